@@ -1,0 +1,20 @@
+# add_rig_test(file.cpp LABEL unit LINKS ...): one Qt Test executable per source file.
+function(add_rig_test source)
+  cmake_parse_arguments(ARG "" "LABEL;TIMEOUT" "LINKS" ${ARGN})
+  get_filename_component(name "${source}" NAME_WE)
+  if(TARGET ${name})
+    message(FATAL_ERROR "two tests are named ${name}")
+  endif()
+  add_executable(${name} ${source})
+  set_target_properties(${name} PROPERTIES AUTOMOC ON)
+  target_include_directories(${name} PRIVATE "${CMAKE_SOURCE_DIR}/tests")
+  target_compile_definitions(${name} PRIVATE
+    RIGMATCH_SOURCE_DIR="${CMAKE_SOURCE_DIR}" RIGMATCH_BINARY_DIR="${CMAKE_BINARY_DIR}")
+  target_link_libraries(${name} PRIVATE ${ARG_LINKS} Qt6::Test rigmatch_warnings)
+  add_test(NAME ${name} COMMAND ${name} WORKING_DIRECTORY "${CMAKE_BINARY_DIR}")
+  if(NOT ARG_TIMEOUT)
+    set(ARG_TIMEOUT 240)
+  endif()
+  set_tests_properties(${name} PROPERTIES LABELS "${ARG_LABEL}" TIMEOUT ${ARG_TIMEOUT}
+    ENVIRONMENT "QT_QPA_PLATFORM=offscreen;LC_ALL=C.UTF-8")
+endfunction()

@@ -1,0 +1,17 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <string>
+
+namespace rigmatch::base {
+
+/// Something the user should know that did not stop the work. `code` is stable for scripts.
+struct Warning {
+    std::string code;  ///< "RangeTagMissing"
+    std::string text;  ///< what was seen and how it was taken
+    std::string hint;  ///< what to do about it
+
+    bool operator==(const Warning&) const = default;
+};
+
+}  // namespace rigmatch::base

@@ -1,0 +1,160 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "chart/chart_finder.h"
+
+#include <Eigen/Dense>
+#include <algorithm>
+#include <cmath>
+
+#include "base/format.h"
+#include "chart/chart_placement.h"
+#include "chart/pose_refine.h"
+#include "colour/transfer.h"
+#include "image/robust.h"
+
+namespace rigmatch::chart {
+namespace {
+
+using base::ErrorCode;
+using base::Result;
+
+constexpr int kWorkingWidth = 960;
+constexpr std::size_t kSmallestLattice = 9;
+constexpr std::size_t kMostLattices = 12;
+
+/// What one pass over the frame saw, for the chart or for the reason why not.
+struct Sight {
+    std::optional<FoundChart> chart;
+    bool isPartOutside = false;
+    std::size_t largestLattice = 0;
+};
+
+image::Homography toFramePx(int step) {
+    Eigen::Matrix3d matrix;
+    const double shift = 0.5 * step - 0.5;
+    matrix << step, 0, shift, 0, step, shift, 0, 0, 1;
+    return image::Homography(matrix);
+}
+
+bool isInsideFrame(const ChartPose& pose, const image::CodedFrame& frame) {
+    return std::all_of(pose.corners.begin(), pose.corners.end(), [&](const image::Point& p) {
+        return p.x > -1.5 && p.y > -1.5 && p.x < frame.width + 0.5 && p.y < frame.height + 0.5;
+    });
+}
+
+Sight look(const image::CodedFrame& frame, int step, const FinderOptions& options) {
+    Sight sight;
+    const cv::Mat picture = stretchedPicture(image::shrunkSignal(frame, step));
+    const std::vector<FlatPatch> patches = flatPatches(picture);
+    const std::vector<PatchLattice> lattices = growLattices(patches, kSmallestLattice);
+    if (!lattices.empty()) sight.largestLattice = lattices.front().nodes.size();
+    std::optional<Placement> best;
+    for (std::size_t i = 0; i < std::min(lattices.size(), kMostLattices); ++i) {
+        const auto placement = bestPlacement(picture, lattices[i]);
+        if (!placement || placement->score < options.leastAgreement) continue;
+        if (!placement->isInside) {
+            sight.isPartOutside = true;
+            continue;
+        }
+        if (!best || placement->score > best->score) best = placement;
+    }
+    if (!best) return sight;
+    const auto refined = refinePose(frame, toFramePx(step).after(best->toPicture));
+    if (!refined) return sight;
+    if (!isInsideFrame(refined->pose, frame)) {
+        sight.isPartOutside = true;
+        return sight;
+    }
+    const double fitted = static_cast<double>(refined->patchesUsed) / kPatchCount;
+    sight.chart = FoundChart{refined->pose, std::clamp(0.5 * best->score + 0.5 * std::sqrt(fitted), 0.0, 1.0),
+                             refined->patchesUsed};
+    return sight;
+}
+
+std::vector<int> stepsFor(const image::CodedFrame& frame, Effort effort) {
+    const int base = std::max(1, static_cast<int>(std::lround(double(frame.width) / kWorkingWidth)));
+    std::vector<int> steps{base};
+    if (effort == Effort::Quick) return steps;
+    if (base >= 2) steps.push_back(base / 2);
+    if (frame.width / (base * 2) >= 300) steps.push_back(base * 2);
+    return steps;
+}
+
+tl::unexpected<base::Error> notFound(std::string detail, std::string hint) {
+    return base::fail(ErrorCode::ChartNotFound, "No chart found", std::move(detail), std::move(hint));
+}
+
+tl::unexpected<base::Error> reasonFor(const image::CodedFrame& frame, bool isPartOutside, std::size_t largest) {
+    if (isPartOutside) {
+        return notFound("The chart is partly outside the picture.", "Move it into the frame, all 24 patches in view.");
+    }
+    const image::Frame coarse = image::shrunkSignal(frame, std::max(1, frame.width / 160));
+    std::vector<double> green(coarse.channels[1].begin(), coarse.channels[1].end());
+    const auto bright = std::count_if(green.begin(), green.end(), [](double v) { return v > 0.98; });
+    if (static_cast<double>(bright) > 0.5 * static_cast<double>(green.size())) {
+        return notFound("More than half of the picture is clipped to white.", "Lower the exposure and shoot again.");
+    }
+    if (*std::max_element(green.begin(), green.end()) < 0.08) {
+        return notFound("The picture is black.", "Take off the lens cap, or raise the exposure.");
+    }
+    if (largest > 0) {
+        return notFound("A grid of " + std::to_string(largest) + " fields was seen, but not in the chart's colours.",
+                        "Show the whole chart, without glare and fingers, or set its corners by hand.");
+    }
+    return notFound("No grid of patches was seen.",
+                    "Hold the chart larger than 8 % of the width, still and in focus, or set its corners by hand.");
+}
+
+double coloursAgree(const image::CodedFrame& frame, const ChartPose& pose) {
+    std::array<std::vector<double>, 3> measured;
+    std::array<std::vector<double>, 3> expected;
+    const colour::TransferCurve curve = colour::curveOf(colour::CurveKind::Srgb);
+    for (std::size_t patch = 0; patch < kPatchCount; ++patch) {
+        const image::Point p = pose.patchCentrePx(patch);
+        const image::Frame spot = image::signalFrame(
+            frame, {static_cast<int>(std::lround(p.x)) - 2, static_cast<int>(std::lround(p.y)) - 2, 5, 5});
+        for (std::size_t c = 0; c < 3; ++c) {
+            double sum = 0.0;
+            for (float v : spot.channels[c]) sum += static_cast<double>(v);
+            measured[c].push_back(sum / static_cast<double>(spot.channels[c].size()));
+            expected[c].push_back(curve.encode(nominalLinear()[patch](static_cast<long>(c))));
+        }
+    }
+    double agreement = 0.0;
+    for (std::size_t c = 0; c < 3; ++c) agreement += image::rankCorrelation(measured[c], expected[c]) / 3.0;
+    return agreement;
+}
+
+}  // namespace
+
+Result<FoundChart> findChart(const image::CodedFrame& frame, const FinderOptions& options) {
+    if (frame.width < 48 || frame.height < 32) {
+        return notFound("The picture is only " + std::to_string(frame.width) + " × " +
+                            std::to_string(frame.height) + " px.",
+                        "Use footage of at least 640 px width.");
+    }
+    bool isPartOutside = false;
+    std::size_t largest = 0;
+    for (int step : stepsFor(frame, options.effort)) {
+        const Sight sight = look(frame, step, options);
+        if (sight.chart) return *sight.chart;
+        isPartOutside = isPartOutside || sight.isPartOutside;
+        largest = std::max(largest, sight.largestLattice);
+    }
+    return reasonFor(frame, isPartOutside, largest);
+}
+
+Result<FoundChart> followChart(const image::CodedFrame& frame, const ChartPose& near) {
+    const auto refined = refinePose(frame, roughMap(near));
+    if (!refined || !isInsideFrame(refined->pose, frame)) {
+        return notFound("The chart's edges are not where they were.", "Keep the chart still.");
+    }
+    const double agreement = coloursAgree(frame, refined->pose);
+    if (agreement < FinderOptions{}.leastAgreement) {
+        return notFound("The colours there are not the chart's.", "Set the corners on the four outer patches.");
+    }
+    const double fitted = static_cast<double>(refined->patchesUsed) / kPatchCount;
+    return FoundChart{refined->pose, std::clamp(0.5 * agreement + 0.5 * std::sqrt(fitted), 0.0, 1.0),
+                      refined->patchesUsed};
+}
+
+}  // namespace rigmatch::chart

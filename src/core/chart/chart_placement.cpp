@@ -1,0 +1,179 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "chart/chart_placement.h"
+
+#include <Eigen/Dense>
+#include <algorithm>
+#include <cmath>
+
+#include "chart/chart_definition.h"
+#include "colour/transfer.h"
+#include "image/robust.h"
+
+namespace rigmatch::chart {
+namespace {
+
+constexpr int kMargin = 5;            // lattice steps around the seen nodes that a chart may extend
+constexpr double kNodesNeeded = 0.6;  // share of the lattice that must lie within the chart
+
+using Columns = std::array<std::vector<double>, 5>;  // R, G, B, R - G, B - G of the 24 patches
+
+void addColour(Columns& columns, double red, double green, double blue) {
+    const std::array<double, 5> values{red, green, blue, red - green, blue - green};
+    for (std::size_t i = 0; i < values.size(); ++i) columns[i].push_back(values[i]);
+}
+
+/// The chart as a camera would code it: only ranks matter, so any display curve will do.
+const Columns& expectedColours() {
+    static const Columns kExpected = [] {
+        Columns columns;
+        const colour::TransferCurve curve = colour::curveOf(colour::CurveKind::Srgb);
+        for (const colour::Vector3& linear : nominalLinear()) {
+            addColour(columns, curve.encode(linear.x()), curve.encode(linear.y()), curve.encode(linear.z()));
+        }
+        return columns;
+    }();
+    return kExpected;
+}
+
+struct Site {
+    bool isInside = false;
+    std::array<double, 3> rgb{};
+};
+
+/// Colours at all lattice sites that a placement could use, sampled once.
+class SiteMap {
+public:
+    SiteMap(const cv::Mat& picture, const PatchLattice& lattice)
+        : m_firstColumn(lattice.firstColumn - kMargin),
+          m_firstRow(lattice.firstRow - kMargin),
+          m_columns(lattice.lastColumn - lattice.firstColumn + 1 + 2 * kMargin),
+          m_rows(lattice.lastRow - lattice.firstRow + 1 + 2 * kMargin) {
+        m_sites.resize(static_cast<std::size_t>(m_columns) * static_cast<std::size_t>(m_rows));
+        for (int row = 0; row < m_rows; ++row) {
+            for (int column = 0; column < m_columns; ++column) {
+                const image::Point p =
+                    lattice.toPicture.apply({double(m_firstColumn + column), double(m_firstRow + row)});
+                m_sites[index(column, row)] = sample(picture, p);
+            }
+        }
+    }
+
+    [[nodiscard]] const Site* at(int column, int row) const {
+        const int c = column - m_firstColumn;
+        const int r = row - m_firstRow;
+        if (c < 0 || r < 0 || c >= m_columns || r >= m_rows) return nullptr;
+        return &m_sites[index(c, r)];
+    }
+
+private:
+    [[nodiscard]] std::size_t index(int column, int row) const {
+        return static_cast<std::size_t>(row) * static_cast<std::size_t>(m_columns) + static_cast<std::size_t>(column);
+    }
+
+    static Site sample(const cv::Mat& picture, image::Point p) {
+        Site site;
+        if (!(p.x >= 1.0 && p.y >= 1.0 && p.x < picture.cols - 2.0 && p.y < picture.rows - 2.0)) return site;
+        const int x = static_cast<int>(std::lround(p.x));
+        const int y = static_cast<int>(std::lround(p.y));
+        for (int dy = -1; dy <= 1; ++dy) {
+            const auto* row = picture.ptr<std::uint8_t>(y + dy);
+            for (int dx = -1; dx <= 1; ++dx) {
+                for (std::size_t c = 0; c < 3; ++c) {
+                    site.rgb[c] += row[3 * static_cast<std::size_t>(x + dx) + c] / 9.0;
+                }
+            }
+        }
+        site.isInside = true;
+        return site;
+    }
+
+    int m_firstColumn, m_firstRow, m_columns, m_rows;
+    std::vector<Site> m_sites;
+};
+
+/// Lattice coordinates of chart patch (column, row) under a roll of quarter turns and an offset.
+struct Layout {
+    int roll = 0;
+    int column0 = 0;
+    int row0 = 0;
+
+    [[nodiscard]] std::pair<int, int> at(int column, int row) const {
+        switch (roll) {
+            case 1: return {column0 - row, row0 + column};
+            case 2: return {column0 - column, row0 - row};
+            case 3: return {column0 + row, row0 - column};
+            default: return {column0 + column, row0 + row};
+        }
+    }
+
+    [[nodiscard]] Eigen::Matrix3d matrix() const {
+        static constexpr std::array<std::array<double, 4>, 4> kTurns{
+            {{1, 0, 0, 1}, {0, -1, 1, 0}, {-1, 0, 0, -1}, {0, 1, -1, 0}}};
+        const auto& t = kTurns[static_cast<std::size_t>(roll)];
+        Eigen::Matrix3d matrix;
+        matrix << t[0], t[1], column0, t[2], t[3], row0, 0, 0, 1;
+        return matrix;
+    }
+};
+
+std::size_t nodesWithin(const PatchLattice& lattice, const Layout& layout) {
+    const auto first = layout.at(0, 0);
+    const auto last = layout.at(int(kColumns) - 1, int(kRows) - 1);
+    const auto [left, right] = std::minmax(first.first, last.first);
+    const auto [top, bottom] = std::minmax(first.second, last.second);
+    std::size_t count = 0;
+    for (const LatticeNode& node : lattice.nodes) {
+        if (node.column >= left && node.column <= right && node.row >= top && node.row <= bottom) ++count;
+    }
+    return count;
+}
+
+double agreement(const SiteMap& sites, const Layout& layout, bool& isInside) {
+    Columns measured;
+    isInside = true;
+    std::vector<std::size_t> seen;
+    for (std::size_t patch = 0; patch < kPatchCount; ++patch) {
+        const auto [column, row] = layout.at(int(patch % kColumns), int(patch / kColumns));
+        const Site* site = sites.at(column, row);
+        if (site == nullptr || !site->isInside) {
+            isInside = false;
+            continue;
+        }
+        seen.push_back(patch);
+        addColour(measured, site->rgb[0], site->rgb[1], site->rgb[2]);
+    }
+    if (seen.size() < 12) return -1.0;
+    double brightness = 0.0;
+    double colour = 0.0;
+    for (std::size_t i = 0; i < measured.size(); ++i) {
+        std::vector<double> expected;
+        for (std::size_t patch : seen) expected.push_back(expectedColours()[i][patch]);
+        const double ranks = image::rankCorrelation(measured[i], expected);
+        (i < 3 ? brightness : colour) += ranks / (i < 3 ? 3.0 : 2.0);
+    }
+    return std::min(brightness, 0.5 * (brightness + colour));
+}
+
+}  // namespace
+
+std::optional<Placement> bestPlacement(const cv::Mat& stretched, const PatchLattice& lattice) {
+    const SiteMap sites(stretched, lattice);
+    const auto needed = static_cast<std::size_t>(std::ceil(
+        kNodesNeeded * static_cast<double>(std::min<std::size_t>(lattice.nodes.size(), kPatchCount))));
+    std::optional<Placement> best;
+    for (int roll = 0; roll < 4; ++roll) {
+        for (int row0 = lattice.firstRow - kMargin; row0 <= lattice.lastRow + kMargin; ++row0) {
+            for (int column0 = lattice.firstColumn - kMargin; column0 <= lattice.lastColumn + kMargin; ++column0) {
+                const Layout layout{roll, column0, row0};
+                if (nodesWithin(lattice, layout) < needed) continue;
+                bool isInside = true;
+                const double score = agreement(sites, layout, isInside);
+                if (best && score <= best->score) continue;
+                best = Placement{lattice.toPicture.after(image::Homography(layout.matrix())), score, isInside};
+            }
+        }
+    }
+    return best;
+}
+
+}  // namespace rigmatch::chart

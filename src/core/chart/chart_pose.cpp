@@ -1,0 +1,62 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "chart/chart_pose.h"
+
+#include <algorithm>
+
+namespace rigmatch::chart {
+namespace {
+
+constexpr std::array<image::Point, 4> kUnitSquare{
+    image::Point{0, 0}, image::Point{1, 0}, image::Point{1, 1}, image::Point{0, 1}};
+
+}  // namespace
+
+image::Homography ChartPose::fieldToPicture() const {
+    const auto map = image::Homography::fit(kUnitSquare, corners);
+    return map.value_or(image::Homography(Eigen::Matrix3d::Zero()));
+}
+
+image::Point ChartPose::patchCentre(std::size_t patch) const {
+    const auto column = static_cast<double>(patch % kColumns);
+    const auto row = static_cast<double>(patch / kColumns);
+    return {(column + 0.5 * patchShare) / (5.0 + patchShare),
+            (row + 0.5 * patchShare) / (3.0 + patchShare)};
+}
+
+image::Point ChartPose::patchCentrePx(std::size_t patch) const {
+    return fieldToPicture().apply(patchCentre(patch));
+}
+
+std::array<image::Point, 4> ChartPose::patchQuad(std::size_t patch, double share) const {
+    const image::Homography map = fieldToPicture();
+    const image::Point centre = patchCentre(patch);
+    const double halfX = 0.5 * share * patchShare / (5.0 + patchShare);
+    const double halfY = 0.5 * share * patchShare / (3.0 + patchShare);
+    return {map.apply({centre.x - halfX, centre.y - halfY}),
+            map.apply({centre.x + halfX, centre.y - halfY}),
+            map.apply({centre.x + halfX, centre.y + halfY}),
+            map.apply({centre.x - halfX, centre.y + halfY})};
+}
+
+double ChartPose::patchSizePx() const {
+    const double across = std::min(image::distancePx(corners[0], corners[1]),
+                                   image::distancePx(corners[3], corners[2])) / (5.0 + patchShare);
+    const double down = std::min(image::distancePx(corners[0], corners[3]),
+                                 image::distancePx(corners[1], corners[2])) / (3.0 + patchShare);
+    return std::min(across, down) * patchShare;
+}
+
+double ChartPose::widthPx() const {
+    return 0.5 * (image::distancePx(corners[0], corners[1]) +
+                  image::distancePx(corners[3], corners[2]));
+}
+
+double largestCornerShift(const ChartPose& first, const ChartPose& second) {
+    double largest = 0.0;
+    for (std::size_t i = 0; i < 4; ++i) {
+        largest = std::max(largest, image::distancePx(first.corners[i], second.corners[i]));
+    }
+    return largest;
+}
+
+}  // namespace rigmatch::chart

@@ -1,0 +1,240 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "media/clip_writer.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "media/ffmpeg_handles.h"
+
+namespace rigmatch::media {
+namespace {
+
+namespace fs = std::filesystem;
+using base::ErrorCode;
+using base::Result;
+
+tl::unexpected<base::Error> writeError(const fs::path& path, const std::string& reason) {
+    return base::fail(ErrorCode::WriteFailed, "Cannot write " + path.string(),
+                      "The encoder says: " + reason + ".",
+                      "Check that the folder exists, is writable and has space.");
+}
+
+AVColorTransferCharacteristic transferOf(image::TransferTag tag) {
+    switch (tag) {
+        case image::TransferTag::Hlg: return AVCOL_TRC_ARIB_STD_B67;
+        case image::TransferTag::Srgb: return AVCOL_TRC_IEC61966_2_1;
+        case image::TransferTag::Bt709: return AVCOL_TRC_BT709;
+        default: return AVCOL_TRC_UNSPECIFIED;
+    }
+}
+
+struct Muxer {
+    AVFormatContext* context = nullptr;
+    ~Muxer() {
+        if (context == nullptr) return;
+        if (context->pb != nullptr) avio_closep(&context->pb);
+        avformat_free_context(context);
+    }
+};
+
+/// Luma and chroma code scales of the target.
+struct CodeScale {
+    double lumaOffset, lumaSpan, chromaOffset, chromaSpan, top;
+};
+
+CodeScale codeScale(const ClipOptions& options) {
+    const double unit = std::exp2(options.bitDepth - 8);
+    const double top = std::exp2(options.bitDepth) - 1.0;
+    if (options.isFullRange) return {0.0, top, 128.0 * unit, top, top};
+    return {16.0 * unit, 219.0 * unit, 128.0 * unit, 224.0 * unit, top};
+}
+
+template <class Sample>
+void fillPlanes(const image::Frame& signal, const CodeScale& scale, AVFrame& out) {
+    const image::LumaWeights k = image::lumaWeights(image::Matrix::Bt709);
+    const auto kr = static_cast<float>(k.red);
+    const auto kg = static_cast<float>(k.green);
+    const auto kb = static_cast<float>(k.blue);
+    const int width = signal.width;
+    std::vector<float> luma(static_cast<std::size_t>(width) * 2);
+    const auto code = [&scale](double value, double offset, double span) {
+        return static_cast<Sample>(std::clamp(value * span + offset + 0.5, 0.0, scale.top));
+    };
+    for (int pair = 0; pair < signal.height / 2; ++pair) {
+        const auto at = static_cast<std::size_t>(pair) * 2 * static_cast<std::size_t>(width);
+        const float* red = signal.channels[0].data() + at;
+        const float* green = signal.channels[1].data() + at;
+        const float* blue = signal.channels[2].data() + at;
+        for (std::size_t i = 0; i < luma.size(); ++i) {
+            luma[i] = kr * red[i] + kg * green[i] + kb * blue[i];
+        }
+        for (int row = 0; row < 2; ++row) {
+            auto* y = reinterpret_cast<Sample*>(out.data[0] + out.linesize[0] * (pair * 2 + row));
+            const float* from = luma.data() + static_cast<std::size_t>(row) * static_cast<std::size_t>(width);
+            for (int x = 0; x < width; ++x) {
+                y[x] = code(static_cast<double>(from[x]), scale.lumaOffset, scale.lumaSpan);
+            }
+        }
+        auto* cb = reinterpret_cast<Sample*>(out.data[1] + out.linesize[1] * pair);
+        auto* cr = reinterpret_cast<Sample*>(out.data[2] + out.linesize[2] * pair);
+        const auto w = static_cast<std::size_t>(width);
+        for (std::size_t x = 0; x < w / 2; ++x) {
+            const std::size_t i = 2 * x;
+            const float y = luma[i] + luma[i + 1] + luma[i + w] + luma[i + w + 1];
+            const float b = blue[i] + blue[i + 1] + blue[i + w] + blue[i + w + 1];
+            const float r = red[i] + red[i + 1] + red[i + w] + red[i + w + 1];
+            cb[x] = code(static_cast<double>(b - y) * 0.25 / (2.0 * (1.0 - k.blue)), scale.chromaOffset, scale.chromaSpan);
+            cr[x] = code(static_cast<double>(r - y) * 0.25 / (2.0 * (1.0 - k.red)), scale.chromaOffset, scale.chromaSpan);
+        }
+    }
+}
+
+}  // namespace
+
+Result<void> ClipOptions::validate() const {
+    const auto refuse = [](const char* field, int value, const char* rule) {
+        return base::fail(ErrorCode::OutOfRange, std::string("Cannot write a clip with this ") + field,
+                          std::to_string(value) + " was given; " + rule + ".", "Change the value.");
+    };
+    if (width < 16 || width > 8192 || width % 2 != 0) return refuse("width", width, "an even number from 16 to 8192 is allowed");
+    if (height < 16 || height > 8192 || height % 2 != 0) return refuse("height", height, "an even number from 16 to 8192 is allowed");
+    if (bitDepth != 8 && bitDepth != 10) return refuse("bit depth", bitDepth, "8 or 10 is allowed");
+    if (frameRateNumerator < 1 || frameRateDenominator < 1) return refuse("frame rate", frameRateNumerator, "a positive rate is allowed");
+    if (quality < 0 || quality > 51) return refuse("quality", quality, "0 to 51 is allowed");
+    return {};
+}
+
+class ClipWriter::Impl {
+public:
+    fs::path path;
+    ClipOptions options;
+    Muxer muxer;
+    FfmpegPtr<AVCodecContext> encoder;
+    FfmpegPtr<AVFrame> frame{av_frame_alloc()};
+    FfmpegPtr<AVPacket> packet{av_packet_alloc()};
+    AVStream* stream = nullptr;
+    std::int64_t count = 0;
+
+    Result<void> openEncoder();
+    Result<void> openFile();
+    Result<void> drain();
+};
+
+Result<void> ClipWriter::Impl::openEncoder() {
+    const bool isHevc = options.codec == ClipCodec::Hevc;
+    const AVCodec* codec = avcodec_find_encoder_by_name(isHevc ? "libx265" : "libx264");
+    if (codec == nullptr) {
+        return base::fail(ErrorCode::UnsupportedFormat, "Cannot write " + path.string(),
+                          std::string("The FFmpeg library here has no ") + (isHevc ? "HEVC" : "H.264") + " encoder.",
+                          "Install the full FFmpeg libraries.");
+    }
+    encoder.reset(avcodec_alloc_context3(codec));
+    encoder->width = options.width;
+    encoder->height = options.height;
+    encoder->time_base = {options.frameRateDenominator, options.frameRateNumerator};
+    encoder->framerate = {options.frameRateNumerator, options.frameRateDenominator};
+    encoder->pix_fmt = options.bitDepth == 8 ? AV_PIX_FMT_YUV420P : AV_PIX_FMT_YUV420P10LE;
+    encoder->gop_size = 25;
+    if (options.isTagged) {
+        encoder->color_range = options.isFullRange ? AVCOL_RANGE_JPEG : AVCOL_RANGE_MPEG;
+        encoder->colorspace = AVCOL_SPC_BT709;
+        encoder->color_primaries = AVCOL_PRI_BT709;
+        encoder->color_trc = transferOf(options.transfer);
+    }
+    if ((muxer.context->oformat->flags & AVFMT_GLOBALHEADER) != 0) {
+        encoder->flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
+    }
+    av_opt_set_int(encoder->priv_data, "crf", options.quality, 0);
+    av_opt_set(encoder->priv_data, "preset", isHevc ? "superfast" : "veryfast", 0);
+    if (isHevc) {
+        av_opt_set(encoder->priv_data, "x265-params", "log-level=none:info=0", 0);
+        encoder->codec_tag = MKTAG('h', 'v', 'c', '1');
+    }
+    const int opened = avcodec_open2(encoder.get(), codec, nullptr);
+    if (opened < 0) return writeError(path, ffmpegReason(opened));
+    return {};
+}
+
+Result<void> ClipWriter::Impl::openFile() {
+    stream = avformat_new_stream(muxer.context, nullptr);
+    stream->time_base = encoder->time_base;
+    stream->avg_frame_rate = encoder->framerate;
+    avcodec_parameters_from_context(stream->codecpar, encoder.get());
+    int code = avio_open(&muxer.context->pb, path.c_str(), AVIO_FLAG_WRITE);
+    if (code < 0) return writeError(path, ffmpegReason(code));
+    muxer.context->flags |= AVFMT_FLAG_BITEXACT;
+    AVDictionary* options_ = nullptr;
+    av_dict_set(&options_, "movflags", "+write_colr", 0);
+    code = avformat_write_header(muxer.context, &options_);
+    av_dict_free(&options_);
+    if (code < 0) return writeError(path, ffmpegReason(code));
+    frame->format = encoder->pix_fmt;
+    frame->width = options.width;
+    frame->height = options.height;
+    code = av_frame_get_buffer(frame.get(), 0);
+    if (code < 0) return writeError(path, ffmpegReason(code));
+    return {};
+}
+
+Result<void> ClipWriter::Impl::drain() {
+    while (true) {
+        const int got = avcodec_receive_packet(encoder.get(), packet.get());
+        if (got == AVERROR(EAGAIN) || got == AVERROR_EOF) return {};
+        if (got < 0) return writeError(path, ffmpegReason(got));
+        av_packet_rescale_ts(packet.get(), encoder->time_base, stream->time_base);
+        packet->stream_index = stream->index;
+        packet->duration = av_rescale_q(1, encoder->time_base, stream->time_base);
+        const int written = av_interleaved_write_frame(muxer.context, packet.get());
+        if (written < 0) return writeError(path, ffmpegReason(written));
+    }
+}
+
+ClipWriter::ClipWriter(std::unique_ptr<Impl> impl) : m_impl(std::move(impl)) {}
+ClipWriter::ClipWriter(ClipWriter&&) noexcept = default;
+ClipWriter& ClipWriter::operator=(ClipWriter&&) noexcept = default;
+ClipWriter::~ClipWriter() = default;
+
+Result<ClipWriter> ClipWriter::create(const fs::path& path, const ClipOptions& options) {
+    if (auto valid = options.validate(); !valid) return tl::unexpected(valid.error());
+    av_log_set_level(AV_LOG_QUIET);
+    auto impl = std::make_unique<Impl>();
+    impl->path = path;
+    impl->options = options;
+    const int made =
+        avformat_alloc_output_context2(&impl->muxer.context, nullptr, nullptr, path.c_str());
+    if (made < 0) return writeError(path, ffmpegReason(made));
+    for (auto step : {&Impl::openEncoder, &Impl::openFile}) {
+        if (auto done = ((*impl).*step)(); !done) return tl::unexpected(done.error());
+    }
+    return ClipWriter(std::move(impl));
+}
+
+Result<void> ClipWriter::append(const image::Frame& signal) {
+    Impl& impl = *m_impl;
+    if (signal.width != impl.options.width || signal.height != impl.options.height) {
+        return writeError(impl.path, "a frame has another size than the clip");
+    }
+    const int writable = av_frame_make_writable(impl.frame.get());
+    if (writable < 0) return writeError(impl.path, ffmpegReason(writable));
+    const CodeScale scale = codeScale(impl.options);
+    if (impl.options.bitDepth == 8) {
+        fillPlanes<std::uint8_t>(signal, scale, *impl.frame);
+    } else {
+        fillPlanes<std::uint16_t>(signal, scale, *impl.frame);
+    }
+    impl.frame->pts = impl.count++;
+    const int sent = avcodec_send_frame(impl.encoder.get(), impl.frame.get());
+    if (sent < 0) return writeError(impl.path, ffmpegReason(sent));
+    return impl.drain();
+}
+
+Result<void> ClipWriter::finish() {
+    Impl& impl = *m_impl;
+    avcodec_send_frame(impl.encoder.get(), nullptr);
+    if (auto drained = impl.drain(); !drained) return drained;
+    const int closed = av_write_trailer(impl.muxer.context);
+    if (closed < 0) return writeError(impl.path, ffmpegReason(closed));
+    return {};
+}
+
+}  // namespace rigmatch::media

@@ -1,0 +1,43 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "base/warning.h"
+#include "image/signal_tags.h"
+
+namespace rigmatch::media {
+
+/// What a file's metadata says of the camera's settings. Absent: the file does not say.
+struct RecordedSettings {
+    std::optional<double> isoValue;
+    std::optional<double> shutterSeconds;
+    std::optional<double> fNumber;
+    std::optional<double> focalLengthMm;
+    std::optional<double> whiteBalanceKelvin;
+    std::optional<std::string> bodyName;
+    std::optional<std::string> lensName;
+    std::optional<std::string> createdAt;
+
+    bool operator==(const RecordedSettings&) const = default;
+};
+
+/// A picture file as its own tags describe it.
+struct MediaInfo {
+    bool isStill = false;
+    int width = 0;   ///< px, as shown (after rotation)
+    int height = 0;  ///< px, as shown
+    int bitDepth = 8;
+    std::string codec;        ///< "h264", "hevc", "prores", "png", …
+    std::string pixelFormat;  ///< the decoder's name of the sample layout
+    double frameRate = 0.0;        ///< frames per second; 0 for stills
+    double durationSeconds = 0.0;  ///< as the container says; 0 where it does not
+    int rotationDegrees = 0;       ///< already applied; clockwise
+    image::SignalTags tags;
+    RecordedSettings recorded;
+    std::vector<base::Warning> warnings;
+};
+
+}  // namespace rigmatch::media

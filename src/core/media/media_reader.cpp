@@ -1,0 +1,338 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "media/media_reader.h"
+
+#include <algorithm>
+#include <cmath>
+#include <system_error>
+
+#include "base/format.h"
+#include "media/ffmpeg_handles.h"
+#include "media/frame_convert.h"
+#include "media/metadata.h"
+
+namespace rigmatch::media {
+namespace {
+
+namespace fs = std::filesystem;
+using base::Error;
+using base::ErrorCode;
+using base::Result;
+using base::Warning;
+
+tl::unexpected<Error> openError(const fs::path& path, ErrorCode code, std::string detail,
+                                std::string hint) {
+    return base::fail(code, "Cannot read " + path.filename().string(), std::move(detail),
+                      std::move(hint));
+}
+
+Result<void> checkFile(const fs::path& path) {
+    std::error_code code;
+    const fs::file_status status = fs::status(path, code);
+    if (!fs::exists(status)) {
+        return openError(path, ErrorCode::NotFound, "There is no such file: " + path.string() + ".",
+                         "Choose the file again, or find its folder.");
+    }
+    if (!fs::is_regular_file(status)) {
+        return openError(path, ErrorCode::Unreadable, "It is not a file.", "Choose a clip or still.");
+    }
+    if (fs::file_size(path, code) == 0 && !code) {
+        return openError(path, ErrorCode::Truncated, "The file is 0 bytes long.",
+                         "The camera did not finish writing it, or the copy failed: copy it again.");
+    }
+    return {};
+}
+
+tl::unexpected<Error> demuxError(const fs::path& path, int number) {
+    if (number == AVERROR(EACCES)) {
+        return openError(path, ErrorCode::Unreadable, "Reading it is not permitted.",
+                         "Check the rights of the file and its folder.");
+    }
+    const std::string suffix = path.extension().string();
+    const bool isContainer = suffix == ".mov" || suffix == ".mp4" || suffix == ".MOV" ||
+                             suffix == ".MP4" || suffix == ".m4v";
+    if (number == AVERROR_INVALIDDATA && isContainer) {
+        return openError(path, ErrorCode::Truncated,
+                         "It is no clip, or it is cut off before its index (" +
+                             ffmpegReason(number) + ").",
+                         "Copy it from the card again; if the camera lost power, let the camera "
+                         "repair the clip first.");
+    }
+    return openError(path, ErrorCode::UnsupportedFormat,
+                     "Its content is not a format that can be read (" + ffmpegReason(number) + ").",
+                     "Use MOV, MP4, MKV, MXF, PNG, JPEG, TIFF, DPX or EXR.");
+}
+
+int quarterTurn(const AVStream& stream) {
+    const auto* data = av_stream_get_side_data(&stream, AV_PKT_DATA_DISPLAYMATRIX, nullptr);
+    if (data == nullptr) return 0;
+    const double angle = av_display_rotation_get(reinterpret_cast<const int32_t*>(data));
+    if (!std::isfinite(angle)) return 0;
+    const long quarters = std::lround(-angle / 90.0);
+    return static_cast<int>(((quarters % 4) + 4) % 4) * 90;
+}
+
+double secondsOf(std::int64_t stamp, AVRational unit) {
+    return stamp == AV_NOPTS_VALUE ? 0.0 : static_cast<double>(stamp) * av_q2d(unit);
+}
+
+void warnOfTags(const image::SignalTags& tags, std::vector<Warning>& warnings) {
+    if (!tags.isRangeTagged) {
+        warnings.push_back({"RangeTagMissing",
+                            "The file does not say its code range; limited range was taken.",
+                            "If blacks look lifted or crushed, choose the other reading."});
+    }
+    if (!tags.isMatrixTagged) {
+        warnings.push_back({"MatrixTagMissing",
+                            "The file does not say its colour matrix; " +
+                                std::string(tags.matrix == image::Matrix::Bt601 ? "BT.601" : "BT.709") +
+                                " was taken.",
+                            "Compare the saturated patches with another clip of this camera."});
+    }
+}
+
+}  // namespace
+
+class MediaReader::Impl {
+public:
+    fs::path path;
+    ReaderOptions options;
+    MediaInfo info;
+    FfmpegPtr<AVFormatContext> container;
+    FfmpegPtr<AVCodecContext> decoder;
+    FfmpegPtr<AVPacket> packet{av_packet_alloc()};
+    FfmpegPtr<AVFrame> frame{av_frame_alloc()};
+    int streamIndex = -1;
+    double firstSeconds = 0.0;
+    int damaged = 0;
+    int delivered = 0;
+    bool isDraining = false;
+    std::optional<image::CodedFrame> waiting;  // the frame that open() or seek() already took
+
+    Result<void> openContainer();
+    Result<void> openDecoder();
+    Result<void> describe();
+    Result<std::optional<image::CodedFrame>> decodeNext();
+    Result<void> seekTo(double seconds);
+
+private:
+    bool feed();
+    image::CodedFrame converted();
+};
+
+Result<void> MediaReader::Impl::openContainer() {
+    av_log_set_level(AV_LOG_QUIET);
+    AVFormatContext* raw = nullptr;
+    const int opened = avformat_open_input(&raw, path.c_str(), nullptr, nullptr);
+    if (opened < 0) return demuxError(path, opened);
+    container.reset(raw);
+    const std::string format = container->iformat->name;
+    if (format == "tty" || format == "subviewer" || format == "lrc") {
+        return openError(path, ErrorCode::UnsupportedFormat, "It is a text file.",
+                         "Choose a clip or still of the camera.");
+    }
+    const int probed = avformat_find_stream_info(container.get(), nullptr);
+    if (probed < 0) return demuxError(path, probed);
+    streamIndex = av_find_best_stream(container.get(), AVMEDIA_TYPE_VIDEO, -1, -1, nullptr, 0);
+    const bool isCover = streamIndex >= 0 && (container->streams[streamIndex]->disposition &
+                                              AV_DISPOSITION_ATTACHED_PIC) != 0;
+    if (streamIndex < 0 || isCover) {
+        return openError(path, ErrorCode::NoPicture, "It has no video stream.",
+                         "A sound file cannot be measured here: choose this camera's clip.");
+    }
+    return {};
+}
+
+Result<void> MediaReader::Impl::openDecoder() {
+    const AVStream* stream = container->streams[streamIndex];
+    const AVCodecParameters* parameters = stream->codecpar;
+    const auto pixels = static_cast<long long>(parameters->width) * parameters->height;
+    if (pixels > options.maxPixels) {
+        return openError(path, ErrorCode::TooLarge,
+                         "It is " + std::to_string(parameters->width) + " × " +
+                             std::to_string(parameters->height) + " px; up to " +
+                             std::to_string(options.maxPixels / 1'000'000) + " megapixels are read.",
+                         "Export a smaller still, or a frame of the clip.");
+    }
+    const AVCodec* codec = avcodec_find_decoder(parameters->codec_id);
+    if (codec == nullptr) {
+        return openError(path, ErrorCode::UnsupportedFormat,
+                         std::string("There is no decoder for ") +
+                             avcodec_get_name(parameters->codec_id) + ".",
+                         "Record or convert it to H.264, HEVC, ProRes or DNxHR.");
+    }
+    decoder.reset(avcodec_alloc_context3(codec));
+    avcodec_parameters_to_context(decoder.get(), parameters);
+    decoder->thread_count = options.threads;
+    decoder->pkt_timebase = stream->time_base;
+    decoder->max_pixels = options.maxPixels;
+    const int opened = avcodec_open2(decoder.get(), codec, nullptr);
+    if (opened < 0) {
+        return openError(path, ErrorCode::UnsupportedFormat,
+                         "Its decoder does not open (" + ffmpegReason(opened) + ").",
+                         "Record or convert it to another codec.");
+    }
+    return {};
+}
+
+/// Sends packets until the decoder takes no more; false when there is nothing left to send.
+bool MediaReader::Impl::feed() {
+    if (isDraining) return false;
+    while (true) {
+        const int got = av_read_frame(container.get(), packet.get());
+        if (got < 0) {
+            isDraining = true;
+            avcodec_send_packet(decoder.get(), nullptr);
+            return true;
+        }
+        if (packet->stream_index != streamIndex) {
+            av_packet_unref(packet.get());
+            continue;
+        }
+        const int sent = avcodec_send_packet(decoder.get(), packet.get());
+        av_packet_unref(packet.get());
+        if (sent < 0 && sent != AVERROR(EAGAIN)) ++damaged;
+        return true;
+    }
+}
+
+image::CodedFrame MediaReader::Impl::converted() {
+    image::SignalTags tags = tagsOf(*frame, info.isStill);
+    if (options.range) tags.range = *options.range;
+    auto coded = codedFrameOf(*frame, tags);
+    if (!coded) return {};
+    coded->seconds =
+        secondsOf(frame->best_effort_timestamp, container->streams[streamIndex]->time_base) -
+        firstSeconds;
+    return turned(*coded, info.rotationDegrees);
+}
+
+Result<std::optional<image::CodedFrame>> MediaReader::Impl::decodeNext() {
+    while (true) {
+        const int got = avcodec_receive_frame(decoder.get(), frame.get());
+        if (got == 0) {
+            if (static_cast<long long>(frame->width) * frame->height > options.maxPixels) {
+                return openError(path, ErrorCode::TooLarge, "A frame is larger than allowed.",
+                                 "Export a smaller file.");
+            }
+            if ((frame->flags & AV_FRAME_FLAG_CORRUPT) != 0) ++damaged;
+            image::CodedFrame coded = converted();
+            if (coded.width == 0) {
+                return openError(path, ErrorCode::UnsupportedFormat,
+                                 "Its sample layout cannot be read.", "Convert it to 4:2:2 10 bit.");
+            }
+            ++delivered;
+            return std::optional(coded);
+        }
+        if (got == AVERROR(EAGAIN)) {
+            feed();
+            continue;
+        }
+        if (got != AVERROR_EOF) {
+            ++damaged;
+            if (feed()) continue;
+        }
+        if (delivered == 0) {
+            return openError(path, ErrorCode::Truncated, "Not one frame of it can be decoded.",
+                             "The file is damaged: copy it from the card again.");
+        }
+        return std::optional<image::CodedFrame>();
+    }
+}
+
+Result<void> MediaReader::Impl::describe() {
+    const AVStream* stream = container->streams[streamIndex];
+    const std::string format = container->iformat->name;
+    info.isStill = format.find("_pipe") != std::string::npos || format == "image2";
+    info.codec = avcodec_get_name(stream->codecpar->codec_id);
+    info.recorded = clipMetadata(container->metadata, stream->metadata);
+    info.rotationDegrees = quarterTurn(*stream);
+    if (info.isStill) {
+        StillMetadata still = stillMetadata(path);
+        info.recorded = std::move(still.recorded);
+        info.rotationDegrees = still.rotationDegrees;
+    } else {
+        const AVRational rate = stream->avg_frame_rate.num > 0 ? stream->avg_frame_rate
+                                                               : stream->r_frame_rate;
+        info.frameRate = rate.den > 0 ? av_q2d(rate) : 0.0;
+        if (stream->duration != AV_NOPTS_VALUE && stream->duration > 0) {
+            info.durationSeconds = secondsOf(stream->duration, stream->time_base);
+        } else if (container->duration > 0) {
+            info.durationSeconds = static_cast<double>(container->duration) / AV_TIME_BASE;
+        }
+    }
+    auto first = decodeNext();
+    if (!first) return tl::unexpected(first.error());
+    if (!*first) {
+        return openError(path, ErrorCode::Truncated, "It holds no frame.", "Copy it again.");
+    }
+    firstSeconds = (*first)->seconds;
+    (*first)->seconds = 0.0;
+    waiting = std::move(*first);
+    info.width = waiting->width;
+    info.height = waiting->height;
+    info.bitDepth = waiting->bitDepth;
+    info.tags = waiting->tags;
+    info.pixelFormat = av_get_pix_fmt_name(static_cast<AVPixelFormat>(frame->format));
+    if (!options.range) warnOfTags(info.tags, info.warnings);
+    return {};
+}
+
+Result<void> MediaReader::Impl::seekTo(double seconds) {
+    const AVStream* stream = container->streams[streamIndex];
+    const double target = std::max(seconds, 0.0);
+    const auto stamp = static_cast<std::int64_t>(std::floor((target + firstSeconds) / av_q2d(stream->time_base)));
+    if (!info.isStill && av_seek_frame(container.get(), streamIndex, stamp, AVSEEK_FLAG_BACKWARD) < 0) {
+        return openError(path, ErrorCode::Truncated,
+                         "It has no frame at " + base::fixed(seconds, 2) + " s.",
+                         "Choose a time within the clip.");
+    }
+    if (info.isStill) return {};
+    avcodec_flush_buffers(decoder.get());
+    isDraining = false;
+    waiting.reset();
+    std::optional<image::CodedFrame> last;
+    const double halfFrame = info.frameRate > 0.0 ? 0.5 / info.frameRate : 0.02;
+    while (true) {
+        auto candidate = decodeNext();
+        if (!candidate) return tl::unexpected(candidate.error());
+        if (!*candidate) break;
+        const bool isPast = (*candidate)->seconds > target + halfFrame;
+        if (!isPast || !last) last = std::move(*candidate);
+        if (isPast || last->seconds >= target - halfFrame) break;
+    }
+    waiting = std::move(last);
+    return {};
+}
+
+MediaReader::MediaReader(std::unique_ptr<Impl> impl) : m_impl(std::move(impl)) {}
+MediaReader::MediaReader(MediaReader&&) noexcept = default;
+MediaReader& MediaReader::operator=(MediaReader&&) noexcept = default;
+MediaReader::~MediaReader() = default;
+
+Result<MediaReader> MediaReader::open(const fs::path& path, const ReaderOptions& options) {
+    if (auto checked = checkFile(path); !checked) return tl::unexpected(checked.error());
+    auto impl = std::make_unique<Impl>();
+    impl->path = path;
+    impl->options = options;
+    for (auto step : {&Impl::openContainer, &Impl::openDecoder, &Impl::describe}) {
+        if (auto done = ((*impl).*step)(); !done) return tl::unexpected(done.error());
+    }
+    return MediaReader(std::move(impl));
+}
+
+const MediaInfo& MediaReader::info() const { return m_impl->info; }
+
+Result<std::optional<image::CodedFrame>> MediaReader::next() {
+    if (m_impl->waiting) {
+        auto frame = std::move(m_impl->waiting);
+        m_impl->waiting.reset();
+        return frame;
+    }
+    return m_impl->decodeNext();
+}
+
+Result<void> MediaReader::seek(base::Seconds time) { return m_impl->seekTo(time.value()); }
+
+int MediaReader::damagedFrames() const { return m_impl->damaged; }
+
+}  // namespace rigmatch::media

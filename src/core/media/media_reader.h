@@ -1,0 +1,53 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <filesystem>
+#include <memory>
+#include <optional>
+
+#include "base/result.h"
+#include "base/units.h"
+#include "image/frame.h"
+#include "media/media_info.h"
+
+namespace rigmatch::media {
+
+struct ReaderOptions {
+    std::optional<image::Range> range;  ///< take the codes so, whatever the tags say
+    int threads = 0;                    ///< decoder threads; 0: one per core
+    long long maxPixels = 150'000'000;  ///< larger pictures are refused before they are decoded
+};
+
+/// Reads stills (PNG, JPEG, TIFF, DPX, EXR) and clips (MOV, MP4, MKV, MXF, …) with the FFmpeg libraries.
+/// Frames come in presentation order, upright, with the planes the decoder gave (not copied) wherever
+/// they are planar; packed layouts are unpacked without changing a code value.
+/// One thread at a time.
+class MediaReader {
+public:
+    /// Opens and looks at the first frame. Fails with NotFound, Unreadable, Truncated (empty, or cut before its
+    /// index), UnsupportedFormat, NoPicture or TooLarge; every text names the file.
+    [[nodiscard]] static base::Result<MediaReader> open(const std::filesystem::path& path,
+                                                        const ReaderOptions& options = {});
+    MediaReader(MediaReader&&) noexcept;
+    MediaReader& operator=(MediaReader&&) noexcept;
+    ~MediaReader();
+
+    [[nodiscard]] const MediaInfo& info() const;
+
+    /// The next frame, or nothing at the end. Damaged frames are skipped and counted.
+    /// Fails with Truncated when not one frame could be decoded.
+    [[nodiscard]] base::Result<std::optional<image::CodedFrame>> next();
+
+    /// Goes to the last frame that starts at or before `time`; next() then gives it.
+    [[nodiscard]] base::Result<void> seek(base::Seconds time);
+
+    /// Frames that could not be decoded so far.
+    [[nodiscard]] int damagedFrames() const;
+
+private:
+    class Impl;
+    explicit MediaReader(std::unique_ptr<Impl> impl);
+    std::unique_ptr<Impl> m_impl;
+};
+
+}  // namespace rigmatch::media

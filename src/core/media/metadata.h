@@ -1,0 +1,22 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <filesystem>
+
+#include "media/media_info.h"
+
+struct AVDictionary;
+
+namespace rigmatch::media {
+
+/// Exif settings of a still and its orientation. Nothing found: empty values and 0 degrees; never fails.
+struct StillMetadata {
+    RecordedSettings recorded;
+    int rotationDegrees = 0;  ///< clockwise turn that makes it upright
+};
+[[nodiscard]] StillMetadata stillMetadata(const std::filesystem::path& path);
+
+/// Settings that a container's key-value pairs tell, by the common names of such keys.
+[[nodiscard]] RecordedSettings clipMetadata(const AVDictionary* container, const AVDictionary* stream);
+
+}  // namespace rigmatch::media

@@ -1,0 +1,149 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "rig/bodies.h"
+
+#include <algorithm>
+
+namespace rigmatch::rig {
+namespace {
+
+std::vector<double> evenly(double from, double to, double step) {
+    std::vector<double> values;
+    for (int i = 0; from + step * i <= to + 1e-9; ++i) values.push_back(from + step * i);
+    return values;
+}
+
+std::vector<double> usualShutters() {
+    std::vector<double> seconds;
+    for (double below : {24.0, 25.0, 30.0, 40.0, 48.0, 50.0, 60.0, 80.0, 100.0, 120.0, 125.0, 160.0, 200.0, 250.0}) {
+        seconds.push_back(1.0 / below);
+    }
+    return seconds;
+}
+
+Profile logProfile() {
+    return {"Working log", true, colour::curveOf(colour::CurveKind::Log)};
+}
+
+Profile hlgProfile() { return {"HLG", true, colour::curveOf(colour::CurveKind::Hlg)}; }
+
+ControlSheet hybridSheet(double lowestIso, double highestIso, double kelvinStep) {
+    ControlSheet sheet;
+    sheet.isoValues = optics::isoSeries(lowestIso, highestIso);
+    sheet.nativeIsoValues = {lowestIso};
+    sheet.shutterSeconds = usualShutters();
+    sheet.ndStops = {0.0};
+    sheet.kelvins = evenly(2500.0, 9900.0, kelvinStep);
+    sheet.tintSteps = evenly(-7.0, 7.0, 1.0);
+    sheet.tintDuvPerStep = 0.0015;
+    sheet.frameRates = {23.976, 24.0, 25.0, 29.97, 30.0, 50.0, 59.94, 60.0};
+    sheet.sizes = {"1920x1080", "3840x2160"};
+    sheet.profiles = {{"Standard", false, {}}, {"Neutral", false, {}}, {"Flat", false, {}}, logProfile(), hlgProfile()};
+    return sheet;
+}
+
+BodyKind fullFrameHybrid() {
+    BodyKind kind{"full-frame hybrid body", "full frame, 36 × 24 mm", {"35 mm f/1.8", 35.0, 1.8, 22.0}, {}};
+    kind.sheet = hybridSheet(100.0, 51200.0, 100.0);
+    kind.sheet.nativeIsoValues = {100.0, 640.0};
+    return kind;
+}
+
+BodyKind croppedHybrid() {
+    BodyKind kind{"1.5× crop hybrid body", "1.5× crop, 23.5 × 15.6 mm", {"50 mm f/1.8", 50.0, 1.8, 16.0}, {}};
+    kind.sheet = hybridSheet(100.0, 25600.0, 100.0);
+    return kind;
+}
+
+BodyKind fourThirdsHybrid() {
+    BodyKind kind{"four-thirds hybrid body", "four-thirds, 17.3 × 13 mm", {"25 mm f/1.7", 25.0, 1.7, 22.0}, {}};
+    kind.sheet = hybridSheet(200.0, 12800.0, 50.0);
+    return kind;
+}
+
+BodyKind cinemaCamera() {
+    BodyKind kind{"cinema camera with ND wheel", "super 35, 24.9 × 14 mm", {"35 mm T1.5", 35.0, 1.5, 22.0}, {}};
+    kind.sheet = hybridSheet(160.0, 25600.0, 50.0);
+    kind.sheet.nativeIsoValues = {800.0, 3200.0};
+    kind.sheet.ndStops = {0.0, 2.0, 4.0, 6.0};
+    kind.sheet.tintSteps = evenly(-50.0, 50.0, 1.0);
+    kind.sheet.tintDuvPerStep = 0.0003;
+    return kind;
+}
+
+BodyKind phone() {
+    BodyKind kind{"phone, rear main lens", "phone, 9.8 × 7.3 mm", {"6.9 mm f/1.8, fixed", 6.9, 1.8, 1.8}, {}};
+    kind.sheet = hybridSheet(50.0, 3200.0, 100.0);
+    kind.sheet.fNumbers = {1.8};
+    kind.sheet.tintSteps = evenly(-10.0, 10.0, 1.0);
+    kind.sheet.tintDuvPerStep = 0.0008;
+    kind.sheet.profiles = {{"Standard", false, {}}, hlgProfile()};
+    return kind;
+}
+
+BodyKind webCamera() {
+    BodyKind kind{"web camera", "1/2.8 inch, 5.1 × 2.9 mm", {"4 mm f/2.0, fixed", 4.0, 2.0, 2.0}, {}};
+    kind.sheet = hybridSheet(100.0, 1600.0, 100.0);
+    kind.sheet.fNumbers = {2.0};
+    kind.sheet.kelvins = evenly(2800.0, 6500.0, 100.0);
+    kind.sheet.tintSteps = {0.0};
+    kind.sheet.frameRates = {25.0, 30.0, 50.0, 60.0};
+    kind.sheet.profiles = {{"Standard", false, {}}};
+    return kind;
+}
+
+}  // namespace
+
+const std::vector<BodyKind>& bodyKinds() {
+    static const std::vector<BodyKind> kKinds{fullFrameHybrid(), croppedHybrid(), fourThirdsHybrid(),
+                                              cinemaCamera(),    phone(),         webCamera()};
+    return kKinds;
+}
+
+const std::vector<Lens>& genericLenses() {
+    static const std::vector<Lens> kLenses{
+        {"16 mm f/2.8", 16.0, 2.8, 22.0},  {"24 mm f/1.4", 24.0, 1.4, 16.0},  {"24 mm f/2.8", 24.0, 2.8, 22.0},
+        {"25 mm f/1.7", 25.0, 1.7, 22.0},  {"35 mm f/1.8", 35.0, 1.8, 22.0},  {"35 mm T1.5", 35.0, 1.5, 22.0},
+        {"50 mm f/1.8", 50.0, 1.8, 16.0},  {"85 mm f/1.4", 85.0, 1.4, 16.0},  {"85 mm f/1.8", 85.0, 1.8, 22.0},
+        {"kit zoom at 35 mm f/4.5", 35.0, 4.5, 29.0}, {"kit zoom at 50 mm f/5.6", 50.0, 5.6, 32.0}};
+    return kLenses;
+}
+
+void applyLens(Camera& camera, const Lens& lens) {
+    camera.lens = lens;
+    camera.sheet.fNumbers = optics::fNumberSeries(lens.largestAperture, lens.smallestAperture);
+    if (camera.sheet.fNumbers.empty() || camera.sheet.fNumbers.front() > lens.largestAperture * 1.001) {
+        camera.sheet.fNumbers.insert(camera.sheet.fNumbers.begin(), lens.largestAperture);
+    }
+    snapSettings(camera);
+}
+
+void applyBodyKind(Camera& camera, const BodyKind& kind) {
+    camera.body = kind.name;
+    camera.sensorFormat = kind.sensorFormat;
+    const std::string unknown = camera.sheet.unknownFields;
+    camera.sheet = kind.sheet;
+    camera.sheet.unknownFields = unknown;
+    if (kind.sheet.fNumbers.empty()) {
+        applyLens(camera, kind.lens);
+    } else {
+        camera.lens = kind.lens;
+    }
+    snapSettings(camera);
+}
+
+void snapSettings(Camera& camera) {
+    Settings& settings = camera.settings;
+    const ControlSheet& sheet = camera.sheet;
+    settings.isoValue = nearestAllowed(sheet.isoValues, settings.isoValue);
+    settings.shutterSeconds = nearestAllowed(sheet.shutterSeconds, settings.shutterSeconds);
+    settings.fNumber = nearestAllowed(sheet.fNumbers, settings.fNumber);
+    settings.ndStops = nearestAllowed(sheet.ndStops, settings.ndStops);
+    settings.whiteBalanceKelvin = nearestAllowed(sheet.kelvins, settings.whiteBalanceKelvin);
+    settings.tintSteps = nearestAllowed(sheet.tintSteps, settings.tintSteps);
+    settings.frameRate = nearestAllowed(sheet.frameRates, settings.frameRate);
+    if (!sheet.profiles.empty() && findProfile(sheet, settings.profile) == nullptr) {
+        settings.profile = sheet.profiles.front().name;
+    }
+}
+
+}  // namespace rigmatch::rig

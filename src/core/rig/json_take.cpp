@@ -1,0 +1,189 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "rig/json_values.h"
+
+namespace rigmatch::rig {
+namespace {
+
+std::array<double, 3> triple(ObjectReader& object, const char* key) {
+    const std::vector<double> list = object.numbers(key);
+    if (list.size() != 3) throw JsonFailure{object.at(key), "should be three numbers"};
+    return {list[0], list[1], list[2]};
+}
+
+PicturePoint readPoint(const Json& json, const std::string& place) {
+    if (!json.is_array() || json.size() != 2 || !json[0].is_number() || !json[1].is_number()) {
+        throw JsonFailure{place, "should be two numbers"};
+    }
+    return {json[0].get<double>(), json[1].get<double>()};
+}
+
+Json patchJson(const PatchReading& patch) {
+    return {{"name", patch.name},
+            {"neutral", patch.isNeutral},
+            {"nominalLinear", patch.nominalLinear},
+            {"signal", patch.signal},
+            {"noise", patch.noise},
+            {"standardError", patch.standardError},
+            {"clippedShare", patch.clippedShare},
+            {"centre", {patch.centre.x, patch.centre.y}}};
+}
+
+PatchReading readPatch(const Json& json, const std::string& place) {
+    ObjectReader object(json, place);
+    PatchReading patch;
+    patch.name = object.text("name");
+    patch.isNeutral = object.truth("neutral", false);
+    patch.nominalLinear = triple(object, "nominalLinear");
+    patch.signal = triple(object, "signal");
+    patch.noise = triple(object, "noise");
+    patch.standardError = triple(object, "standardError");
+    patch.clippedShare = object.number("clippedShare", 0.0);
+    if (const Json* centre = object.child("centre")) patch.centre = readPoint(*centre, object.at("centre"));
+    return patch;
+}
+
+base::Warning readWarning(const Json& json, const std::string& place) {
+    ObjectReader object(json, place);
+    base::Warning warning;
+    warning.code = object.text("code");
+    warning.text = object.text("text");
+    warning.hint = object.text("hint");
+    return warning;
+}
+
+Json chartJson(const Reading& r) {
+    if (!r.hasChart) return {{"found", false}, {"reason", r.reason}, {"hint", r.hint}};
+    Json patches = Json::array();
+    for (const PatchReading& patch : r.patches) patches.push_back(patchJson(patch));
+    return {{"found", true},
+            {"layout", r.layout},
+            {"confidence", r.confidence},
+            {"corners", quadJson(r.corners)},
+            {"patchShare", r.patchShare},
+            {"cornersManual", r.areCornersManual},
+            {"spanStartSeconds", r.spanStartSeconds},
+            {"spanEndSeconds", r.spanEndSeconds},
+            {"framesUsed", r.framesUsed},
+            {"patches", patches}};
+}
+
+void readChart(const Json& json, const std::string& place, Reading& r) {
+    ObjectReader object(json, place);
+    r.hasChart = object.truth("found", false);
+    r.reason = object.text("reason");
+    r.hint = object.text("hint");
+    r.layout = object.text("layout");
+    r.confidence = object.number("confidence", 0.0);
+    if (const Json* corners = object.child("corners")) r.corners = readQuad(*corners, object.at("corners"));
+    r.patchShare = object.number("patchShare", r.patchShare);
+    r.areCornersManual = object.truth("cornersManual", false);
+    r.spanStartSeconds = object.number("spanStartSeconds", 0.0);
+    r.spanEndSeconds = object.number("spanEndSeconds", 0.0);
+    r.framesUsed = object.whole("framesUsed", 0);
+    r.patches = readList(object, "patches", readPatch);
+}
+
+Json shotJson(const Shot& shot) {
+    Json json{{"camera", shot.cameraId},
+              {"media", shot.media.generic_string()},
+              {"settings", settingsJson(shot.settings)},
+              {"rangeOverride", shot.rangeOverride},
+              {"failure", shot.failure}};
+    if (shot.manualCorners) json["manualCorners"] = quadJson(*shot.manualCorners);
+    if (shot.reading) json["reading"] = readingJson(*shot.reading);
+    return withUnknown(std::move(json), shot.unknownFields);
+}
+
+Shot readShot(const Json& json, const std::string& place) {
+    ObjectReader object(json, place);
+    Shot shot;
+    shot.cameraId = object.text("camera");
+    shot.media = object.text("media");
+    if (const Json* settings = object.child("settings")) {
+        shot.settings = readSettings(*settings, object.at("settings"));
+    }
+    shot.rangeOverride = object.text("rangeOverride");
+    shot.failure = object.text("failure");
+    if (const Json* quad = object.child("manualCorners")) {
+        shot.manualCorners = readQuad(*quad, object.at("manualCorners"));
+    }
+    if (const Json* reading = object.child("reading")) {
+        shot.reading = readReading(*reading, object.at("reading"));
+    }
+    shot.unknownFields = object.rest();
+    return shot;
+}
+
+}  // namespace
+
+Json quadJson(const PictureQuad& quad) {
+    Json list = Json::array();
+    for (const PicturePoint& p : quad) list.push_back({p.x, p.y});
+    return list;
+}
+
+PictureQuad readQuad(const Json& json, const std::string& place) {
+    if (!json.is_array() || json.size() != 4) throw JsonFailure{place, "should be four points"};
+    PictureQuad quad;
+    for (std::size_t i = 0; i < 4; ++i) quad[i] = readPoint(json[i], place + "[" + std::to_string(i) + "]");
+    return quad;
+}
+
+Json readingJson(const Reading& r) {
+    Json warnings = Json::array();
+    for (const base::Warning& w : r.warnings) {
+        warnings.push_back({{"code", w.code}, {"text", w.text}, {"hint", w.hint}});
+    }
+    return {{"still", r.isStill},
+            {"widthPx", r.width},
+            {"heightPx", r.height},
+            {"bitDepth", r.bitDepth},
+            {"range", r.range},
+            {"matrix", r.matrix},
+            {"transfer", r.transfer},
+            {"frameRate", r.frameRate},
+            {"durationSeconds", r.durationSeconds},
+            {"elapsedMs", r.elapsedMs},
+            {"warnings", warnings},
+            {"chart", chartJson(r)}};
+}
+
+Reading readReading(const Json& json, const std::string& place) {
+    ObjectReader object(json, place);
+    Reading r;
+    r.isStill = object.truth("still", false);
+    r.width = object.whole("widthPx", 0);
+    r.height = object.whole("heightPx", 0);
+    r.bitDepth = object.whole("bitDepth", 8);
+    r.range = object.text("range");
+    r.matrix = object.text("matrix");
+    r.transfer = object.text("transfer");
+    r.frameRate = object.number("frameRate", 0.0);
+    r.durationSeconds = object.number("durationSeconds", 0.0);
+    r.elapsedMs = object.number("elapsedMs", 0.0);
+    r.warnings = readList(object, "warnings", readWarning);
+    if (const Json* chart = object.child("chart")) readChart(*chart, object.at("chart"), r);
+    return r;
+}
+
+Json takeJson(const Take& take) {
+    Json shots = Json::array();
+    for (const Shot& shot : take.shots) shots.push_back(shotJson(shot));
+    return withUnknown(
+        {{"id", take.id}, {"number", take.number}, {"startedAt", take.startedAt}, {"shots", shots}},
+        take.unknownFields);
+}
+
+Take readTake(const Json& json, const std::string& place) {
+    ObjectReader object(json, place);
+    Take take;
+    take.id = object.text("id");
+    if (take.id.empty()) throw JsonFailure{object.at("id"), "is missing"};
+    take.number = object.whole("number", 1);
+    take.startedAt = object.text("startedAt");
+    take.shots = readList(object, "shots", readShot);
+    take.unknownFields = object.rest();
+    return take;
+}
+
+}  // namespace rigmatch::rig

@@ -1,0 +1,66 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <array>
+#include <string>
+#include <vector>
+
+#include "base/warning.h"
+
+namespace rigmatch::rig {
+
+/// A place in the picture, px; the centre of the top-left pixel is (0, 0).
+struct PicturePoint {
+    double x = 0.0;
+    double y = 0.0;
+
+    bool operator==(const PicturePoint&) const = default;
+};
+
+using PictureQuad = std::array<PicturePoint, 4>;
+
+/// One patch as measured: signal 0 = black, 1 = nominal white.
+struct PatchReading {
+    std::string name;
+    bool isNeutral = false;
+    std::array<double, 3> nominalLinear{};  ///< what the chart reflects: linear BT.709, D65
+    std::array<double, 3> signal{};
+    std::array<double, 3> noise{};          ///< standard deviation of single pixels, signal
+    std::array<double, 3> standardError{};  ///< of `signal`, from frames and pixels
+    double clippedShare = 0.0;
+    PicturePoint centre;
+
+    bool operator==(const PatchReading&) const = default;
+};
+
+/// What was measured on one camera in one take.
+struct Reading {
+    bool isStill = false;
+    int width = 0;
+    int height = 0;
+    int bitDepth = 8;
+    std::string range;     ///< "limited" or "full", as it was read
+    std::string matrix;    ///< "bt709", …
+    std::string transfer;  ///< "bt709", "hlg", "unknown", …: the stream's tag
+    double frameRate = 0.0;
+    double durationSeconds = 0.0;
+    double elapsedMs = 0.0;
+    std::vector<base::Warning> warnings;
+
+    bool hasChart = false;
+    std::string reason;  ///< why there is no chart
+    std::string hint;    ///< and what to do
+    std::string layout;  ///< "classic-24"
+    double confidence = 0.0;
+    PictureQuad corners{};
+    double patchShare = 0.86;
+    bool areCornersManual = false;
+    double spanStartSeconds = 0.0;
+    double spanEndSeconds = 0.0;
+    int framesUsed = 0;
+    std::vector<PatchReading> patches;
+
+    bool operator==(const Reading&) const = default;
+};
+
+}  // namespace rigmatch::rig

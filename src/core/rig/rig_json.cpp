@@ -1,0 +1,81 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "rig/rig_json.h"
+
+#include <set>
+
+#include "rig/json_values.h"
+
+namespace rigmatch::rig {
+namespace {
+
+using base::ErrorCode;
+
+base::Error corrupt(std::string detail) {
+    return {ErrorCode::CorruptDocument, "This is no valid rig file", std::move(detail),
+            "Open an earlier copy of it; if the program was interrupted, it offers the recovered state."};
+}
+
+void checkIds(const Rig& rig) {
+    std::set<std::string> ids;
+    for (const Camera& camera : rig.cameras) {
+        if (!ids.insert(camera.id).second) {
+            throw JsonFailure{"cameras", "two cameras have the id \"" + camera.id + "\""};
+        }
+    }
+    if (rig.cameras.size() > kMostCameras) {
+        throw JsonFailure{"cameras", "there are " + std::to_string(rig.cameras.size()) + "; up to " +
+                                         std::to_string(kMostCameras) + " are allowed"};
+    }
+}
+
+ParsedRig readDocument(const Json& json) {
+    ObjectReader object(json, "");
+    if (object.text("format") != "rigmatch") throw JsonFailure{"format", "should be \"rigmatch\""};
+    ParsedRig parsed;
+    parsed.version = object.whole("version", 0);
+    if (parsed.version < 1) throw JsonFailure{"version", "should be 1 or more"};
+    parsed.rig.name = object.text("name", parsed.rig.name);
+    parsed.rig.referenceId = object.text("reference");
+    parsed.rig.judge = object.text("judge", parsed.rig.judge);
+    parsed.rig.cameras = readList(object, "cameras", readCamera);
+    parsed.rig.takes = readList(object, "takes", readTake);
+    parsed.rig.unknownFields = object.rest();
+    checkIds(parsed.rig);
+    renumber(parsed.rig);
+    return parsed;
+}
+
+}  // namespace
+
+std::string jsonText(const Rig& rig) {
+    Json cameras = Json::array();
+    for (const Camera& camera : rig.cameras) cameras.push_back(cameraJson(camera));
+    Json takes = Json::array();
+    for (const Take& take : rig.takes) takes.push_back(takeJson(take));
+    const Json document = withUnknown({{"format", "rigmatch"},
+                                       {"version", kStoreVersion},
+                                       {"name", rig.name},
+                                       {"reference", rig.referenceId},
+                                       {"judge", rig.judge},
+                                       {"cameras", cameras},
+                                       {"takes", takes}},
+                                      rig.unknownFields);
+    // Replacing broken UTF-8 beats throwing away the document because of one odd file name.
+    return document.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
+}
+
+base::Result<ParsedRig> parseRig(std::string_view text) {
+    try {
+        const Json json = Json::parse(text);
+        return readDocument(json);
+    } catch (const JsonFailure& failure) {
+        return tl::unexpected(corrupt("\"" + failure.place + "\" " + failure.reason + "."));
+    } catch (const Json::parse_error& failure) {
+        return tl::unexpected(corrupt("It breaks off or is damaged at byte " + std::to_string(failure.byte) +
+                                      " of " + std::to_string(text.size()) + "."));
+    } catch (const Json::exception&) {
+        return tl::unexpected(corrupt("Its content is not of the expected shape."));
+    }
+}
+
+}  // namespace rigmatch::rig

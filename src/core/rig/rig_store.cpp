@@ -1,0 +1,90 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "rig/rig_store.h"
+
+#include <map>
+#include <system_error>
+
+#include "base/atomic_file.h"
+#include "rig/rig_json.h"
+
+namespace rigmatch::rig {
+namespace {
+
+namespace fs = std::filesystem;
+
+constexpr int kMostEntries = 20000;
+
+fs::path absoluteFolder(const fs::path& document) {
+    std::error_code code;
+    const fs::path absolute = fs::absolute(document, code);
+    return code ? document.parent_path() : absolute.parent_path();
+}
+
+bool isThere(const fs::path& path) {
+    std::error_code code;
+    return fs::exists(path, code);
+}
+
+}  // namespace
+
+base::Result<LoadedRig> loadRig(const fs::path& path) {
+    const auto text = base::readWhole(path);
+    if (!text) return tl::unexpected(text.error());
+    auto parsed = parseRig(*text);
+    if (!parsed) {
+        base::Error error = parsed.error();
+        error.what = "Cannot open " + path.filename().string();
+        error.detail = "It is no valid rig file: " + error.detail;
+        return tl::unexpected(error);
+    }
+    LoadedRig loaded{std::move(parsed->rig), parsed->isNewer(), {}};
+    const fs::path folder = absoluteFolder(path);
+    for (Take& take : loaded.rig.takes) {
+        for (Shot& shot : take.shots) {
+            if (shot.media.empty()) continue;
+            if (shot.media.is_relative()) shot.media = (folder / shot.media).lexically_normal();
+            if (!isThere(shot.media)) loaded.missingMedia.push_back(shot.media);
+        }
+    }
+    return loaded;
+}
+
+base::Result<void> saveRig(const Rig& rig, const fs::path& path) {
+    Rig onDisk = rig;
+    const fs::path folder = absoluteFolder(path);
+    for (Take& take : onDisk.takes) {
+        for (Shot& shot : take.shots) {
+            if (shot.media.is_relative()) continue;
+            const fs::path relative = shot.media.lexically_relative(folder);
+            if (!relative.empty()) shot.media = relative;
+        }
+    }
+    return base::writeAtomically(path, jsonText(onDisk));
+}
+
+Relinked relinkMedia(const Rig& rig, const fs::path& folder) {
+    std::map<std::string, fs::path> byName;
+    std::error_code code;
+    int entries = 0;
+    for (fs::recursive_directory_iterator it(folder, fs::directory_options::skip_permission_denied, code), end;
+         !code && it != end && entries < kMostEntries; it.increment(code), ++entries) {
+        std::error_code ignored;
+        if (it->is_regular_file(ignored)) byName.emplace(it->path().filename().string(), it->path());
+    }
+    Relinked result{rig, 0, 0};
+    for (Take& take : result.rig.takes) {
+        for (Shot& shot : take.shots) {
+            if (shot.media.empty() || isThere(shot.media)) continue;
+            const auto found = byName.find(shot.media.filename().string());
+            if (found == byName.end()) {
+                ++result.stillMissing;
+                continue;
+            }
+            shot.media = fs::absolute(found->second, code).lexically_normal();
+            ++result.found;
+        }
+    }
+    return result;
+}
+
+}  // namespace rigmatch::rig

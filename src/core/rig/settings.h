@@ -1,0 +1,68 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "base/units.h"
+#include "colour/transfer.h"
+#include "optics/exposure.h"
+
+namespace rigmatch::rig {
+
+/// What is set on a camera. Numbers are nominal, as the camera shows them.
+struct Settings {
+    double isoValue = 800.0;
+    double shutterSeconds = 0.02;
+    double fNumber = 2.8;
+    double ndStops = 0.0;
+    double whiteBalanceKelvin = 5600.0;
+    double tintSteps = 0.0;  ///< in this camera's own steps; + is toward green
+    std::string profile = "Standard";
+    double frameRate = 25.0;
+    int width = 1920;
+    int height = 1080;
+    bool isAutoExposure = false;
+    bool isAutoWhiteBalance = false;
+    std::string unknownFields;  ///< JSON of keys a later program wrote; kept as they are
+
+    bool operator==(const Settings&) const = default;
+};
+
+/// The part of the settings that decides brightness.
+[[nodiscard]] optics::ExposureSettings exposureOf(const Settings& settings);
+
+/// A picture profile of a body; its curve only where it is published or declared.
+struct Profile {
+    std::string name;
+    bool hasDeclaredCurve = false;
+    colour::TransferCurve curve;
+
+    bool operator==(const Profile&) const = default;
+};
+
+/// What can be turned on a camera, and to which values. An empty list: the control does not exist or is fixed.
+struct ControlSheet {
+    std::vector<double> isoValues;
+    std::vector<double> nativeIsoValues;  ///< the low-noise steps; empty: the lowest
+    std::vector<double> shutterSeconds;
+    std::vector<double> fNumbers;
+    std::vector<double> ndStops;
+    std::vector<double> kelvins;
+    std::vector<double> tintSteps;
+    double tintDuvPerStep = 0.001;  ///< effect of one tint step on the rendered neutral; a guess until learned
+    std::vector<double> frameRates;
+    std::vector<std::string> sizes;  ///< "1920x1080"
+    std::vector<Profile> profiles;
+    std::string unknownFields;
+
+    bool operator==(const ControlSheet&) const = default;
+};
+
+/// The member of `values` nearest to `value`; `value` itself where there are none.
+[[nodiscard]] double nearestAllowed(const std::vector<double>& values, double value);
+
+/// The profile of that name on the sheet, or nullptr.
+[[nodiscard]] const Profile* findProfile(const ControlSheet& sheet, const std::string& name);
+
+}  // namespace rigmatch::rig

@@ -1,0 +1,136 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "sim/camera_model.h"
+
+#include <algorithm>
+#include <cassert>
+#include <cmath>
+
+#include "colour/mired.h"
+#include "colour/white_point.h"
+#include "sim/random.h"
+
+namespace rigmatch::sim {
+namespace {
+
+constexpr std::size_t kCurveSamples = 8192;
+constexpr float kCurveTop = 4.0F;       // square root of the brightest light that is told apart
+constexpr float kHighestSignal = 1.09F; // the top of limited range
+constexpr std::size_t kNoiseTile = 1U << 16U;
+
+/// One tile of normal noise, drawn once; frames read it from a random start.
+const std::vector<float>& noiseTile() {
+    static const std::vector<float> kTile = [] {
+        std::vector<float> tile(kNoiseTile);
+        Random random(20260101);
+        for (float& value : tile) value = static_cast<float>(random.normal());
+        return tile;
+    }();
+    return kTile;
+}
+
+colour::WhitePoint d65White() {
+    return colour::whitePointOf(colour::kD65).value_or(colour::WhitePoint{base::Mired(153.8), base::Duv(0.0032)});
+}
+
+}  // namespace
+
+rig::Settings nominalSettings() {
+    rig::Settings settings;
+    settings.isoValue = 800.0;
+    settings.shutterSeconds = 0.02;
+    settings.fNumber = 2.8;
+    settings.whiteBalanceKelvin = kLightKelvin;
+    return settings;
+}
+
+std::array<double, 3> neutralGains(const rig::SimulatedBody& body, const rig::Settings& settings) {
+    const colour::WhitePoint d65 = d65White();
+    const double light = 1e6 / kLightKelvin + body.lightMired;
+    const double mired = d65.mired.value() + light - 1e6 / settings.whiteBalanceKelvin + body.warmthMired;
+    const double duv = d65.duv.value() + body.tintDuv + settings.tintSteps * body.tintDuvPerStep;
+    const auto white = colour::chromaticityOf(
+        colour::WhitePoint{base::Mired(std::clamp(mired, 20.0, 900.0)), base::Duv(duv)});
+    if (!white) return {1.0, 1.0, 1.0};
+    const colour::Vector3 rgb = colour::xyzToRgb(colour::kBt709) * colour::xyzOf(*white);
+    return {std::max(rgb.x(), 0.01) / rgb.y(), 1.0, std::max(rgb.z(), 0.01) / rgb.y()};
+}
+
+double exposureStops(const rig::SimulatedBody& body, const rig::Settings& settings) {
+    return optics::exposureChange(rig::exposureOf(nominalSettings()), rig::exposureOf(settings)).value() +
+           body.sensitivityStops - body.glassStops;
+}
+
+colour::TransferCurve recordedCurve(const rig::Camera& camera) {
+    const rig::Profile* profile = rig::findProfile(camera.sheet, camera.settings.profile);
+    if (profile != nullptr && profile->hasDeclaredCurve) return profile->curve;
+    return camera.simulated ? camera.simulated->curve : colour::TransferCurve{};
+}
+
+CameraModel::CameraModel(const rig::Camera& camera) {
+    assert(camera.simulated);
+    m_body = *camera.simulated;
+    const std::array<double, 3> gains = neutralGains(m_body, camera.settings);
+    for (std::size_t c = 0; c < 3; ++c) m_gains[c] = static_cast<float>(gains[c]);
+    m_exposure = static_cast<float>(std::exp2(exposureStops(m_body, camera.settings)));
+    // Amplifying by ISO amplifies what the sensor adds; photon noise grows with the root of it (handbook 4.4).
+    const double amplification = camera.settings.isoValue / 800.0;
+    m_readNoise = static_cast<float>(m_body.noiseAtBase * amplification);
+    m_photonNoise = static_cast<float>(0.00004 * amplification * m_body.noiseAtBase / 0.002);
+    const colour::TransferCurve curve = recordedCurve(camera);
+    m_curve.resize(kCurveSamples + 1);
+    for (std::size_t i = 0; i <= kCurveSamples; ++i) {
+        const double root = double(kCurveTop) * static_cast<double>(i) / kCurveSamples;
+        m_curve[i] = static_cast<float>(curve.encode(root * root));
+    }
+}
+
+float CameraModel::encoded(float linear) const {
+    if (linear <= 0.0F) return m_curve[0];
+    const float place = std::min(std::sqrt(linear) / kCurveTop, 0.9999F) * kCurveSamples;
+    const auto index = static_cast<std::size_t>(place);
+    const float share = place - static_cast<float>(index);
+    return m_curve[index] + share * (m_curve[index + 1] - m_curve[index]);
+}
+
+image::Frame CameraModel::develop(const image::Frame& linear, std::uint64_t seed) const {
+    image::Frame signal = image::blankFrame(linear.width, linear.height);
+    const std::vector<float>& tile = noiseTile();
+    Random random(seed);
+    const auto leak = static_cast<float>(m_body.crosstalk);
+    const auto saturation = static_cast<float>(m_body.saturation);
+    const float halfWidth = 0.5F * static_cast<float>(linear.width);
+    const float halfHeight = 0.5F * static_cast<float>(linear.height);
+    const float corner = halfWidth * halfWidth + halfHeight * halfHeight;
+    const float fall = static_cast<float>(std::exp2(-m_body.vignetteStops)) - 1.0F;
+    for (int y = 0; y < linear.height; ++y) {
+        std::array<std::size_t, 3> start{};
+        for (auto& place : start) place = static_cast<std::size_t>(random.next());
+        const float dy = static_cast<float>(y) - halfHeight;
+        for (int x = 0; x < linear.width; ++x) {
+            const std::size_t at = static_cast<std::size_t>(y) * static_cast<std::size_t>(linear.width) +
+                                   static_cast<std::size_t>(x);
+            const float dx = static_cast<float>(x) - halfWidth;
+            const float radius = (dx * dx + dy * dy) / corner;
+            const float gain = m_exposure * (1.0F + fall * radius * radius);
+            std::array<float, 3> light{};
+            for (std::size_t c = 0; c < 3; ++c) {
+                const float value = linear.channels[c][at] * gain;
+                const float sigma = std::sqrt(m_readNoise * m_readNoise + m_photonNoise * std::max(value, 0.0F));
+                light[c] = value + sigma * tile[(start[c] + static_cast<std::size_t>(x)) & (kNoiseTile - 1)];
+            }
+            const float mean = (light[0] + light[1] + light[2]) / 3.0F;
+            std::array<float, 3> coded{};
+            for (std::size_t c = 0; c < 3; ++c) {
+                coded[c] = encoded((light[c] + leak * 1.5F * (mean - light[c])) * m_gains[c]);
+            }
+            const float luma = 0.2126F * coded[0] + 0.7152F * coded[1] + 0.0722F * coded[2];
+            for (std::size_t c = 0; c < 3; ++c) {
+                signal.channels[c][at] =
+                    std::clamp(luma + saturation * (coded[c] - luma), -0.07F, kHighestSignal);
+            }
+        }
+    }
+    return signal;
+}
+
+}  // namespace rigmatch::sim

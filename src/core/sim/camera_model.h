@@ -1,0 +1,47 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <cstdint>
+
+#include "image/frame.h"
+#include "rig/rig.h"
+
+namespace rigmatch::sim {
+
+/// Colour temperature of the simulated key light.
+inline constexpr double kLightKelvin = 5600.0;
+
+/// The settings at which an unmodified body records 18 % grey at linear 0.18 (by convention of this simulator).
+[[nodiscard]] rig::Settings nominalSettings();
+
+/// The linear gains that a body applies to a neutral, from its dial, its hidden warmth and its tint.
+/// Green is 1: cameras keep the green gain fixed (handbook 6.2).
+[[nodiscard]] std::array<double, 3> neutralGains(const rig::SimulatedBody& body, const rig::Settings& settings);
+
+/// Stops by which this body at these settings records brighter than nominal, before its tone curve.
+[[nodiscard]] double exposureStops(const rig::SimulatedBody& body, const rig::Settings& settings);
+
+/// The curve the body records with: its profile's declared one, or its own.
+[[nodiscard]] colour::TransferCurve recordedCurve(const rig::Camera& camera);
+
+/// Turns scene light into recorded signal: vignette, noise, crosstalk, white balance, tone curve, saturation.
+class CameraModel {
+public:
+    /// `camera.simulated` must be set.
+    explicit CameraModel(const rig::Camera& camera);
+
+    /// `linear`: BT.709 scene light, 1 = diffuse white under the key. The same seed gives the same noise.
+    [[nodiscard]] image::Frame develop(const image::Frame& linear, std::uint64_t seed) const;
+
+private:
+    [[nodiscard]] float encoded(float linear) const;
+
+    rig::SimulatedBody m_body;
+    std::array<float, 3> m_gains{};
+    float m_exposure = 1.0F;
+    float m_readNoise = 0.0F;
+    float m_photonNoise = 0.0F;
+    std::vector<float> m_curve;  ///< sampled on the square root of light
+};
+
+}  // namespace rigmatch::sim
