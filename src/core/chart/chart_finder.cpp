@@ -28,6 +28,7 @@ struct Sight {
     std::size_t largestLattice = 0;
 };
 
+/// Working px of a picture shrunken by `step` to frame px (and its inverse).
 image::Homography toFramePx(int step) {
     Eigen::Matrix3d matrix;
     const double shift = 0.5 * step - 0.5;
@@ -41,15 +42,16 @@ bool isInsideFrame(const ChartPose& pose, const image::CodedFrame& frame) {
     });
 }
 
-Sight look(const image::CodedFrame& frame, int step, const FinderOptions& options) {
+/// Lays the chart on lattices found at `latticeStep`, with colours sampled from a picture at `colourStep`.
+Sight judge(const image::CodedFrame& frame, std::vector<PatchLattice> lattices, int latticeStep,
+            const StretchedPicture& colour, int colourStep, const FinderOptions& options) {
     Sight sight;
-    const cv::Mat picture = stretchedPicture(image::shrunkSignal(frame, step));
-    const std::vector<FlatPatch> patches = flatPatches(picture);
-    const std::vector<PatchLattice> lattices = growLattices(patches, kSmallestLattice);
     if (!lattices.empty()) sight.largestLattice = lattices.front().nodes.size();
+    const image::Homography toColour = toFramePx(colourStep).inverse().after(toFramePx(latticeStep));
     std::optional<Placement> best;
     for (std::size_t i = 0; i < std::min(lattices.size(), kMostLattices); ++i) {
-        const auto placement = bestPlacement(picture, lattices[i]);
+        lattices[i].toPicture = toColour.after(lattices[i].toPicture);
+        const auto placement = bestPlacement(colour, lattices[i]);
         if (!placement || placement->score < options.leastAgreement) continue;
         if (!placement->isInside) {
             sight.isPartOutside = true;
@@ -58,7 +60,7 @@ Sight look(const image::CodedFrame& frame, int step, const FinderOptions& option
         if (!best || placement->score > best->score) best = placement;
     }
     if (!best) return sight;
-    const auto refined = refinePose(frame, toFramePx(step).after(best->toPicture));
+    const auto refined = refinePose(frame, toFramePx(colourStep).after(best->toPicture));
     if (!refined) return sight;
     if (!isInsideFrame(refined->pose, frame)) {
         sight.isPartOutside = true;
@@ -68,15 +70,6 @@ Sight look(const image::CodedFrame& frame, int step, const FinderOptions& option
     sight.chart = FoundChart{refined->pose, std::clamp(0.5 * best->score + 0.5 * std::sqrt(fitted), 0.0, 1.0),
                              refined->patchesUsed};
     return sight;
-}
-
-std::vector<int> stepsFor(const image::CodedFrame& frame, Effort effort) {
-    const int base = std::max(1, static_cast<int>(std::lround(double(frame.width) / kWorkingWidth)));
-    std::vector<int> steps{base};
-    if (effort == Effort::Quick) return steps;
-    if (base >= 2) steps.push_back(base / 2);
-    if (frame.width / (base * 2) >= 300) steps.push_back(base * 2);
-    return steps;
 }
 
 tl::unexpected<base::Error> notFound(std::string detail, std::string hint) {
@@ -132,13 +125,28 @@ Result<FoundChart> findChart(const image::CodedFrame& frame, const FinderOptions
                             std::to_string(frame.height) + " px.",
                         "Use footage of at least 640 px width.");
     }
+    const int step = std::max(1, static_cast<int>(std::lround(double(frame.width) / kWorkingWidth)));
+    const StretchedPicture colour = stretchedColour(image::shrunkSignal(frame, step));
     bool isPartOutside = false;
     std::size_t largest = 0;
-    for (int step : stepsFor(frame, options.effort)) {
-        const Sight sight = look(frame, step, options);
-        if (sight.chart) return *sight.chart;
+    const auto isFound = [&](const Sight& sight) {
         isPartOutside = isPartOutside || sight.isPartOutside;
         largest = std::max(largest, sight.largestLattice);
+        return sight.chart.has_value();
+    };
+    const auto lookAt = [&](const StretchedPicture& picture, int pictureStep) {
+        return judge(frame, growLattices(flatPatches(picture), kSmallestLattice), pictureStep, colour, step, options);
+    };
+    Sight sight = lookAt(colour, step);
+    if (isFound(sight)) return *sight.chart;
+    if (options.effort == Effort::Full) {
+        // Small charts show at full size, where luma alone is as sharp as the picture gets; large noisy ones coarsely.
+        if (step >= 2) {
+            sight = lookAt(stretchedLuma(frame), 1);
+            if (isFound(sight)) return *sight.chart;
+        }
+        sight = lookAt(stretchedColour(image::shrunkSignal(frame, step * 2)), step * 2);
+        if (isFound(sight)) return *sight.chart;
     }
     return reasonFor(frame, isPartOutside, largest);
 }

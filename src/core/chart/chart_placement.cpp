@@ -7,32 +7,60 @@
 
 #include "chart/chart_definition.h"
 #include "colour/transfer.h"
-#include "image/robust.h"
 
 namespace rigmatch::chart {
 namespace {
 
 constexpr int kMargin = 5;            // lattice steps around the seen nodes that a chart may extend
+constexpr std::size_t kFewestSeen = 12;
+constexpr double kHopeless = 0.5;       // green ranks below this are no chart, whatever red and blue do
 constexpr double kNodesNeeded = 0.6;  // share of the lattice that must lie within the chart
 
-using Columns = std::array<std::vector<double>, 5>;  // R, G, B, R - G, B - G of the 24 patches
+constexpr std::size_t kChannels = 5;  // R, G, B, R - G, B - G of the patches
+using Columns = std::array<std::array<double, kPatchCount>, kChannels>;
 
-void addColour(Columns& columns, double red, double green, double blue) {
-    const std::array<double, 5> values{red, green, blue, red - green, blue - green};
-    for (std::size_t i = 0; i < values.size(); ++i) columns[i].push_back(values[i]);
+void setColour(Columns& columns, std::size_t at, double red, double green, double blue) {
+    const std::array<double, kChannels> values{red, green, blue, red - green, blue - green};
+    for (std::size_t i = 0; i < kChannels; ++i) columns[i][at] = values[i];
 }
 
 /// The chart as a camera would code it: only ranks matter, so any display curve will do.
 const Columns& expectedColours() {
     static const Columns kExpected = [] {
-        Columns columns;
+        Columns columns{};
         const colour::TransferCurve curve = colour::curveOf(colour::CurveKind::Srgb);
-        for (const colour::Vector3& linear : nominalLinear()) {
-            addColour(columns, curve.encode(linear.x()), curve.encode(linear.y()), curve.encode(linear.z()));
+        for (std::size_t patch = 0; patch < kPatchCount; ++patch) {
+            const colour::Vector3& linear = nominalLinear()[patch];
+            setColour(columns, patch, curve.encode(linear.x()), curve.encode(linear.y()), curve.encode(linear.z()));
         }
         return columns;
     }();
     return kExpected;
+}
+
+/// Ranks of the first `count` values, by insertion: two dozen values need no more. Ties keep their order,
+/// which costs a constant patch its agreement, as it should.
+std::array<double, kPatchCount> ranksOf(const std::array<double, kPatchCount>& values, std::size_t count) {
+    std::array<std::size_t, kPatchCount> order{};
+    for (std::size_t i = 0; i < count; ++i) {
+        std::size_t place = i;
+        for (; place > 0 && values[order[place - 1]] > values[i]; --place) order[place] = order[place - 1];
+        order[place] = i;
+    }
+    std::array<double, kPatchCount> ranks{};
+    for (std::size_t i = 0; i < count; ++i) ranks[order[i]] = static_cast<double>(i);
+    return ranks;
+}
+
+/// Spearman's rank correlation by the sum of squared rank differences.
+double rankAgreement(const std::array<double, kPatchCount>& a, const std::array<double, kPatchCount>& b,
+                     std::size_t count) {
+    const auto first = ranksOf(a, count);
+    const auto second = ranksOf(b, count);
+    double squares = 0.0;
+    for (std::size_t i = 0; i < count; ++i) squares += (first[i] - second[i]) * (first[i] - second[i]);
+    const double n = static_cast<double>(count);
+    return 1.0 - 6.0 * squares / (n * (n * n - 1.0));
 }
 
 struct Site {
@@ -43,7 +71,7 @@ struct Site {
 /// Colours at all lattice sites that a placement could use, sampled once.
 class SiteMap {
 public:
-    SiteMap(const cv::Mat& picture, const PatchLattice& lattice)
+    SiteMap(const StretchedPicture& picture, const PatchLattice& lattice)
         : m_firstColumn(lattice.firstColumn - kMargin),
           m_firstRow(lattice.firstRow - kMargin),
           m_columns(lattice.lastColumn - lattice.firstColumn + 1 + 2 * kMargin),
@@ -70,17 +98,15 @@ private:
         return static_cast<std::size_t>(row) * static_cast<std::size_t>(m_columns) + static_cast<std::size_t>(column);
     }
 
-    static Site sample(const cv::Mat& picture, image::Point p) {
+    static Site sample(const StretchedPicture& picture, image::Point p) {
         Site site;
-        if (!(p.x >= 1.0 && p.y >= 1.0 && p.x < picture.cols - 2.0 && p.y < picture.rows - 2.0)) return site;
+        if (!(p.x >= 1.0 && p.y >= 1.0 && p.x < picture[0].cols - 2.0 && p.y < picture[0].rows - 2.0)) return site;
         const int x = static_cast<int>(std::lround(p.x));
         const int y = static_cast<int>(std::lround(p.y));
-        for (int dy = -1; dy <= 1; ++dy) {
-            const auto* row = picture.ptr<std::uint8_t>(y + dy);
-            for (int dx = -1; dx <= 1; ++dx) {
-                for (std::size_t c = 0; c < 3; ++c) {
-                    site.rgb[c] += row[3 * static_cast<std::size_t>(x + dx) + c] / 9.0;
-                }
+        for (std::size_t c = 0; c < 3; ++c) {
+            for (int dy = -1; dy <= 1; ++dy) {
+                const auto* row = picture[c].ptr<std::uint8_t>(y + dy);
+                site.rgb[c] += (row[x - 1] + row[x] + row[x + 1]) / 9.0;
             }
         }
         site.isInside = true;
@@ -129,9 +155,10 @@ std::size_t nodesWithin(const PatchLattice& lattice, const Layout& layout) {
 }
 
 double agreement(const SiteMap& sites, const Layout& layout, bool& isInside) {
-    Columns measured;
+    Columns measured{};
+    Columns expected{};
     isInside = true;
-    std::vector<std::size_t> seen;
+    std::size_t seen = 0;
     for (std::size_t patch = 0; patch < kPatchCount; ++patch) {
         const auto [column, row] = layout.at(int(patch % kColumns), int(patch / kColumns));
         const Site* site = sites.at(column, row);
@@ -139,25 +166,24 @@ double agreement(const SiteMap& sites, const Layout& layout, bool& isInside) {
             isInside = false;
             continue;
         }
-        seen.push_back(patch);
-        addColour(measured, site->rgb[0], site->rgb[1], site->rgb[2]);
+        setColour(measured, seen, site->rgb[0], site->rgb[1], site->rgb[2]);
+        for (std::size_t i = 0; i < kChannels; ++i) expected[i][seen] = expectedColours()[i][patch];
+        ++seen;
     }
-    if (seen.size() < 12) return -1.0;
-    double brightness = 0.0;
-    double colour = 0.0;
-    for (std::size_t i = 0; i < measured.size(); ++i) {
-        std::vector<double> expected;
-        for (std::size_t patch : seen) expected.push_back(expectedColours()[i][patch]);
-        const double ranks = image::rankCorrelation(measured[i], expected);
-        (i < 3 ? brightness : colour) += ranks / (i < 3 ? 3.0 : 2.0);
-    }
+    if (seen < kFewestSeen) return -1.0;
+    const double green = rankAgreement(measured[1], expected[1], seen);
+    if (green < kHopeless) return green;
+    const double brightness =
+        (rankAgreement(measured[0], expected[0], seen) + green + rankAgreement(measured[2], expected[2], seen)) / 3.0;
+    const double colour =
+        0.5 * (rankAgreement(measured[3], expected[3], seen) + rankAgreement(measured[4], expected[4], seen));
     return std::min(brightness, 0.5 * (brightness + colour));
 }
 
 }  // namespace
 
-std::optional<Placement> bestPlacement(const cv::Mat& stretched, const PatchLattice& lattice) {
-    const SiteMap sites(stretched, lattice);
+std::optional<Placement> bestPlacement(const StretchedPicture& colour, const PatchLattice& lattice) {
+    const SiteMap sites(colour, lattice);
     const auto needed = static_cast<std::size_t>(std::ceil(
         kNodesNeeded * static_cast<double>(std::min<std::size_t>(lattice.nodes.size(), kPatchCount))));
     std::optional<Placement> best;

@@ -14,9 +14,10 @@ struct Placement {
     bool isInside = true;         ///< false where patches would lie outside the picture
 };
 
+/// `colour` must be the three planes of the picture in whose px the lattice lies.
 /// The best of all placements (four rolls, every offset) of the chart on `lattice`.
 /// Agreement is by ranks per channel and of the colour differences, so that no exposure, white balance,
 /// tone curve or saturation can spoil it. Nothing where no placement holds enough nodes.
-[[nodiscard]] std::optional<Placement> bestPlacement(const cv::Mat& stretched, const PatchLattice& lattice);
+[[nodiscard]] std::optional<Placement> bestPlacement(const StretchedPicture& colour, const PatchLattice& lattice);
 
 }  // namespace rigmatch::chart

@@ -19,20 +19,20 @@ struct Moments {
     double count = 0, x = 0, y = 0, xx = 0, xy = 0, yy = 0;
 };
 
-/// Local range over 3 x 3, the largest of the three channels.
-cv::Mat localRange(const cv::Mat& rgb) {
+/// Local range over 3 x 3, the largest of all planes.
+cv::Mat localRange(const StretchedPicture& planes) {
+    const cv::Mat kernel = cv::getStructuringElement(cv::MORPH_RECT, {3, 3});
+    cv::Mat range;
     cv::Mat high;
     cv::Mat low;
-    const cv::Mat kernel = cv::getStructuringElement(cv::MORPH_RECT, {3, 3});
-    cv::dilate(rgb, high, kernel);
-    cv::erode(rgb, low, kernel);
-    cv::subtract(high, low, high);
-    cv::Mat range(rgb.size(), CV_8UC1);
-    for (int y = 0; y < rgb.rows; ++y) {
-        const auto* from = high.ptr<std::uint8_t>(y);
-        auto* to = range.ptr<std::uint8_t>(y);
-        for (int x = 0; x < rgb.cols; ++x) {
-            to[x] = std::max(std::max(from[3 * x], from[3 * x + 1]), from[3 * x + 2]);
+    for (const cv::Mat& plane : planes) {
+        cv::dilate(plane, high, kernel);
+        cv::erode(plane, low, kernel);
+        cv::subtract(high, low, high);
+        if (range.empty()) {
+            range = high.clone();
+        } else {
+            cv::max(range, high, range);
         }
     }
     return range;
@@ -65,40 +65,119 @@ std::vector<int> thresholds(const cv::Mat& range) {
     return levels;
 }
 
+/// A stretch of flat pixels in one row, and the area it belongs to.
+struct Run {
+    int left;
+    int right;  // inclusive
+    int area;
+};
+
+/// Connected areas being gathered from runs; areas that turn out to be one are joined.
+class AreaTable {
+public:
+    struct Area {
+        Moments moments;
+        int left = 0, right = 0, top = 0, bottom = 0;
+        int parent = -1;
+    };
+
+    int open(int left, int right, int y) {
+        Area area;
+        area.left = left;
+        area.right = right;
+        area.top = area.bottom = y;
+        m_areas.push_back(area);
+        add(static_cast<int>(m_areas.size()) - 1, left, right, y);
+        return static_cast<int>(m_areas.size()) - 1;
+    }
+
+    void add(int index, int left, int right, int y) {
+        Area& area = m_areas[static_cast<std::size_t>(index)];
+        const double count = right - left + 1;
+        const double sumX = 0.5 * count * (left + right);
+        const double l = left - 1;
+        const double r = right;
+        area.moments.count += count;
+        area.moments.x += sumX;
+        area.moments.y += count * y;
+        area.moments.xx += r * (r + 1) * (2 * r + 1) / 6.0 - l * (l + 1) * (2 * l + 1) / 6.0;
+        area.moments.xy += sumX * y;
+        area.moments.yy += count * y * y;
+        area.left = std::min(area.left, left);
+        area.right = std::max(area.right, right);
+        area.bottom = std::max(area.bottom, y);
+    }
+
+    int rootOf(int index) {
+        while (m_areas[static_cast<std::size_t>(index)].parent >= 0) index = m_areas[static_cast<std::size_t>(index)].parent;
+        return index;
+    }
+
+    int join(int first, int second) {
+        if (first == second) return first;
+        Area& keep = m_areas[static_cast<std::size_t>(std::min(first, second))];
+        Area& gone = m_areas[static_cast<std::size_t>(std::max(first, second))];
+        gone.parent = std::min(first, second);
+        keep.moments.count += gone.moments.count;
+        keep.moments.x += gone.moments.x;
+        keep.moments.y += gone.moments.y;
+        keep.moments.xx += gone.moments.xx;
+        keep.moments.xy += gone.moments.xy;
+        keep.moments.yy += gone.moments.yy;
+        keep.left = std::min(keep.left, gone.left);
+        keep.right = std::max(keep.right, gone.right);
+        keep.top = std::min(keep.top, gone.top);
+        keep.bottom = std::max(keep.bottom, gone.bottom);
+        return gone.parent;
+    }
+
+    [[nodiscard]] const std::vector<Area>& areas() const { return m_areas; }
+
+private:
+    std::vector<Area> m_areas;
+};
+
+/// Hangs a run on the areas that it touches in the row above.
+int place(AreaTable& table, const std::vector<Run>& above, std::size_t& cursor, int left, int right, int y) {
+    while (cursor < above.size() && above[cursor].right < left) ++cursor;
+    int area = -1;
+    for (std::size_t i = cursor; i < above.size() && above[i].left <= right; ++i) {
+        const int touched = table.rootOf(above[i].area);
+        if (area < 0) {
+            table.add(touched, left, right, y);
+            area = touched;
+        } else {
+            area = table.join(area, touched);
+        }
+    }
+    return area < 0 ? table.open(left, right, y) : area;
+}
+
 /// Second moments of every connected flat area that is neither tiny nor huge.
 std::vector<Moments> areaMoments(const cv::Mat& range, int threshold, double largestArea) {
-    cv::Mat mask;
-    cv::threshold(range, mask, threshold - 1, 255, cv::THRESH_BINARY_INV);
-    cv::Mat labels;
-    cv::Mat stats;
-    cv::Mat centres;
-    const int count = cv::connectedComponentsWithStats(mask, labels, stats, centres, 4, CV_32S);
-    std::vector<int> slot(static_cast<std::size_t>(count), -1);
-    std::vector<Moments> moments;
-    for (int label = 1; label < count; ++label) {
-        const int* row = stats.ptr<int>(label);
-        const double area = row[cv::CC_STAT_AREA];
-        const double box = static_cast<double>(row[cv::CC_STAT_WIDTH]) * row[cv::CC_STAT_HEIGHT];
-        const bool touchesEdge = row[cv::CC_STAT_LEFT] <= 0 || row[cv::CC_STAT_TOP] <= 0 ||
-                                 row[cv::CC_STAT_LEFT] + row[cv::CC_STAT_WIDTH] >= range.cols ||
-                                 row[cv::CC_STAT_TOP] + row[cv::CC_STAT_HEIGHT] >= range.rows;
-        if (area < kSmallestArea || area > largestArea || touchesEdge || area < 0.3 * box) continue;
-        slot[static_cast<std::size_t>(label)] = static_cast<int>(moments.size());
-        Moments& m = moments.emplace_back();
-        const int right = row[cv::CC_STAT_LEFT] + row[cv::CC_STAT_WIDTH];
-        const int bottom = row[cv::CC_STAT_TOP] + row[cv::CC_STAT_HEIGHT];
-        for (int y = row[cv::CC_STAT_TOP]; y < bottom; ++y) {
-            const int* at = labels.ptr<int>(y);
-            for (int x = row[cv::CC_STAT_LEFT]; x < right; ++x) {
-                if (at[x] != label) continue;
-                m.count += 1;
-                m.x += x;
-                m.y += y;
-                m.xx += static_cast<double>(x) * x;
-                m.xy += static_cast<double>(x) * y;
-                m.yy += static_cast<double>(y) * y;
-            }
+    AreaTable table;
+    std::vector<Run> above;
+    std::vector<Run> here;
+    for (int y = 0; y < range.rows; ++y) {
+        here.clear();
+        std::size_t cursor = 0;
+        const auto* row = range.ptr<std::uint8_t>(y);
+        for (int x = 0; x < range.cols;) {
+            while (x < range.cols && row[x] >= threshold) ++x;
+            const int left = x;
+            while (x < range.cols && row[x] < threshold) ++x;
+            if (x > left) here.push_back({left, x - 1, place(table, above, cursor, left, x - 1, y)});
         }
+        std::swap(above, here);
+    }
+    std::vector<Moments> moments;
+    for (const AreaTable::Area& area : table.areas()) {
+        const double count = area.moments.count;
+        const double box = (area.right - area.left + 1.0) * (area.bottom - area.top + 1.0);
+        const bool touchesEdge =
+            area.left <= 0 || area.top <= 0 || area.right >= range.cols - 1 || area.bottom >= range.rows - 1;
+        const bool isCandidate = area.parent < 0 && count >= kSmallestArea && count <= largestArea && count >= 0.3 * box;
+        if (isCandidate && !touchesEdge) moments.push_back(area.moments);
     }
     return moments;
 }
@@ -155,53 +234,100 @@ private:
     std::unordered_map<long, std::vector<std::size_t>> m_cells;
 };
 
+constexpr double kDarkest = 0.01;
+constexpr double kBrightest = 0.99;
+
+template <class Histogram>
+std::size_t binAt(const Histogram& histogram, double share) {
+    double rest = 0.0;
+    for (const int count : histogram) rest += share * count;
+    std::size_t bin = 0;
+    while (bin + 1 < histogram.size() && (rest -= histogram[bin]) > 0) ++bin;
+    return bin;
+}
+
+/// Codes to 8 bit through a table made from their own histogram.
+template <class Sample>
+void stretchCodes(const image::Plane& plane, int bitDepth, cv::Mat& stretched) {
+    const std::size_t codes = std::size_t{1} << static_cast<unsigned>(bitDepth);
+    std::vector<int> histogram(codes);
+    const auto rowOf = [&](int y) { return reinterpret_cast<const Sample*>(plane.data + plane.strideBytes * y); };
+    for (int y = 0; y < plane.height; y += 4) {
+        const Sample* row = rowOf(y);
+        for (int x = 0; x < plane.width; x += 4) ++histogram[std::min<std::size_t>(row[x], codes - 1)];
+    }
+    const double margin = 0.01 * static_cast<double>(codes);
+    const double low = static_cast<double>(binAt(histogram, kDarkest)) - margin;
+    const double high = static_cast<double>(binAt(histogram, kBrightest)) + 2.0 * margin;
+    const double gain = 255.0 / std::max(high - low, 8.0 * margin);
+    std::vector<std::uint8_t> table(codes);
+    for (std::size_t code = 0; code < codes; ++code) {
+        table[code] = static_cast<std::uint8_t>(std::clamp((static_cast<double>(code) - low) * gain, 0.0, 255.0));
+    }
+    for (int y = 0; y < plane.height; ++y) {
+        const Sample* row = rowOf(y);
+        auto* to = stretched.ptr<std::uint8_t>(y);
+        for (int x = 0; x < plane.width; ++x) to[x] = table[std::min<std::size_t>(row[x], codes - 1)];
+    }
+}
+
 }  // namespace
 
-cv::Mat stretchedPicture(const image::Frame& picture) {
+StretchedPicture stretchedColour(const image::Frame& picture) {
     // A histogram of green on every fourth pixel is enough to find the darkest and brightest percent.
     constexpr int kBins = 512;
     std::array<int, kBins> histogram{};
     const auto& green = picture.channels[1];
-    int total = 0;
     for (std::size_t i = 0; i < green.size(); i += 4) {
         const float scaled = (std::clamp(green[i], -0.1F, 1.2F) + 0.1F) / 1.3F * (kBins - 1);
         ++histogram[static_cast<std::size_t>(scaled)];
-        ++total;
     }
     const auto level = [&](double share) {
-        double rest = share * total;
-        int bin = 0;
-        while (bin < kBins - 1 && (rest -= histogram[static_cast<std::size_t>(bin)]) > 0) ++bin;
-        return static_cast<float>(bin) / (kBins - 1) * 1.3F - 0.1F;
+        return static_cast<float>(binAt(histogram, share)) / (kBins - 1) * 1.3F - 0.1F;
     };
-    const float low = level(0.01) - 0.01F;
-    const float high = std::max(level(0.99) + 0.02F, low + 0.08F);
-    const float gain = 255.0F / (high - low);
-    cv::Mat stretched(picture.height, picture.width, CV_8UC3);
-    for (int y = 0; y < picture.height; ++y) {
-        auto* to = stretched.ptr<std::uint8_t>(y);
-        const auto row = static_cast<std::size_t>(y) * static_cast<std::size_t>(picture.width);
-        for (std::size_t c = 0; c < 3; ++c) {
-            const float* from = picture.channels[c].data() + row;
-            for (std::size_t x = 0; x < static_cast<std::size_t>(picture.width); ++x) {
-                to[3 * x + c] =
-                    static_cast<std::uint8_t>(std::clamp((from[x] - low) * gain, 0.0F, 255.0F));
-            }
+    const float low = level(kDarkest) - 0.01F;
+    const float gain = 255.0F / std::max(level(kBrightest) + 0.02F - low, 0.08F);
+    StretchedPicture planes;
+    for (const auto& channel : picture.channels) {
+        cv::Mat plane(picture.height, picture.width, CV_8UC1);
+        std::uint8_t* to = plane.data;
+        for (std::size_t i = 0; i < channel.size(); ++i) {
+            to[i] = static_cast<std::uint8_t>(std::clamp((channel[i] - low) * gain, 0.0F, 255.0F));
         }
+        planes.push_back(std::move(plane));
     }
-    return stretched;
+    return planes;
 }
 
-std::vector<FlatPatch> flatPatches(const cv::Mat& stretched) {
+StretchedPicture stretchedLuma(const image::CodedFrame& frame) {
+    if (frame.samples == image::SampleKind::Float32) {
+        const image::Frame whole = image::signalFrame(frame);
+        return {stretchedColour(whole)[1]};
+    }
+    const bool isRgb = frame.tags.matrix == image::Matrix::None && frame.planeCount == 3;
+    const image::Plane& plane = frame.planes[isRgb ? 1 : 0];
+    cv::Mat stretched(plane.height, plane.width, CV_8UC1);
+    if (frame.samples == image::SampleKind::Unsigned8) {
+        stretchCodes<std::uint8_t>(plane, 8, stretched);
+    } else {
+        stretchCodes<std::uint16_t>(plane, frame.bitDepth, stretched);
+    }
+    return {stretched};
+}
+
+std::vector<FlatPatch> flatPatches(const StretchedPicture& stretched) {
     cv::Mat range = localRange(stretched);
     constexpr int kNoisyRange = 14;
     if (quantileOf(range, 0.4) > kNoisyRange) {
-        cv::Mat smooth;
-        cv::GaussianBlur(stretched, smooth, {3, 3}, 0.0);
+        StretchedPicture smooth = stretched;
+        for (std::size_t i = 0; i < smooth.size(); ++i) {
+            smooth[i] = cv::Mat();
+            cv::GaussianBlur(stretched[i], smooth[i], {3, 3}, 0.0);
+        }
         range = localRange(smooth);
     }
     PatchStore store;
-    const double largestArea = kLargestShare * static_cast<double>(stretched.total());
+    const double largestArea = kLargestShare * static_cast<double>(range.total());
     for (int threshold : thresholds(range)) {
         for (const Moments& moments : areaMoments(range, threshold, largestArea)) {
             FlatPatch patch;

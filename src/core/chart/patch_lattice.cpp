@@ -17,7 +17,8 @@ using Eigen::Vector2d;
 
 constexpr double kNearestStep = 1.02;   // step over patch side, before erosion is allowed for
 constexpr double kFarthestStep = 2.3;
-constexpr double kStepTolerance = 0.24; // of a step, when the next patch is looked for
+constexpr double kFirstTolerance = 0.24;  // of a step, for the neighbours of the seed
+constexpr double kStepTolerance = 0.13;   // later, when the local step is known: perspective bends it by less
 constexpr int kReach = 9;               // lattice coordinates beyond this are no chart of ours
 constexpr std::size_t kNeighbours = 10;
 
@@ -150,7 +151,9 @@ private:
             const Vector2d along = dc != 0 ? open.basis.column : open.basis.row;
             const Vector2d step = (dc + dr) * along;
             const Vector2d expected = m_patches[open.node.patch].centre + step;
-            const auto patch = nearest(expected, kStepTolerance * step.norm(), m_patches[open.node.patch]);
+            const bool isFirst = open.node.column == 0 && open.node.row == 0;
+            const double tolerance = isFirst ? kFirstTolerance : kStepTolerance;
+            const auto patch = nearest(expected, tolerance * step.norm(), m_patches[open.node.patch]);
             if (!patch) continue;
             Basis basis = open.basis;
             const Vector2d real = (m_patches[*patch].centre - m_patches[open.node.patch].centre) * (dc + dr);

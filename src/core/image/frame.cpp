@@ -60,7 +60,11 @@ void boxRow(const Plane& plane, int yFirst, int stepX, int stepY, int repeat, in
     const int columns = std::max(stepX, 1);
     for (int row = 0; row < rows; ++row) {
         const Sample* source = rowOf<Sample>(plane, std::min(yFirst + row, plane.height - 1));
-        if (repeat > 1) {
+        if (repeat == 2) {
+            for (int x = 0; x < width; ++x) {
+                out[static_cast<std::size_t>(x)] += static_cast<float>(source[(x0 + x) >> 1]);
+            }
+        } else if (repeat > 1) {
             for (int x = 0; x < width; ++x) {
                 out[static_cast<std::size_t>(x)] +=
                     static_cast<float>(source[std::min((x0 + x) / repeat, plane.width - 1)]);
