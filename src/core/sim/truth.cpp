@@ -10,29 +10,41 @@
 namespace rigmatch::sim {
 namespace {
 
-/// Luminance gain of a neutral in stops, with the white balance's share.
-double neutralStops(const rig::Camera& camera) {
-    const std::array<double, 3> g = neutralGains(*camera.simulated, camera.settings);
-    return exposureStops(*camera.simulated, camera.settings) +
-           std::log2(0.2126 * g[0] + 0.7152 * g[1] + 0.0722 * g[2]);
+constexpr double kGrey = 0.18;
+
+/// 18 % grey as this body renders it, linearised by its own curve: gains, tone curve, then saturation.
+colour::Vector3 renderedGrey(const rig::Camera& camera) {
+    const std::array<double, 3> gains = neutralGains(*camera.simulated, camera.settings);
+    const colour::TransferCurve curve = recordedCurve(camera);
+    const double light = kGrey * std::exp2(exposureStops(*camera.simulated, camera.settings));
+    colour::Vector3 coded;
+    for (std::size_t c = 0; c < 3; ++c) coded(static_cast<long>(c)) = curve.encode(light * gains[c]);
+    const double luma = coded.dot(colour::Vector3(0.2126, 0.7152, 0.0722));
+    colour::Vector3 linear;
+    for (long c = 0; c < 3; ++c) linear(c) = curve.decode(luma + camera.simulated->saturation * (coded(c) - luma));
+    return linear;
 }
 
-colour::WhitePoint renderedNeutral(const rig::Camera& camera) {
-    const std::array<double, 3> g = neutralGains(*camera.simulated, camera.settings);
-    const colour::Vector3 xyz = colour::rgbToXyz(colour::kBt709) * colour::Vector3(g[0], g[1], g[2]);
-    return colour::whitePointOf(colour::chromaticityOf(xyz)).value_or(colour::WhitePoint{});
+double luminanceStops(const colour::Vector3& linear) {
+    return std::log2(linear.dot(colour::Vector3(0.2126, 0.7152, 0.0722)) / kGrey);
+}
+
+colour::WhitePoint whiteOf(const colour::Vector3& linear) {
+    return colour::whitePointOf(colour::chromaticityOf(colour::Vector3(colour::rgbToXyz(colour::kBt709) * linear)))
+        .value_or(colour::WhitePoint{});
 }
 
 }  // namespace
 
 TrueDifference trueDifference(const rig::Camera& camera, const rig::Camera& reference) {
-    constexpr double kGrey = 0.18;
-    const double mine = neutralStops(camera);
-    const double theirs = neutralStops(reference);
+    const colour::Vector3 myGrey = renderedGrey(camera);
+    const colour::Vector3 theirGrey = renderedGrey(reference);
+    const double mine = luminanceStops(myGrey);
+    const double theirs = luminanceStops(theirGrey);
     const double referenceGrey = recordedCurve(reference).encode(kGrey * std::exp2(theirs));
     const double lightNeeded = recordedCurve(camera).decode(referenceGrey);
-    const colour::WhitePoint myWhite = renderedNeutral(camera);
-    const colour::WhitePoint theirWhite = renderedNeutral(reference);
+    const colour::WhitePoint myWhite = whiteOf(myGrey);
+    const colour::WhitePoint theirWhite = whiteOf(theirGrey);
     return {mine - std::log2(lightNeeded / kGrey), mine - theirs, (myWhite.mired - theirWhite.mired).value(),
             (myWhite.duv - theirWhite.duv).value()};
 }

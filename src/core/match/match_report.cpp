@@ -1,0 +1,109 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "match/match_report.h"
+
+#include <algorithm>
+
+namespace rigmatch::match {
+namespace {
+
+std::optional<colour::TransferCurve> declaredCurve(const rig::Camera& camera, const rig::Shot& shot) {
+    const rig::Profile* profile = rig::findProfile(camera.sheet, shot.settings.profile);
+    if (profile != nullptr && profile->hasDeclaredCurve) return profile->curve;
+    // An HLG tag is a published curve; a BT.709 tag is what every file says, whatever the profile (handbook 5.5).
+    if (shot.reading && shot.reading->transfer == "hlg") return colour::curveOf(colour::CurveKind::Hlg);
+    if (shot.reading && shot.reading->transfer == "linear") return colour::curveOf(colour::CurveKind::Linear);
+    return std::nullopt;
+}
+
+Side sideOf(const rig::Camera& camera, const rig::Shot* shot) {
+    Side side;
+    if (shot == nullptr || (!shot->reading && shot->failure.empty())) {
+        side.missing = "No clip in this take. Drop one on Test take.";
+        return side;
+    }
+    if (!shot->reading) {
+        side.missing = shot->failure;
+        return side;
+    }
+    side.reading = &*shot->reading;
+    side.declared = declaredCurve(camera, *shot);
+    return side;
+}
+
+struct Coloured {
+    std::string cameraId;
+    PatchSignals now;
+    PatchSignals after;
+};
+
+std::optional<WorstPair> worstPair(const std::vector<Coloured>& cameras, bool isAfter) {
+    std::optional<WorstPair> worst;
+    for (std::size_t i = 0; i < cameras.size(); ++i) {
+        for (std::size_t k = i + 1; k < cameras.size(); ++k) {
+            const double deltaE = isAfter ? colourDifference(cameras[k].after, {}, cameras[i].after, {}).mean
+                                          : colourDifference(cameras[k].now, {}, cameras[i].now, {}).mean;
+            if (!worst || deltaE > worst->deltaE) worst = WorstPair{cameras[i].cameraId, cameras[k].cameraId, deltaE};
+        }
+    }
+    return worst;
+}
+
+}  // namespace
+
+const CameraMatch* MatchReport::find(const std::string& cameraId) const {
+    const auto found =
+        std::find_if(cameras.begin(), cameras.end(), [&](const CameraMatch& m) { return m.cameraId == cameraId; });
+    return found == cameras.end() ? nullptr : &*found;
+}
+
+std::vector<rig::Turn> MatchReport::turns() const {
+    std::vector<rig::Turn> all;
+    for (const CameraMatch& camera : cameras) all.insert(all.end(), camera.plan.turns.begin(), camera.plan.turns.end());
+    std::stable_sort(all.begin(), all.end(), [](const rig::Turn& a, const rig::Turn& b) { return a.control < b.control; });
+    return all;
+}
+
+int MatchReport::attentionCount() const {
+    int count = 0;
+    for (const CameraMatch& camera : cameras) {
+        if (camera.isReference) continue;
+        for (const Difference& difference : camera.differences.qualities) {
+            if (difference.verdict != Verdict::Good) ++count;
+        }
+    }
+    return count;
+}
+
+MatchReport matchTake(const rig::Rig& rig, const rig::Take& take, bool hasControls) {
+    MatchReport report;
+    report.referenceId = rig.referenceId;
+    const rig::Camera* reference = rig::findCamera(rig, rig.referenceId);
+    if (reference == nullptr) return report;
+    const rig::Shot* referenceShot = rig::findShot(take, reference->id);
+    const Side referenceSide = sideOf(*reference, referenceShot);
+    std::vector<Coloured> coloured;
+    for (const rig::Camera& camera : rig.cameras) {
+        const rig::Shot* shot = rig::findShot(take, camera.id);
+        const Side side = sideOf(camera, shot);
+        CameraMatch match;
+        match.cameraId = camera.id;
+        match.isReference = camera.id == reference->id;
+        match.differences = compare(side, referenceSide, rig.judge == "linear");
+        match.differences.cameraId = camera.id;
+        const bool isMeasured = side.reading != nullptr && side.reading->hasChart;
+        const bool isComparable = isMeasured && referenceSide.reading != nullptr && referenceSide.reading->hasChart;
+        if (isComparable && !match.isReference) {
+            match.plan = solveTurns(hasControls ? &camera : nullptr, shot->settings, *side.reading,
+                                    *referenceSide.reading, match.differences);
+        } else if (isMeasured) {
+            match.plan.after = signalsOf(*side.reading);
+        }
+        if (isMeasured) coloured.push_back({camera.id, signalsOf(*side.reading), match.plan.after});
+        report.cameras.push_back(std::move(match));
+    }
+    report.worstNow = worstPair(coloured, false);
+    report.worstAfter = worstPair(coloured, true);
+    return report;
+}
+
+}  // namespace rigmatch::match

@@ -1,0 +1,81 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "measure/clip_scan.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace rigmatch::measure {
+namespace {
+
+constexpr double kLooksPerSecond = 2.0;
+constexpr double kFramesPerLook = 3.0;     // frames read between two looks
+constexpr std::size_t kMostFrames = 48;
+constexpr double kSteadyShare = 0.004;     // of the chart's width that a corner may move between looks
+
+bool isSteady(const chart::ChartPose& before, const chart::ChartPose& now) {
+    return chart::largestCornerShift(before, now) < std::max(1.0, kSteadyShare * now.widthPx());
+}
+
+}  // namespace
+
+ClipScan::ClipScan(double frameRate)
+    : m_interval(std::clamp(static_cast<int>(std::lround((frameRate > 0 ? frameRate : 25.0) / kLooksPerSecond)), 2, 60)) {}
+
+void ClipScan::take(const image::CodedFrame& frame) {
+    const bool isLook = m_count % m_interval == 0;
+    ++m_count;
+    if (isLook) {
+        look(frame);
+        m_between.clear();
+    }
+    m_between.push_back(frame);
+}
+
+void ClipScan::look(const image::CodedFrame& frame) {
+    base::Result<chart::FoundChart> found = tl::unexpected(base::Error{});
+    if (m_last) found = chart::followChart(frame, m_last->pose);
+    if (!found) found = chart::findChart(frame, {chart::Effort::Quick, chart::FinderOptions{}.leastAgreement});
+    if (!found) {
+        closeSpan();
+        m_last.reset();
+        return;
+    }
+    m_isSeen = true;
+    if (m_last && isSteady(m_last->pose, found->pose)) {
+        m_hasRested = true;
+        keepSteady(*found, frame);
+    } else {
+        closeSpan();
+        const auto samples = chart::readPatches(frame, found->pose);
+        m_open = SteadySpan{*found, frame.seconds, frame.seconds, {}};
+        if (samples) m_open.frames.push_back({frame.seconds, *samples});
+    }
+    m_last = *found;
+}
+
+void ClipScan::keepSteady(const chart::FoundChart& found, const image::CodedFrame& frame) {
+    m_open.endSeconds = frame.seconds;
+    if (found.confidence > m_open.chart.confidence) m_open.chart = found;
+    if (m_open.frames.size() >= kMostFrames) return;
+    const double step = std::max(1.0, static_cast<double>(m_between.size()) / kFramesPerLook);
+    for (double place = step; place <= static_cast<double>(m_between.size()); place += step) {
+        const auto index = std::min(static_cast<std::size_t>(place), m_between.size() - 1);
+        const image::CodedFrame& between = place + step > static_cast<double>(m_between.size()) ? frame : m_between[index];
+        const auto samples = chart::readPatches(between, found.pose);
+        if (samples) m_open.frames.push_back({between.seconds, *samples});
+    }
+}
+
+void ClipScan::closeSpan() {
+    if (m_open.frames.empty()) return;
+    const auto length = [](const SteadySpan& span) { return span.endSeconds - span.startSeconds; };
+    if (!m_best || length(m_open) > length(*m_best)) m_best = std::move(m_open);
+    m_open = SteadySpan{};
+}
+
+std::optional<SteadySpan> ClipScan::finish() {
+    closeSpan();
+    return m_best;
+}
+
+}  // namespace rigmatch::measure

@@ -1,0 +1,50 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <deque>
+#include <optional>
+#include <vector>
+
+#include "chart/chart_finder.h"
+#include "measure/patch_average.h"
+
+namespace rigmatch::measure {
+
+/// A stretch of a clip in which the chart did not move.
+struct SteadySpan {
+    chart::FoundChart chart;
+    double startSeconds = 0.0;
+    double endSeconds = 0.0;
+    std::vector<SpanFrame> frames;
+};
+
+/// Watches the frames of a clip go by: looks for the chart twice a second, follows it once found, and
+/// reads the frames between two looks that agree. Holds at most half a second of frames.
+class ClipScan {
+public:
+    explicit ClipScan(double frameRate);
+
+    void take(const image::CodedFrame& frame);
+    /// Ends the scan. Nothing where the chart was never found.
+    [[nodiscard]] std::optional<SteadySpan> finish();
+
+    [[nodiscard]] bool hasSeenChart() const { return m_isSeen; }
+    /// True where the chart was seen but never at rest.
+    [[nodiscard]] bool isAlwaysMoving() const { return m_isSeen && !m_hasRested; }
+
+private:
+    void look(const image::CodedFrame& frame);
+    void keepSteady(const chart::FoundChart& found, const image::CodedFrame& frame);
+    void closeSpan();
+
+    int m_interval;
+    int m_count = 0;
+    bool m_isSeen = false;
+    bool m_hasRested = false;
+    std::deque<image::CodedFrame> m_between;
+    std::optional<chart::FoundChart> m_last;
+    SteadySpan m_open;
+    std::optional<SteadySpan> m_best;
+};
+
+}  // namespace rigmatch::measure

@@ -1,0 +1,238 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "measure/measure_media.h"
+
+#include <algorithm>
+#include <chrono>
+#include <cmath>
+
+#include "base/format.h"
+#include "chart/chart_finder.h"
+#include "measure/clip_scan.h"
+#include "measure/patch_average.h"
+#include "measure/range_check.h"
+#include "media/media_reader.h"
+
+namespace rigmatch::measure {
+namespace {
+
+using base::Result;
+using media::MediaReader;
+
+constexpr double kLeastPatchPx = 12.0;  // below, the reading is noisy (handbook 5.1 asks for 20)
+constexpr int kSecondLooks = 10;        // frames searched with full effort when the quick pass found nothing
+
+rig::Reading readingOf(const media::MediaInfo& info) {
+    rig::Reading reading;
+    reading.isStill = info.isStill;
+    reading.width = info.width;
+    reading.height = info.height;
+    reading.bitDepth = info.bitDepth;
+    reading.range = image::nameOf(info.tags.range);
+    reading.matrix = image::nameOf(info.tags.matrix);
+    reading.transfer = image::nameOf(info.tags.transfer);
+    reading.frameRate = info.frameRate;
+    reading.durationSeconds = info.durationSeconds;
+    reading.warnings = info.warnings;
+    if (info.rotationDegrees != 0) {
+        reading.warnings.push_back({"Rotated",
+                                    "The file says it was held turned by " + std::to_string(info.rotationDegrees) +
+                                        "°; it is shown upright.",
+                                    "For a wide delivery, hold the phone wide."});
+    }
+    return reading;
+}
+
+chart::ChartPose poseOf(const rig::PictureQuad& corners) {
+    chart::ChartPose pose;
+    for (std::size_t i = 0; i < 4; ++i) pose.corners[i] = {corners[i].x, corners[i].y};
+    return pose;
+}
+
+void putChart(rig::Reading& reading, const SteadySpan& span) {
+    reading.hasChart = true;
+    reading.layout = std::string(chart::kLayoutName);
+    reading.confidence = span.chart.confidence;
+    for (std::size_t i = 0; i < 4; ++i) {
+        reading.corners[i] = {span.chart.pose.corners[i].x, span.chart.pose.corners[i].y};
+    }
+    reading.patchShare = span.chart.pose.patchShare;
+    reading.spanStartSeconds = span.startSeconds;
+    reading.spanEndSeconds = span.endSeconds;
+    reading.framesUsed = static_cast<int>(span.frames.size());
+    reading.patches = averagePatches(span.frames);
+}
+
+void warnOfPatches(rig::Reading& reading, const chart::ChartPose& pose) {
+    std::string clipped;
+    for (const rig::PatchReading& patch : reading.patches) {
+        if (patch.clippedShare > 0.02) clipped += (clipped.empty() ? "" : ", ") + patch.name;
+    }
+    if (!clipped.empty()) {
+        reading.warnings.push_back({"PatchesClipped", "Clipped: " + clipped + ". They are left out of the fits.",
+                                    "Lower the exposure of this camera until white keeps detail."});
+    }
+    if (pose.patchSizePx() < kLeastPatchPx) {
+        reading.warnings.push_back({"PatchesSmall",
+                                    "The patches are only " + base::fixed(pose.patchSizePx(), 0) + " px wide.",
+                                    "Bring the chart nearer: 20 px and more make the reading surer."});
+    }
+}
+
+/// One frame, with the given corners or a search of full effort.
+Result<SteadySpan> measureFrame(const image::CodedFrame& frame, const MeasureOptions& options) {
+    chart::FoundChart found;
+    if (options.corners) {
+        found.pose = poseOf(*options.corners);
+        found.confidence = 1.0;
+        // Corners set by hand stay where they are; the edges only tell how wide the patches are.
+        const auto followed = chart::followChart(frame, found.pose);
+        if (followed) found.pose.patchShare = followed->pose.patchShare;
+    } else {
+        const auto search = chart::findChart(frame);
+        if (!search) return tl::unexpected(search.error());
+        found = *search;
+    }
+    const auto samples = chart::readPatches(frame, found.pose);
+    if (!samples) return tl::unexpected(samples.error());
+    return SteadySpan{found, frame.seconds, frame.seconds, {{frame.seconds, *samples}}};
+}
+
+/// Manual corners on a clip: every frame of a stretch around `middle` is read at those corners.
+Result<SteadySpan> measureAround(MediaReader& reader, double middle, const MeasureOptions& options) {
+    constexpr double kReach = 0.4;
+    constexpr std::size_t kFrames = 20;
+    if (auto moved = reader.seek(base::Seconds(std::max(0.0, middle - kReach))); !moved) {
+        return tl::unexpected(moved.error());
+    }
+    auto first = reader.next();
+    if (!first) return tl::unexpected(first.error());
+    if (!*first) return base::fail(base::ErrorCode::NotFound, "No frame there", "The clip is shorter.", "Choose an earlier time.");
+    auto span = measureFrame(**first, options);
+    if (!span) return span;
+    while (span->frames.size() < kFrames) {
+        const auto frame = reader.next();
+        if (!frame || !*frame || (*frame)->seconds > middle + kReach) break;
+        const auto samples = chart::readPatches(**frame, span->chart.pose);
+        if (!samples) break;
+        span->frames.push_back({(*frame)->seconds, *samples});
+        span->endSeconds = (*frame)->seconds;
+    }
+    return span;
+}
+
+/// A search with full effort on some frames over the clip, for charts too small for the quick pass.
+Result<SteadySpan> lookHarder(MediaReader& reader, double duration, const MeasureOptions& options,
+                              const base::Progress& progress) {
+    base::Error last{base::ErrorCode::ChartNotFound, "No chart found", "No frame of the clip shows it.",
+                     "Hold the chart still for five seconds, or set its corners by hand."};
+    for (int look = 0; look < kSecondLooks; ++look) {
+        if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
+        progress.report(static_cast<double>(look) / kSecondLooks, "looking closer");
+        if (!reader.seek(base::Seconds(duration * (look + 0.5) / kSecondLooks))) break;
+        const auto frame = reader.next();
+        if (!frame || !*frame) break;
+        const auto found = chart::findChart(**frame);
+        if (!found) {
+            last = found.error();
+            continue;
+        }
+        MeasureOptions here = options;
+        here.corners = rig::PictureQuad{};
+        for (std::size_t i = 0; i < 4; ++i) (*here.corners)[i] = {found->pose.corners[i].x, found->pose.corners[i].y};
+        auto span = measureAround(reader, (*frame)->seconds, here);
+        if (span) span->chart = *found;
+        return span;
+    }
+    return tl::unexpected(last);
+}
+
+Result<SteadySpan> scanClip(MediaReader& reader, const MeasureOptions& options, const base::Progress& progress,
+                            rig::Reading& reading, RangeCheck& range) {
+    ClipScan scan(reader.info().frameRate);
+    const double duration = std::max(reader.info().durationSeconds, 0.01);
+    double last = 0.0;
+    for (int count = 0;; ++count) {
+        if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
+        const auto frame = reader.next();
+        if (!frame) return tl::unexpected(frame.error());
+        if (!*frame) break;
+        if (count % 50 == 0) range.take(**frame);
+        if (count % 10 == 0) progress.report(std::min(0.9 * (*frame)->seconds / duration, 0.9), "scanning");
+        scan.take(**frame);
+        last = (*frame)->seconds;
+    }
+    if (reader.damagedFrames() > 0 || last < 0.9 * duration - 0.5) {
+        reading.warnings.push_back({"ClipTruncated",
+                                    "The clip ends at " + base::fixed(last, 1) + " s of " + base::fixed(duration, 1) +
+                                        " s, or holds damaged frames (" + std::to_string(reader.damagedFrames()) + ").",
+                                    "What could be read was measured; copy the file again to be sure."});
+    }
+    reading.durationSeconds = std::max(reading.durationSeconds, last);
+    auto span = scan.finish();
+    if (scan.isAlwaysMoving()) {
+        reading.warnings.push_back({"ChartMoves", "The chart never rests; one frame was measured.",
+                                    "Hold the chart still for five seconds."});
+    }
+    if (span) return *span;
+    return lookHarder(reader, last, options, progress.part(0.9, 1.0));
+}
+
+Result<SteadySpan> measureSpan(MediaReader& reader, const MeasureOptions& options, const base::Progress& progress,
+                               rig::Reading& reading, RangeCheck& range) {
+    if (reader.info().isStill) {
+        const auto frame = reader.next();
+        if (!frame) return tl::unexpected(frame.error());
+        range.take(**frame);
+        return measureFrame(**frame, options);
+    }
+    if (options.corners) return measureAround(reader, options.atSeconds.value_or(0.5 * reading.durationSeconds), options);
+    if (!options.atSeconds) return scanClip(reader, options, progress, reading, range);
+    if (auto moved = reader.seek(base::Seconds(*options.atSeconds)); !moved) return tl::unexpected(moved.error());
+    const auto frame = reader.next();
+    if (!frame) return tl::unexpected(frame.error());
+    if (!*frame) {
+        return base::fail(base::ErrorCode::OutOfRange, "No frame at " + base::fixed(*options.atSeconds, 2) + " s",
+                          "The clip is " + base::fixed(reading.durationSeconds, 2) + " s long.", "Choose an earlier time.");
+    }
+    range.take(**frame);
+    return measureFrame(**frame, options);
+}
+
+bool isAboutTheChart(base::ErrorCode code) {
+    return code == base::ErrorCode::ChartNotFound || code == base::ErrorCode::TooFewPixels ||
+           code == base::ErrorCode::OutOfRange;
+}
+
+}  // namespace
+
+Result<MeasuredMedia> measureMedia(const std::filesystem::path& path, const MeasureOptions& options,
+                                   const base::Progress& progress) {
+    const auto start = std::chrono::steady_clock::now();
+    auto reader = MediaReader::open(path, {options.range, options.threads, media::ReaderOptions{}.maxPixels});
+    if (!reader) return tl::unexpected(reader.error());
+    MeasuredMedia result{readingOf(reader->info()), reader->info().recorded};
+    rig::Reading& reading = result.reading;
+    RangeCheck range;
+    const auto span = measureSpan(*reader, options, progress, reading, range);
+    if (span) {
+        putChart(reading, *span);
+        reading.areCornersManual = options.corners.has_value();
+        warnOfPatches(reading, span->chart.pose);
+    } else if (isAboutTheChart(span.error().code)) {
+        reading.reason = span.error().detail;
+        reading.hint = span.error().hint;
+    } else {
+        return tl::unexpected(span.error());
+    }
+    if (!options.range) {
+        if (const auto warning = range.warning(reader->info().tags.range, reading.hasChart)) {
+            reading.warnings.push_back(*warning);
+        }
+    }
+    const auto elapsed = std::chrono::steady_clock::now() - start;
+    reading.elapsedMs = std::chrono::duration<double, std::milli>(elapsed).count();
+    progress.report(1.0, "measured");
+    return result;
+}
+
+}  // namespace rigmatch::measure

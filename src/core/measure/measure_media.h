@@ -1,0 +1,35 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <filesystem>
+#include <optional>
+
+#include "base/progress.h"
+#include "base/result.h"
+#include "image/signal_tags.h"
+#include "media/media_info.h"
+#include "rig/reading.h"
+
+namespace rigmatch::measure {
+
+struct MeasureOptions {
+    std::optional<rig::PictureQuad> corners;  ///< taken as they are instead of finding the chart
+    std::optional<double> atSeconds;          ///< measure this one frame of a clip
+    std::optional<image::Range> range;        ///< read the codes so, whatever the tags say
+    int threads = 0;                          ///< decoder threads; 0: one per core
+};
+
+/// A reading with what the file says of the camera's settings.
+struct MeasuredMedia {
+    rig::Reading reading;
+    media::RecordedSettings recorded;
+};
+
+/// Reads a still or scans a clip in one decoding pass: finds the chart, takes the longest span where it is still,
+/// and averages up to 48 frames of it. A file without a chart gives a reading that says why.
+/// Fails as MediaReader::open does, or with Cancelled. Names the file in every text.
+[[nodiscard]] base::Result<MeasuredMedia> measureMedia(const std::filesystem::path& path,
+                                                       const MeasureOptions& options = {},
+                                                       const base::Progress& progress = {});
+
+}  // namespace rigmatch::measure

@@ -1,0 +1,63 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "measure/patch_average.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "chart/chart_definition.h"
+#include "image/robust.h"
+
+namespace rigmatch::measure {
+namespace {
+
+constexpr double kOutlierSigmas = 4.0;
+constexpr double kLeastOutlier = 0.004;  // signal: smaller departures are noise
+
+/// Frames whose green of this patch stands with the others.
+std::vector<const chart::PatchSample*> agreeing(const std::vector<SpanFrame>& frames, std::size_t patch) {
+    std::vector<double> greens;
+    for (const SpanFrame& frame : frames) greens.push_back(frame.samples[patch].signal[1]);
+    const double middle = image::median(greens);
+    const double limit = std::max(kOutlierSigmas * image::robustSigma(greens), kLeastOutlier);
+    std::vector<const chart::PatchSample*> kept;
+    for (const SpanFrame& frame : frames) {
+        if (std::abs(frame.samples[patch].signal[1] - middle) <= limit) kept.push_back(&frame.samples[patch]);
+    }
+    return kept;
+}
+
+rig::PatchReading averaged(const std::vector<SpanFrame>& frames, std::size_t patch) {
+    const std::vector<const chart::PatchSample*> samples = agreeing(frames, patch);
+    rig::PatchReading reading;
+    reading.name = std::string(chart::patchNames()[patch]);
+    reading.isNeutral = patch >= chart::kFirstNeutral;
+    const double count = static_cast<double>(samples.size());
+    for (std::size_t c = 0; c < 3; ++c) {
+        reading.nominalLinear[c] = chart::nominalLinear()[patch](static_cast<long>(c));
+        std::vector<double> signals;
+        double noise = 0.0;
+        for (const chart::PatchSample* sample : samples) {
+            signals.push_back(sample->signal[c]);
+            noise += sample->noise[c] / count;
+        }
+        const image::MeanSigma spread = image::meanSigma(signals);
+        const double pixels = std::max(1.0, 0.25 * samples.front()->pixels * count);
+        reading.signal[c] = spread.mean;
+        reading.noise[c] = noise;
+        reading.standardError[c] = std::max(spread.sigma / std::sqrt(count), noise / std::sqrt(pixels));
+    }
+    for (const chart::PatchSample* sample : samples) reading.clippedShare += sample->clippedShare / count;
+    reading.centre = {samples.front()->centrePx.x, samples.front()->centrePx.y};
+    return reading;
+}
+
+}  // namespace
+
+std::vector<rig::PatchReading> averagePatches(const std::vector<SpanFrame>& frames) {
+    std::vector<rig::PatchReading> patches;
+    if (frames.empty()) return patches;
+    for (std::size_t patch = 0; patch < chart::kPatchCount; ++patch) patches.push_back(averaged(frames, patch));
+    return patches;
+}
+
+}  // namespace rigmatch::measure

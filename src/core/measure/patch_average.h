@@ -1,0 +1,22 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <vector>
+
+#include "chart/patch_reader.h"
+#include "rig/reading.h"
+
+namespace rigmatch::measure {
+
+/// Patches of one frame of a span.
+struct SpanFrame {
+    double seconds = 0.0;
+    chart::PatchSamples samples;
+};
+
+/// Mean signal per patch over the frames, without the frames in which a patch departs from the others (a finger,
+/// a shadow passing). Standard errors come from the spread between frames, never below what the pixel noise
+/// leaves after averaging (pixels counted as a quarter: cameras' noise reduction ties neighbours, handbook 4.4).
+[[nodiscard]] std::vector<rig::PatchReading> averagePatches(const std::vector<SpanFrame>& frames);
+
+}  // namespace rigmatch::measure

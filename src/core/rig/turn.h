@@ -1,0 +1,45 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "rig/settings.h"
+
+namespace rigmatch::rig {
+
+/// What a turn turns, in the order in which turns are done.
+enum class Control { LockExposure, LockWhiteBalance, Nd, Aperture, Iso, Exposure, WhiteBalance, Tint };
+
+/// One instruction for one camera. Where the camera's controls are not known, `control` is Exposure,
+/// WhiteBalance or Tint, `isAmount` is true and `toText` is the amount ("+2/3 stop", "−21 mired").
+struct Turn {
+    std::string cameraId;
+    Control control = Control::Iso;
+    double fromValue = 0.0;
+    double toValue = 0.0;
+    std::string fromText;
+    std::string toText;
+    bool isAmount = false;
+    std::string effect;  ///< "exposureStops", "whiteBalanceMired" or "tintDuv"
+    double before = 0.0; ///< the difference measured
+    double after = 0.0;  ///< and expected once this and the turns before it are done
+    std::string reason;
+
+    bool operator==(const Turn&) const = default;
+};
+
+/// Name in files and for scripts: "iso", "aperture", …
+[[nodiscard]] std::string nameOf(Control control);
+
+/// The settings after the turn. Amounts change nothing: nobody knows where they would lead.
+[[nodiscard]] Settings applied(const Settings& settings, const Turn& turn);
+/// The settings with the turn taken back.
+[[nodiscard]] Settings takenBack(const Settings& settings, const Turn& turn);
+/// True where `settings` show the turn as done.
+[[nodiscard]] bool isDone(const Settings& settings, const Turn& turn);
+
+/// A control's value as its camera shows it: "f/2.8", "ISO 800", "5600 K", "ND 2 stops", "+2".
+[[nodiscard]] std::string valueText(Control control, double value);
+
+}  // namespace rigmatch::rig
