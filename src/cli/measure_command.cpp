@@ -1,0 +1,90 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <CLI/CLI.hpp>
+#include <ostream>
+
+#include "base/format.h"
+#include "cli/command_line.h"
+#include "jobs/json_output.h"
+#include "measure/measure_media.h"
+
+namespace rigmatch::cli {
+namespace {
+
+class MeasureCommand : public Command {
+public:
+    CLI::App* declare(CLI::App& parent) override {
+        CLI::App* app = parent.add_subcommand("measure", "Find the chart in stills and clips and read its patches");
+        app->add_option("files", m_files, "Stills or clips")->required();
+        app->add_option("--chart", m_chart, "Chart layout")->check(CLI::IsMember({"classic-24"}))->capture_default_str();
+        app->add_option("--at", m_atSeconds, "Measure the one frame at this time, s")->check(CLI::NonNegativeNumber);
+        app->add_option("--corners", m_corners,
+                        "Outer corners of the patch field, px: dark skin, bluish green, black, white (x1,y1,…,x4,y4)")
+            ->delimiter(',')
+            ->expected(8);
+        app->add_option("--range", m_range, "Read the codes so, whatever the file says")
+            ->check(CLI::IsMember({"limited", "full"}));
+        app->add_flag("--json", m_isJson, "Print JSON");
+        app->footer("Example: rigmatch-cli measure A.mov B.mov --json");
+        return app;
+    }
+
+    int run(const Streams& streams) override {
+        measure::MeasureOptions options;
+        options.atSeconds = m_atSeconds;
+        if (!m_corners.empty()) {
+            rig::PictureQuad quad;
+            for (std::size_t i = 0; i < 4; ++i) quad[i] = {m_corners[2 * i], m_corners[2 * i + 1]};
+            options.corners = quad;
+        }
+        if (m_range == "full") options.range = image::Range::Full;
+        if (m_range == "limited") options.range = image::Range::Limited;
+        std::vector<jobs::MeasuredFile> results;
+        bool hasFailure = false;
+        for (const std::string& file : m_files) {
+            rig::Shot shot;
+            const auto measured = measure::measureMedia(file, options);
+            if (measured) {
+                shot.reading = measured->reading;
+            } else {
+                hasFailure = true;
+                shot.failure = base::fullText(measured.error());
+                streams.err << shot.failure << "\n";
+            }
+            results.push_back({file, shot});
+            if (!m_isJson && shot.reading) print(streams.out, file, *shot.reading);
+        }
+        if (m_isJson) streams.out << jobs::measureJson(results);
+        return hasFailure ? kFailed : kDone;
+    }
+
+private:
+    static void print(std::ostream& out, const std::string& file, const rig::Reading& reading) {
+        out << file << ": " << reading.width << " × " << reading.height << ", " << reading.bitDepth << " bit, "
+            << reading.range << " range, " << reading.matrix << "\n";
+        for (const base::Warning& warning : reading.warnings) out << "  " << warning.text << " " << warning.hint << "\n";
+        if (!reading.hasChart) {
+            out << "  no chart: " << reading.reason << " " << reading.hint << "\n";
+            return;
+        }
+        out << "  chart found, " << reading.framesUsed << " frames from " << base::fixed(reading.spanStartSeconds, 2)
+            << " to " << base::fixed(reading.spanEndSeconds, 2) << " s\n";
+        for (const rig::PatchReading& patch : reading.patches) {
+            out << "  " << patch.name << std::string(16 - patch.name.size(), ' ');
+            for (double signal : patch.signal) out << ' ' << base::fixed(100.0 * signal, 1) << " %";
+            out << (patch.clippedShare > 0.02 ? "  clipped" : "") << "\n";
+        }
+    }
+
+    std::vector<std::string> m_files;
+    std::string m_chart = "classic-24";
+    std::optional<double> m_atSeconds;
+    std::vector<double> m_corners;
+    std::string m_range;
+    bool m_isJson = false;
+};
+
+}  // namespace
+
+std::unique_ptr<Command> makeMeasureCommand() { return std::make_unique<MeasureCommand>(); }
+
+}  // namespace rigmatch::cli

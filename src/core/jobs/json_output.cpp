@@ -1,0 +1,161 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "jobs/json_output.h"
+
+#include <cmath>
+#include <nlohmann/json.hpp>
+
+namespace rigmatch::jobs {
+namespace {
+
+using Json = nlohmann::ordered_json;
+using match::Quality;
+
+/// Six significant decimals are below every uncertainty and keep files readable.
+double tidy(double value) { return std::round(value * 1e6) / 1e6; }
+
+Json triple(const std::array<double, 3>& values) { return Json::array({tidy(values[0]), tidy(values[1]), tidy(values[2])}); }
+
+Json chartJson(const rig::Reading& reading) {
+    if (!reading.hasChart) return {{"found", false}, {"reason", reading.reason}, {"hint", reading.hint}};
+    Json corners = Json::array();
+    for (const rig::PicturePoint& p : reading.corners) corners.push_back({tidy(p.x), tidy(p.y)});
+    Json patches = Json::array();
+    for (const rig::PatchReading& patch : reading.patches) {
+        patches.push_back({{"name", patch.name},
+                           {"centre", {tidy(patch.centre.x), tidy(patch.centre.y)}},
+                           {"signal", triple(patch.signal)},
+                           {"noise", triple(patch.noise)},
+                           {"standardError", triple(patch.standardError)},
+                           {"clippedShare", tidy(patch.clippedShare)}});
+    }
+    return {{"found", true},
+            {"layout", reading.layout},
+            {"confidence", tidy(reading.confidence)},
+            {"corners", corners},
+            {"cornersManual", reading.areCornersManual},
+            {"span",
+             {{"startSeconds", tidy(reading.spanStartSeconds)},
+              {"endSeconds", tidy(reading.spanEndSeconds)},
+              {"framesUsed", reading.framesUsed}}},
+            {"patches", patches}};
+}
+
+Json fileJson(const MeasuredFile& file) {
+    if (!file.shot.reading) return {{"file", file.file}, {"error", file.shot.failure}};
+    const rig::Reading& reading = *file.shot.reading;
+    Json warnings = Json::array();
+    for (const base::Warning& w : reading.warnings) warnings.push_back({{"code", w.code}, {"text", w.text}, {"hint", w.hint}});
+    return {{"file", file.file},
+            {"kind", reading.isStill ? "still" : "clip"},
+            {"width", reading.width},
+            {"height", reading.height},
+            {"bitDepth", reading.bitDepth},
+            {"range", reading.range},
+            {"matrix", reading.matrix},
+            {"transfer", reading.transfer},
+            {"frameRate", tidy(reading.frameRate)},
+            {"durationSeconds", tidy(reading.durationSeconds)},
+            {"elapsedMs", tidy(reading.elapsedMs)},
+            {"warnings", warnings},
+            {"chart", chartJson(reading)},
+            {"faces", Json::array()}};
+}
+
+Json differenceJson(const match::Difference& d) {
+    Json json{{"value", nullptr}};
+    if (d.value) {
+        json["value"] = tidy(*d.value);
+        json["uncertainty"] = tidy(d.uncertainty);
+    } else {
+        json["reason"] = d.reason;
+    }
+    json["good"] = d.good;
+    json["accept"] = d.accept;
+    json["verdict"] = match::nameOf(d.verdict);
+    return json;
+}
+
+Json deltaEJson(const match::ColourDifference& colour, const rig::Reading* reading) {
+    const bool isNamed = reading != nullptr && colour.worstPatch < reading->patches.size();
+    return {{"mean", tidy(colour.mean)}, {"max", tidy(colour.max)},
+            {"worstPatch", isNamed ? reading->patches[colour.worstPatch].name : ""}};
+}
+
+Json turnJson(const rig::Turn& turn) {
+    Json json{{"control", rig::nameOf(turn.control)}};
+    if (!turn.isAmount) json["from"] = turn.fromText;
+    json["to"] = turn.toText;
+    if (!turn.isAmount) {
+        json["fromValue"] = tidy(turn.fromValue);
+        json["toValue"] = tidy(turn.toValue);
+    }
+    json["expected"] = {{turn.effect, tidy(turn.after)}};
+    json["reason"] = turn.reason;
+    return json;
+}
+
+constexpr std::array<std::pair<Quality, const char*>, 7> kKeys{{{Quality::Exposure, "exposureStops"},
+                                                                {Quality::WhiteBalance, "whiteBalanceMired"},
+                                                                {Quality::Tint, "tintDuv"},
+                                                                {Quality::Contrast, "contrastRatio"},
+                                                                {Quality::BlackLevel, "blackLevelPercent"},
+                                                                {Quality::Saturation, "saturationRatio"},
+                                                                {Quality::Hue, "hueDegrees"}}};
+
+Json cameraJson(const rig::Camera& camera, const match::CameraMatch& match, const rig::Reading* reading) {
+    Json differences;
+    for (const auto& [quality, key] : kKeys) {
+        differences[key] = differenceJson(match.differences.of(quality));
+        if (quality == Quality::Exposure && match.differences.sceneExposure) {
+            differences["sceneExposureStops"] = differenceJson(*match.differences.sceneExposure);
+        }
+    }
+    Json turns = Json::array();
+    for (const rig::Turn& turn : match.plan.turns) turns.push_back(turnJson(turn));
+    Json json{{"camera", camera.letter}, {"differences", differences}};
+    const match::Difference& deltaE = match.differences.of(Quality::DeltaE);
+    json["deltaE2000"] = deltaE.value ? deltaEJson(match.differences.colour, reading)
+                                      : Json{{"mean", nullptr}, {"verdict", "unknown"}, {"reason", deltaE.reason}};
+    json["turns"] = turns;
+    if (!match.plan.predicted.perPatch.empty()) {
+        json["predicted"] = {{"deltaE2000", deltaEJson(match.plan.predicted, reading)}};
+    }
+    json["leftOver"] = match.plan.leftOver;
+    json["notes"] = match.differences.notes;
+    return json;
+}
+
+}  // namespace
+
+std::string measureJson(const std::vector<MeasuredFile>& files) {
+    Json results = Json::array();
+    for (const MeasuredFile& file : files) results.push_back(fileJson(file));
+    return Json{{"version", 1}, {"results", results}}.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
+}
+
+std::string matchJson(const rig::Rig& rig, const match::MatchReport& report) {
+    const rig::Camera* reference = rig::findCamera(rig, report.referenceId);
+    const rig::Take* take = rig.takes.empty() ? nullptr : &rig.takes.back();
+    Json cameras = Json::array();
+    for (const match::CameraMatch& match : report.cameras) {
+        const rig::Camera* camera = rig::findCamera(rig, match.cameraId);
+        if (match.isReference || camera == nullptr) continue;
+        const rig::Shot* shot = take != nullptr ? rig::findShot(*take, match.cameraId) : nullptr;
+        cameras.push_back(cameraJson(*camera, match, shot != nullptr && shot->reading ? &*shot->reading : nullptr));
+    }
+    Json json{{"version", 1},
+              {"reference", reference != nullptr ? reference->letter : ""},
+              {"judge", rig.judge},
+              {"cameras", cameras}};
+    const auto pair = [&](const std::optional<match::WorstPair>& worst) -> Json {
+        if (!worst) return nullptr;
+        const rig::Camera* first = rig::findCamera(rig, worst->firstId);
+        const rig::Camera* second = rig::findCamera(rig, worst->secondId);
+        return {{"cameras", {first != nullptr ? first->letter : "", second != nullptr ? second->letter : ""}},
+                {"deltaE2000", tidy(worst->deltaE)}};
+    };
+    json["worstPair"] = {{"now", pair(report.worstNow)}, {"predicted", pair(report.worstAfter)}};
+    return json.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
+}
+
+}  // namespace rigmatch::jobs

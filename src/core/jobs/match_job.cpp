@@ -1,0 +1,130 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "jobs/match_job.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/format.h"
+#include "colour/transfer.h"
+
+namespace rigmatch::jobs {
+namespace {
+
+using match::Quality;
+
+struct QualityWords {
+    const char* title;
+    const char* help;
+    const char* unit;
+    int decimals;
+    double scale;  ///< from the stored to the shown number
+};
+
+const QualityWords& wordsOf(Quality quality) {
+    static const std::array<QualityWords, match::kQualityCount> kWords{{
+        {"Exposure", "stops, + is brighter", "stop", 2, 1.0},
+        {"White balance", "mired, + is warmer", "mired", 0, 1.0},
+        {"Tint", "Duv × 1000, + is greener", "× 0.001 Duv", 1, 1000.0},
+        {"Contrast", "slope at grey, ratio", "", 2, 1.0},
+        {"Black level", "% signal, exposure removed", "%", 1, 1.0},
+        {"Saturation", "ratio, tone removed", "", 2, 1.0},
+        {"Hue", "degrees, + is anticlockwise", "°", 1, 1.0},
+        {"Colour ΔE2000", "mean of 24 patches, as recorded", "", 1, 1.0},
+    }};
+    return kWords[static_cast<std::size_t>(quality)];
+}
+
+}  // namespace
+
+match::MatchReport matchReport(const rig::Rig& rig, const rig::Take& take, bool hasControls) {
+    return match::matchTake(rig, take, hasControls);
+}
+
+CurveEvidence curveEvidence(const match::CameraMatch& camera, const match::CameraMatch& reference) {
+    CurveEvidence evidence;
+    if (!camera.differences.fit) return evidence;
+    const match::NeutralFit& fit = *camera.differences.fit;
+    for (const match::CurvePoint& point : fit.curve.points()) {
+        evidence.patchStops.push_back(point.stops);
+        evidence.patchPercent.push_back(100.0 * fit.greySignal(point.stops));
+    }
+    const double first = fit.curve.points().front().stops - 0.6;
+    const double last = fit.curve.points().back().stops + 0.3;
+    constexpr int kSteps = 80;
+    for (int i = 0; i <= kSteps; ++i) {
+        const double stops = first + (last - first) * i / kSteps;
+        evidence.curveStops.push_back(stops);
+        evidence.curvePercent.push_back(100.0 * fit.greySignal(stops));
+    }
+    evidence.greyPercent = 100.0 * fit.greySignal(0.0);
+    if (reference.differences.fit) {
+        evidence.greyAtReferenceStops = fit.greyStops(reference.differences.fit->greySignal(0.0));
+    }
+    return evidence;
+}
+
+std::vector<ScreenColour> screenColours(const match::PatchSignals& signals) {
+    const colour::TransferCurve display = colour::curveOf(colour::CurveKind::Bt1886);
+    const colour::TransferCurve screen = colour::curveOf(colour::CurveKind::Srgb);
+    std::vector<ScreenColour> colours;
+    for (const auto& signal : signals) {
+        ScreenColour colour{};
+        for (std::size_t c = 0; c < 3; ++c) {
+            const double coded = screen.encode(std::clamp(display.decode(signal[c]), 0.0, 1.0));
+            colour[c] = static_cast<unsigned char>(std::lround(255.0 * coded));
+        }
+        colours.push_back(colour);
+    }
+    return colours;
+}
+
+CellText cellText(Quality quality, const match::Difference& difference) {
+    const QualityWords& words = wordsOf(quality);
+    CellText text;
+    text.unit = words.unit;
+    if (!difference.value) {
+        text.value = "unknown";
+        return text;
+    }
+    const double value = *difference.value * words.scale;
+    if (match::isRatio(quality)) {
+        text.value = "×" + base::fixed(value, words.decimals);
+    } else if (quality == Quality::DeltaE) {
+        text.value = base::fixed(value, words.decimals);
+    } else {
+        text.value = base::signedFixed(value, words.decimals);
+    }
+    // At least one unit of the last place: a number is never surer than it is written.
+    const double least = std::pow(10.0, -words.decimals);
+    text.uncertainty = base::fixed(std::max(difference.uncertainty * words.scale, least), words.decimals);
+    return text;
+}
+
+std::string qualityTitle(Quality quality) { return wordsOf(quality).title; }
+std::string qualityHelp(Quality quality) { return wordsOf(quality).help; }
+
+std::string effectText(const rig::Turn& turn) {
+    const auto both = [&](double scale, int decimals, const char* unit) {
+        return base::signedFixed(turn.before * scale, decimals) + " → " + base::signedFixed(turn.after * scale, decimals) + unit;
+    };
+    if (turn.control == rig::Control::LockExposure || turn.control == rig::Control::LockWhiteBalance) return "stays put";
+    if (turn.effect == "exposureStops") return both(1.0, 2, " stop");
+    if (turn.effect == "whiteBalanceMired") return both(1.0, 0, " mired");
+    return both(1000.0, 1, " × 0.001 Duv");
+}
+
+std::string controlTitle(rig::Control control) {
+    switch (control) {
+        case rig::Control::LockExposure: return "Exposure mode";
+        case rig::Control::LockWhiteBalance: return "White balance mode";
+        case rig::Control::Nd: return "ND";
+        case rig::Control::Aperture: return "Aperture";
+        case rig::Control::Iso: return "ISO";
+        case rig::Control::Exposure: return "Exposure";
+        case rig::Control::WhiteBalance: return "White balance";
+        case rig::Control::Tint: return "Tint";
+    }
+    return {};
+}
+
+}  // namespace rigmatch::jobs
