@@ -17,6 +17,7 @@ using rig::Turn;
 
 constexpr double kExposureTie = 0.04;  // stops of rest within which ΔE may decide
 constexpr double kMiredTie = 0.8;
+constexpr double kWorthDeltaE = 0.05;  // a costlier choice must be this much nearer in colour
 
 /// Allowed values of a control, or only the present one where it does not exist.
 std::vector<double> valuesOr(const std::vector<double>& values, double present) {
@@ -55,7 +56,7 @@ std::vector<ExposureChoice> exposureChoices(const rig::Camera& camera, const rig
                 const bool turnsNd = std::abs(nd - from.ndStops) > 1e-9;
                 const bool turnsIris = std::abs(fNumber - from.fNumber) > 1e-9;
                 const bool turnsIso = std::abs(iso - from.isoValue) > 1e-9;
-                choice.cost = std::abs(choice.rest) + options.perTurn * (turnsNd + turnsIris + turnsIso) +
+                choice.cost = std::abs(choice.rest) + options.perTurn * (int(turnsNd) + int(turnsIris) + int(turnsIso)) +
                               isoPenalty(camera.sheet, iso, options) + (turnsNd ? options.ndPerChange : 0.0) +
                               options.aperturePerStop * std::abs(2.0 * std::log2(fNumber / from.fNumber));
                 choices.push_back(choice);
@@ -123,7 +124,7 @@ rig::Settings chooseSettings(const Problem& p) {
                 candidate.tintSteps = tint;
                 const PatchSignals after = predicted(p.reading, *p.differences.fit, p.changeTo(candidate));
                 const double difference = colourDifference(after, {}, p.reference, {}).mean;
-                if (difference >= bestDifference) continue;
+                if (difference >= bestDifference - kWorthDeltaE) continue;
                 bestDifference = difference;
                 best = candidate;
             }

@@ -39,14 +39,14 @@ struct Muxer {
 
 /// Luma and chroma code scales of the target.
 struct CodeScale {
-    double lumaOffset, lumaSpan, chromaOffset, chromaSpan, top;
+    float lumaOffset, lumaSpan, chromaOffset, chromaSpan, top;
 };
 
 CodeScale codeScale(const ClipOptions& options) {
-    const double unit = std::exp2(options.bitDepth - 8);
-    const double top = std::exp2(options.bitDepth) - 1.0;
-    if (options.isFullRange) return {0.0, top, 128.0 * unit, top, top};
-    return {16.0 * unit, 219.0 * unit, 128.0 * unit, 224.0 * unit, top};
+    const auto unit = static_cast<float>(std::exp2(options.bitDepth - 8));
+    const auto top = static_cast<float>(std::exp2(options.bitDepth) - 1.0);
+    if (options.isFullRange) return {0.0F, top, 128.0F * unit, top, top};
+    return {16.0F * unit, 219.0F * unit, 128.0F * unit, 224.0F * unit, top};
 }
 
 template <class Sample>
@@ -57,8 +57,10 @@ void fillPlanes(const image::Frame& signal, const CodeScale& scale, AVFrame& out
     const auto kb = static_cast<float>(k.blue);
     const int width = signal.width;
     std::vector<float> luma(static_cast<std::size_t>(width) * 2);
-    const auto code = [&scale](double value, double offset, double span) {
-        return static_cast<Sample>(std::clamp(value * span + offset + 0.5, 0.0, scale.top));
+    const float blueSpan = 0.25F / (2.0F * (1.0F - kb));
+    const float redSpan = 0.25F / (2.0F * (1.0F - kr));
+    const auto code = [top = scale.top](float value, float offset, float span) {
+        return static_cast<Sample>(std::clamp(value * span + offset + 0.5F, 0.0F, top));
     };
     for (int pair = 0; pair < signal.height / 2; ++pair) {
         const auto at = static_cast<std::size_t>(pair) * 2 * static_cast<std::size_t>(width);
@@ -72,7 +74,7 @@ void fillPlanes(const image::Frame& signal, const CodeScale& scale, AVFrame& out
             auto* y = reinterpret_cast<Sample*>(out.data[0] + out.linesize[0] * (pair * 2 + row));
             const float* from = luma.data() + static_cast<std::size_t>(row) * static_cast<std::size_t>(width);
             for (int x = 0; x < width; ++x) {
-                y[x] = code(static_cast<double>(from[x]), scale.lumaOffset, scale.lumaSpan);
+                y[x] = code(from[x], scale.lumaOffset, scale.lumaSpan);
             }
         }
         auto* cb = reinterpret_cast<Sample*>(out.data[1] + out.linesize[1] * pair);
@@ -83,8 +85,8 @@ void fillPlanes(const image::Frame& signal, const CodeScale& scale, AVFrame& out
             const float y = luma[i] + luma[i + 1] + luma[i + w] + luma[i + w + 1];
             const float b = blue[i] + blue[i + 1] + blue[i + w] + blue[i + w + 1];
             const float r = red[i] + red[i + 1] + red[i + w] + red[i + w + 1];
-            cb[x] = code(static_cast<double>(b - y) * 0.25 / (2.0 * (1.0 - k.blue)), scale.chromaOffset, scale.chromaSpan);
-            cr[x] = code(static_cast<double>(r - y) * 0.25 / (2.0 * (1.0 - k.red)), scale.chromaOffset, scale.chromaSpan);
+            cb[x] = code((b - y) * blueSpan, scale.chromaOffset, scale.chromaSpan);
+            cr[x] = code((r - y) * redSpan, scale.chromaOffset, scale.chromaSpan);
         }
     }
 }
@@ -145,9 +147,11 @@ Result<void> ClipWriter::Impl::openEncoder() {
         encoder->flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
     }
     av_opt_set_int(encoder->priv_data, "crf", options.quality, 0);
-    av_opt_set(encoder->priv_data, "preset", isHevc ? "superfast" : "veryfast", 0);
+    av_opt_set(encoder->priv_data, "preset", isHevc ? "ultrafast" : "veryfast", 0);
+    // Colour is what these clips are made to be measured by: chroma gets a finer quantiser than the presets give.
+    av_opt_set_int(encoder->priv_data, "chromaoffset", -6, 0);
     if (isHevc) {
-        av_opt_set(encoder->priv_data, "x265-params", "log-level=none:info=0", 0);
+        av_opt_set(encoder->priv_data, "x265-params", "log-level=none:info=0:cbqpoffs=-6:crqpoffs=-6", 0);
         encoder->codec_tag = MKTAG('h', 'v', 'c', '1');
     }
     const int opened = avcodec_open2(encoder.get(), codec, nullptr);

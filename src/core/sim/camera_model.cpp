@@ -84,49 +84,72 @@ CameraModel::CameraModel(const rig::Camera& camera) {
     }
 }
 
-float CameraModel::encoded(float linear) const {
-    if (linear <= 0.0F) return m_curve[0];
-    const float place = std::min(std::sqrt(linear) / kCurveTop, 0.9999F) * kCurveSamples;
+CameraModel::Coded CameraModel::encoded(float linear) const {
+    const float root = std::sqrt(std::max(linear, 0.0F));
+    const float place = std::min(root / kCurveTop, 0.9999F) * kCurveSamples;
     const auto index = static_cast<std::size_t>(place);
-    const float share = place - static_cast<float>(index);
-    return m_curve[index] + share * (m_curve[index + 1] - m_curve[index]);
+    const float rise = m_curve[index + 1] - m_curve[index];
+    // dV/dL = dV/droot / (2 root); near black the root model ends and the first sample's slope stands.
+    const float perRoot = rise * kCurveSamples / kCurveTop;
+    return {m_curve[index] + (place - static_cast<float>(index)) * rise, perRoot / (2.0F * std::max(root, 0.03F))};
 }
 
-image::Frame CameraModel::develop(const image::Frame& linear, std::uint64_t seed) const {
-    image::Frame signal = image::blankFrame(linear.width, linear.height);
-    const std::vector<float>& tile = noiseTile();
-    Random random(seed);
+Exposed CameraModel::expose(const image::Frame& linear, image::PixelRect part, int frameWidth, int frameHeight) const {
+    Exposed exposed{image::blankFrame(linear.width, linear.height), image::blankFrame(linear.width, linear.height)};
     const auto leak = static_cast<float>(m_body.crosstalk);
     const auto saturation = static_cast<float>(m_body.saturation);
-    const float halfWidth = 0.5F * static_cast<float>(linear.width);
-    const float halfHeight = 0.5F * static_cast<float>(linear.height);
+    const float halfWidth = 0.5F * static_cast<float>(frameWidth);
+    const float halfHeight = 0.5F * static_cast<float>(frameHeight);
     const float corner = halfWidth * halfWidth + halfHeight * halfHeight;
     const float fall = static_cast<float>(std::exp2(-m_body.vignetteStops)) - 1.0F;
     for (int y = 0; y < linear.height; ++y) {
-        std::array<std::size_t, 3> start{};
-        for (auto& place : start) place = static_cast<std::size_t>(random.next());
-        const float dy = static_cast<float>(y) - halfHeight;
+        const float dy = static_cast<float>(y + part.y) - halfHeight;
         for (int x = 0; x < linear.width; ++x) {
             const std::size_t at = static_cast<std::size_t>(y) * static_cast<std::size_t>(linear.width) +
                                    static_cast<std::size_t>(x);
-            const float dx = static_cast<float>(x) - halfWidth;
+            const float dx = static_cast<float>(x + part.x) - halfWidth;
             const float radius = (dx * dx + dy * dy) / corner;
             const float gain = m_exposure * (1.0F + fall * radius * radius);
             std::array<float, 3> light{};
-            for (std::size_t c = 0; c < 3; ++c) {
-                const float value = linear.channels[c][at] * gain;
-                const float sigma = std::sqrt(m_readNoise * m_readNoise + m_photonNoise * std::max(value, 0.0F));
-                light[c] = value + sigma * tile[(start[c] + static_cast<std::size_t>(x)) & (kNoiseTile - 1)];
-            }
+            for (std::size_t c = 0; c < 3; ++c) light[c] = linear.channels[c][at] * gain;
             const float mean = (light[0] + light[1] + light[2]) / 3.0F;
             std::array<float, 3> coded{};
             for (std::size_t c = 0; c < 3; ++c) {
-                coded[c] = encoded((light[c] + leak * 1.5F * (mean - light[c])) * m_gains[c]);
+                const Coded code = encoded((light[c] + leak * 1.5F * (mean - light[c])) * m_gains[c]);
+                const float sigma = std::sqrt(m_readNoise * m_readNoise + m_photonNoise * std::max(light[c], 0.0F));
+                coded[c] = code.signal;
+                exposed.sigma.channels[c][at] = sigma * m_gains[c] * code.slope;
             }
             const float luma = 0.2126F * coded[0] + 0.7152F * coded[1] + 0.0722F * coded[2];
             for (std::size_t c = 0; c < 3; ++c) {
-                signal.channels[c][at] =
-                    std::clamp(luma + saturation * (coded[c] - luma), -0.07F, kHighestSignal);
+                exposed.signal.channels[c][at] = luma + saturation * (coded[c] - luma);
+            }
+        }
+    }
+    return exposed;
+}
+
+image::Frame CameraModel::develop(const image::Frame& linear, std::uint64_t seed) const {
+    return withNoise(expose(linear, {0, 0, linear.width, linear.height}, linear.width, linear.height), seed);
+}
+
+image::Frame withNoise(const Exposed& exposed, std::uint64_t seed) {
+    image::Frame signal = exposed.signal;
+    const std::vector<float>& tile = noiseTile();
+    Random random(seed);
+    const auto width = static_cast<std::size_t>(signal.width);
+    for (std::size_t y = 0; y < static_cast<std::size_t>(signal.height); ++y) {
+        for (std::size_t c = 0; c < 3; ++c) {
+            const float* sigma = exposed.sigma.channels[c].data() + y * width;
+            float* out = signal.channels[c].data() + y * width;
+            for (std::size_t done = 0; done < width;) {
+                const std::size_t start = static_cast<std::size_t>(random.next()) & (kNoiseTile - 1);
+                const std::size_t count = std::min(width - done, kNoiseTile - start);
+                const float* noise = tile.data() + start;
+                for (std::size_t x = 0; x < count; ++x) {
+                    out[done + x] = std::clamp(out[done + x] + sigma[done + x] * noise[x], -0.07F, kHighestSignal);
+                }
+                done += count;
             }
         }
     }

@@ -24,17 +24,31 @@ inline constexpr double kLightKelvin = 5600.0;
 /// The curve the body records with: its profile's declared one, or its own.
 [[nodiscard]] colour::TransferCurve recordedCurve(const rig::Camera& camera);
 
-/// Turns scene light into recorded signal: vignette, noise, crosstalk, white balance, tone curve, saturation.
+/// A picture as a body would record it without noise, and how strong its noise is where.
+struct Exposed {
+    image::Frame signal;
+    image::Frame sigma;  ///< standard deviation of the noise, signal
+};
+
+/// Turns scene light into recorded signal: vignette, crosstalk, white balance, tone curve, saturation, noise.
 class CameraModel {
 public:
     /// `camera.simulated` must be set.
     explicit CameraModel(const rig::Camera& camera);
 
-    /// `linear`: BT.709 scene light, 1 = diffuse white under the key. The same seed gives the same noise.
+    /// Exposes the part of a frame that begins at `origin`; `linear` is that part: BT.709 scene light,
+    /// 1 = diffuse white under the key. `frameWidth` and `frameHeight` place the vignette.
+    [[nodiscard]] Exposed expose(const image::Frame& linear, image::PixelRect part, int frameWidth, int frameHeight) const;
+
+    /// A whole frame with noise. The same seed gives the same noise.
     [[nodiscard]] image::Frame develop(const image::Frame& linear, std::uint64_t seed) const;
 
 private:
-    [[nodiscard]] float encoded(float linear) const;
+    struct Coded {
+        float signal;
+        float slope;
+    };
+    [[nodiscard]] Coded encoded(float linear) const;
 
     rig::SimulatedBody m_body;
     std::array<float, 3> m_gains{};
@@ -43,5 +57,8 @@ private:
     float m_photonNoise = 0.0F;
     std::vector<float> m_curve;  ///< sampled on the square root of light
 };
+
+/// `exposed` with fresh noise, clipped to what a file can hold.
+[[nodiscard]] image::Frame withNoise(const Exposed& exposed, std::uint64_t seed);
 
 }  // namespace rigmatch::sim

@@ -59,12 +59,45 @@ CardColour colourAt(const ChartCard& card, double column, double row) {
     return result;
 }
 
+/// Which field of the card a place belongs to: equal answers mean equal colour, but for the fall of light.
+int fieldAt(const ChartCard& card, double column, double row) {
+    const double edge = 0.5 * card.patchShare + card.border;
+    if (isThumb(card, column, row)) return -3;
+    if (column < -edge || row < -edge || column > 5.0 + edge || row > 3.0 + edge) return -2;
+    const double nearestColumn = std::clamp(std::round(column), 0.0, 5.0);
+    const double nearestRow = std::clamp(std::round(row), 0.0, 3.0);
+    const double half = 0.5 * card.patchShare;
+    const bool isPatch = std::abs(column - nearestColumn) <= half && std::abs(row - nearestRow) <= half;
+    return isPatch ? static_cast<int>(nearestRow * 6.0 + nearestColumn) : -1;
+}
+
+struct PixelColour {
+    std::array<double, 3> linear{};
+    double share = 0.0;  // of the pixel that the card covers
+};
+
+PixelColour supersampled(const ChartCard& card, const image::Homography& toCard, int x, int y, double spread) {
+    PixelColour pixel;
+    int covered = 0;
+    for (int s = 0; s < kSamples * kSamples; ++s) {
+        const double dx = ((s % kSamples) + 0.5) / kSamples - 0.5;
+        const double dy = ((s / kSamples) + 0.5) / kSamples - 0.5;
+        const image::Point p = toCard.apply({x + dx * spread, y + dy * spread});
+        const CardColour colour = colourAt(card, p.x, p.y);
+        if (!colour.isCard) continue;
+        ++covered;
+        for (std::size_t c = 0; c < 3; ++c) pixel.linear[c] += colour.linear[c];
+    }
+    for (double& value : pixel.linear) value /= std::max(covered, 1);
+    pixel.share = static_cast<double>(covered) / (kSamples * kSamples);
+    return pixel;
+}
+
 }  // namespace
 
-void paintChart(image::Frame& linear, const std::array<image::Point, 4>& corners, const ChartCard& card) {
-    const chart::ChartPose pose{corners, card.patchShare};
-    const image::Homography toPicture = chart::roughMap(pose);
-    const image::Homography toCard = toPicture.inverse();
+image::PixelRect chartRegion(const std::array<image::Point, 4>& corners, const ChartCard& card, int frameWidth,
+                             int frameHeight) {
+    const image::Homography toPicture = chart::roughMap(chart::ChartPose{corners, card.patchShare});
     const double edge = 0.5 * card.patchShare + card.border + (card.isHeld ? 0.9 : 0.0);
     double left = 1e9, top = 1e9, right = -1e9, bottom = -1e9;
     for (const image::Point p : {image::Point{-edge, -edge}, {5 + edge, -edge}, {5 + edge, 3 + edge}, {-edge, 3 + edge}}) {
@@ -75,28 +108,48 @@ void paintChart(image::Frame& linear, const std::array<image::Point, 4>& corners
         bottom = std::max(bottom, q.y);
     }
     const double spread = 1.0 + card.blurPx;
-    const int x1 = std::min(static_cast<int>(std::ceil(right + spread)), linear.width - 1);
-    const int y1 = std::min(static_cast<int>(std::ceil(bottom + spread)), linear.height - 1);
-    for (int y = std::max(static_cast<int>(top - spread), 0); y <= y1; ++y) {
-        for (int x = std::max(static_cast<int>(left - spread), 0); x <= x1; ++x) {
-            std::array<double, 3> sum{};
-            int covered = 0;
-            for (int s = 0; s < kSamples * kSamples; ++s) {
-                const double dx = ((s % kSamples) + 0.5) / kSamples - 0.5;
-                const double dy = ((s / kSamples) + 0.5) / kSamples - 0.5;
-                const image::Point p = toCard.apply({x + dx * spread, y + dy * spread});
-                const CardColour colour = colourAt(card, p.x, p.y);
-                if (!colour.isCard) continue;
-                ++covered;
-                for (std::size_t c = 0; c < 3; ++c) sum[c] += colour.linear[c];
+    const int x0 = std::clamp(static_cast<int>(left - spread), 0, frameWidth);
+    const int y0 = std::clamp(static_cast<int>(top - spread), 0, frameHeight);
+    const int x1 = std::clamp(static_cast<int>(std::ceil(right + spread)) + 1, x0, frameWidth);
+    const int y1 = std::clamp(static_cast<int>(std::ceil(bottom + spread)) + 1, y0, frameHeight);
+    return {x0, y0, x1 - x0, y1 - y0};
+}
+
+void paintChart(image::Frame& linear, const std::array<image::Point, 4>& corners, const ChartCard& card) {
+    const image::Homography toCard = chart::roughMap(chart::ChartPose{corners, card.patchShare}).inverse();
+    const image::PixelRect region = chartRegion(corners, card, linear.width, linear.height);
+    const double spread = 1.0 + card.blurPx;
+    const auto columns = static_cast<std::size_t>(region.width) + 1;
+    // The field at every pixel corner: where the four agree, the pixel lies within one field.
+    std::vector<int> upper(columns);
+    std::vector<int> lower(columns);
+    const auto fillCorners = [&](std::vector<int>& fields, int y) {
+        for (std::size_t i = 0; i < columns; ++i) {
+            const image::Point p = toCard.apply({region.x + static_cast<double>(i) - 0.5, y - 0.5});
+            fields[i] = fieldAt(card, p.x, p.y);
+        }
+    };
+    fillCorners(lower, region.y);
+    for (int y = region.y; y < region.y + region.height; ++y) {
+        std::swap(upper, lower);
+        fillCorners(lower, y + 1);
+        for (int x = region.x; x < region.x + region.width; ++x) {
+            const auto i = static_cast<std::size_t>(x - region.x);
+            const int field = upper[i];
+            const bool isOneField = field == upper[i + 1] && field == lower[i] && field == lower[i + 1] && spread < 1.5;
+            if (isOneField && field == -2) continue;
+            PixelColour pixel{{}, 1.0};
+            if (isOneField) {
+                const image::Point p = toCard.apply({double(x), double(y)});
+                pixel.linear = colourAt(card, p.x, p.y).linear;
+            } else {
+                pixel = supersampled(card, toCard, x, y, spread);
             }
-            if (covered == 0) continue;
-            const double share = static_cast<double>(covered) / (kSamples * kSamples);
             const std::size_t at = static_cast<std::size_t>(y) * static_cast<std::size_t>(linear.width) +
                                    static_cast<std::size_t>(x);
             for (std::size_t c = 0; c < 3; ++c) {
                 float& value = linear.channels[c][at];
-                value = static_cast<float>(double(value) * (1.0 - share) + sum[c] / covered * share);
+                value = static_cast<float>(double(value) * (1.0 - pixel.share) + pixel.linear[c] * pixel.share);
             }
         }
     }

@@ -18,6 +18,10 @@ struct ChartCard {
     double blurPx = 0.0;             ///< extra softness of its edges (motion, focus)
 };
 
+/// The part of a frame that the card with its patch field at `corners` may touch; empty where it is outside.
+[[nodiscard]] image::PixelRect chartRegion(const std::array<image::Point, 4>& corners, const ChartCard& card,
+                                           int frameWidth, int frameHeight);
+
 /// Lays the card over `linear` with its patch field at `corners` (as ChartPose::corners), antialiased.
 void paintChart(image::Frame& linear, const std::array<image::Point, 4>& corners, const ChartCard& card);
 

@@ -159,6 +159,15 @@ colour::TransferCurve standardCurve(double bend, double pedestal) {
     return curve;
 }
 
+/// Brings all light to where the held chart sees exactly reference white: linear 1, the colour of D65.
+void balanceLight(Scene& scene) {
+    const auto place = chartPlace(0.5, 1.0);
+    const Vec middle = 0.25 * (place->corners[0] + place->corners[1] + place->corners[2] + place->corners[3]);
+    const Vec gain = irradiance(scene, middle, place->normal).cwiseInverse();
+    scene.ambient = scene.ambient.cwiseProduct(gain);
+    for (Lamp& lamp : scene.lamps) lamp.lightAtOneMetre = lamp.lightAtOneMetre.cwiseProduct(gain);
+}
+
 }  // namespace
 
 Scene clockBenchScene() {
@@ -182,6 +191,7 @@ Scene clockBenchScene() {
     scene.lamps.push_back({{1.02, 1.42, -1.12}, 0.10, {0.32, 0.19, 0.075}});
     scene.lamps.push_back({{-1.45, 1.6, -1.45}, 0.25, {0.26, 0.31, 0.39}});
     scene.ambient = {0.11, 0.11, 0.11};
+    balanceLight(scene);
     return scene;
 }
 
@@ -226,11 +236,11 @@ rig::Rig clockBenchRig() {
     b.simulated->aim = {-0.22, 1.18, -0.4};
     b.simulated->horizontalViewDegrees = 28.0;
     b.simulated->curve = standardCurve(0.20, 0.0);
-    b.simulated->glassStops = 0.70;
+    b.simulated->glassStops = 0.84;
     b.simulated->warmthMired = 9.0;
     b.simulated->tintDuv = 0.0008;
     b.simulated->tintDuvPerStep = 0.0014;
-    b.simulated->noiseAtBase = 0.002;
+    b.simulated->noiseAtBase = 0.0015;
     b.simulated->saturation = 1.03;
 
     rig::Camera c = demoCamera(1, "camera-3", "apprentice close", {"85 mm f/1.8", 85.0, 1.8, 22.0});
@@ -243,7 +253,7 @@ rig::Rig clockBenchRig() {
     c.simulated->tintDuv = -0.0052;
     c.simulated->tintDuvPerStep = 0.0017;
     c.simulated->sensitivityStops = 0.10;
-    c.simulated->noiseAtBase = 0.002;
+    c.simulated->noiseAtBase = 0.0015;
     c.simulated->saturation = 1.02;
 
     rig::Camera d = demoCamera(2, "camera-4", "bench top-down", {"25 mm f/1.7", 25.0, 1.7, 22.0});
@@ -253,12 +263,12 @@ rig::Rig clockBenchRig() {
     d.simulated->position = {0.0, 2.35, 0.72};
     d.simulated->aim = {0.0, 0.92, 0.13};
     d.simulated->horizontalViewDegrees = 39.0;
-    d.simulated->curve = standardCurve(0.26, -0.01);
+    d.simulated->curve = standardCurve(0.22, -0.005);
     d.simulated->warmthMired = 4.0;
     d.simulated->tintDuv = 0.0010;
     d.simulated->saturation = 1.06;
     d.simulated->crosstalk = 0.03;
-    d.simulated->noiseAtBase = 0.003;
+    d.simulated->noiseAtBase = 0.0016;
 
     rig.cameras = {a, b, c, d};
     rig::renumber(rig);

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <future>
 #include <numeric>
 
 #include "base/format.h"
@@ -51,7 +52,7 @@ std::array<image::Point, 4> projected(const View& view, const ChartPlace& place)
     return corners;
 }
 
-void holdChart(image::Frame& linear, const Scene& scene, const View& view, const ChartPlace& place) {
+ChartCard heldCard(const Scene& scene, const ChartPlace& place) {
     const auto& c = place.corners;
     const Vec middle = 0.25 * (c[0] + c[1] + c[2] + c[3]);
     const auto greenAt = [&](const Vec& point) { return irradiance(scene, point, place.normal).y(); };
@@ -61,8 +62,64 @@ void holdChart(image::Frame& linear, const Scene& scene, const View& view, const
     card.light = {light.x(), light.y(), light.z()};
     card.fallStopsAcross = std::log2(greenAt(0.5 * (c[0] + c[3])) / greenAt(0.5 * (c[1] + c[2])));
     card.fallStopsDown = std::log2(greenAt(0.5 * (c[0] + c[1])) / greenAt(0.5 * (c[2] + c[3])));
-    paintChart(linear, projected(view, place), card);
+    return card;
 }
+
+image::Frame cutOut(const image::Frame& frame, image::PixelRect part) {
+    image::Frame piece = image::blankFrame(part.width, part.height);
+    for (std::size_t c = 0; c < 3; ++c) {
+        for (int y = 0; y < part.height; ++y) {
+            const auto from = frame.channels[c].begin() + static_cast<long>(part.y + y) * frame.width + part.x;
+            std::copy_n(from, part.width, piece.channels[c].begin() + static_cast<long>(y) * part.width);
+        }
+    }
+    return piece;
+}
+
+void putBack(image::Frame& frame, const image::Frame& piece, image::PixelRect part) {
+    for (std::size_t c = 0; c < 3; ++c) {
+        for (int y = 0; y < part.height; ++y) {
+            std::copy_n(piece.channels[c].begin() + static_cast<long>(y) * part.width, part.width,
+                        frame.channels[c].begin() + static_cast<long>(part.y + y) * frame.width + part.x);
+        }
+    }
+}
+
+/// The empty set, exposed once; per frame only the chart's part is exposed anew.
+class TakeFrames {
+public:
+    TakeFrames(const image::Frame& empty, const CameraModel& model, const Scene& scene, const View& view)
+        : m_empty(empty), m_model(model), m_scene(scene), m_view(view),
+          m_exposed(model.expose(empty, {0, 0, empty.width, empty.height}, empty.width, empty.height)) {}
+
+    image::Frame frame(const std::optional<ChartPlace>& place, std::uint64_t seed) {
+        if (!place) return withNoise(m_exposed, seed);
+        const std::array<image::Point, 4> corners = projected(m_view, *place);
+        const ChartCard card = heldCard(m_scene, *place);
+        const image::PixelRect part = chartRegion(corners, card, m_empty.width, m_empty.height);
+        if (part.width <= 0 || part.height <= 0) return withNoise(m_exposed, seed);
+        image::Frame piece = cutOut(m_empty, part);
+        std::array<image::Point, 4> shifted = corners;
+        for (image::Point& p : shifted) p = {p.x - part.x, p.y - part.y};
+        paintChart(piece, shifted, card);
+        const Exposed piecewise = m_model.expose(piece, part, m_empty.width, m_empty.height);
+        const image::Frame oldSignal = cutOut(m_exposed.signal, part);
+        const image::Frame oldSigma = cutOut(m_exposed.sigma, part);
+        putBack(m_exposed.signal, piecewise.signal, part);
+        putBack(m_exposed.sigma, piecewise.sigma, part);
+        image::Frame developed = withNoise(m_exposed, seed);
+        putBack(m_exposed.signal, oldSignal, part);
+        putBack(m_exposed.sigma, oldSigma, part);
+        return developed;
+    }
+
+private:
+    const image::Frame& m_empty;
+    const CameraModel& m_model;
+    const Scene& m_scene;
+    const View& m_view;
+    Exposed m_exposed;
+};
 
 tl::unexpected<base::Error> notSimulated(const rig::Camera& camera) {
     return base::fail(ErrorCode::OutOfRange, "Camera " + camera.letter + " cannot shoot by itself",
@@ -76,7 +133,7 @@ media::ClipOptions clipOptions(const rig::Camera& camera, const View& view) {
     options.bitDepth = camera.simulated->bitDepth >= 10 ? 10 : 8;
     options.codec = options.bitDepth == 10 ? media::ClipCodec::Hevc : media::ClipCodec::H264;
     options.isFullRange = camera.simulated->isFullRange;
-    options.quality = options.bitDepth == 10 ? 22 : 23;
+    options.quality = options.bitDepth == 10 ? 18 : 20;
     options.frameRateNumerator = static_cast<int>(std::lround(camera.settings.frameRate * 1000.0));
     options.frameRateDenominator = 1000;
     const colour::CurveKind kind = recordedCurve(camera).kind;
@@ -99,7 +156,7 @@ rig::Settings usedSettings(const rig::Camera& camera, const image::Frame& linear
     if (camera.settings.isAutoExposure) {
         const auto& green = linear.channels[1];
         const double mean = std::accumulate(green.begin(), green.end(), 0.0) / static_cast<double>(green.size());
-        constexpr double kMeterTarget = 0.15;  // where this automatic wants the mean of its picture
+        constexpr double kMeterTarget = 0.10;  // where this automatic wants the mean of its picture
         const double stops = std::log2(kMeterTarget / std::max(mean, 1e-4)) - exposureStops(*camera.simulated, used);
         used.isoValue = rig::nearestAllowed(camera.sheet.isoValues, used.isoValue * std::exp2(stops));
     }
@@ -140,19 +197,24 @@ Result<rig::Settings> SimulatedSet::shoot(const rig::Camera& camera, const Shoot
     const CameraModel model(used);
     auto writer = media::ClipWriter::create(file, clipOptions(camera, view));
     if (!writer) return tl::unexpected(writer.error());
+    TakeFrames pictures(**empty, model, m_scene, view);
     const int frames = std::max(2, static_cast<int>(std::lround(options.seconds * camera.settings.frameRate)));
+    const auto picture = [&](int index) {
+        const std::uint64_t seed =
+            options.seed * 1000003U + static_cast<std::uint64_t>(index) * 7919U + cameraSeed(camera.id);
+        return pictures.frame(chartPlace(index / camera.settings.frameRate, options.seconds), seed);
+    };
+    // One frame is exposed while the one before it is encoded.
+    std::future<image::Frame> next = std::async(std::launch::async, picture, 0);
     for (int index = 0; index < frames; ++index) {
+        const image::Frame current = next.get();
         if (progress.isCancelled()) {
             std::error_code ignored;
             std::filesystem::remove(file, ignored);
             return tl::unexpected(base::cancelledError());
         }
-        image::Frame linear = **empty;
-        const auto place = chartPlace(index / camera.settings.frameRate, options.seconds);
-        if (place) holdChart(linear, m_scene, view, *place);
-        const std::uint64_t seed = options.seed * 1000003U + static_cast<std::uint64_t>(index) * 7919U +
-                                   cameraSeed(camera.id);
-        if (auto done = writer->append(model.develop(linear, seed)); !done) return tl::unexpected(done.error());
+        if (index + 1 < frames) next = std::async(std::launch::async, picture, index + 1);
+        if (auto done = writer->append(current); !done) return tl::unexpected(done.error());
         progress.report(0.5 + 0.5 * index / frames, "shooting camera " + camera.letter);
     }
     if (auto done = writer->finish(); !done) return tl::unexpected(done.error());
@@ -163,11 +225,11 @@ Result<image::Frame> SimulatedSet::heldFrame(const rig::Camera& camera, std::uin
     if (!camera.simulated) return notSimulated(camera);
     const auto empty = emptyView(camera, {});
     if (!empty) return tl::unexpected(empty.error());
-    image::Frame linear = **empty;
-    holdChart(linear, m_scene, viewOf(camera), *chartPlace(0.5, 1.0));
     rig::Camera used = camera;
     used.settings = usedSettings(camera, **empty);
-    return CameraModel(used).develop(linear, seed);
+    const CameraModel model(used);
+    const View view = viewOf(camera);
+    return TakeFrames(**empty, model, m_scene, view).frame(chartPlace(0.5, 1.0), seed);
 }
 
 std::array<image::Point, 4> SimulatedSet::heldCorners(const rig::Camera& camera) const {

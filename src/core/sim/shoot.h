@@ -14,7 +14,7 @@
 namespace rigmatch::sim {
 
 struct ShootOptions {
-    double seconds = 3.0;  ///< length of the take, 0.2..60
+    double seconds = 2.4;  ///< length of the take, 0.2..60
     std::uint64_t seed = 1;
 
     [[nodiscard]] base::Result<void> validate() const;
