@@ -8,11 +8,14 @@
 namespace rigmatch::cli {
 
 int runCommandLine(int argc, const char* const* argv, const Streams& streams) {
-    CLI::App app{"Matches several cameras on one set: measures a colour chart in test footage and says what to turn.",
-                 "rigmatch-cli"};
+    CLI::App app{
+        "Matches several cameras on one set: measures a colour chart in test footage and says what "
+        "to turn.",
+        "rigmatch-cli"};
     app.set_version_flag("--version", "rigmatch-cli 0.1.0");
     app.require_subcommand(1);
-    app.footer("Exit codes: 0 all done; 1 something could not be done; 2 the call's words are wrong.");
+    app.footer(
+        "Exit codes: 0 all done; 1 something could not be done; 2 the call's words are wrong.");
     std::vector<std::unique_ptr<Command>> commands;
     std::vector<CLI::App*> declared;
     for (auto make : {makeMeasureCommand, makeMatchCommand, makeSimulateCommand}) {

@@ -22,22 +22,32 @@ base::Result<Named> parted(const std::string& text) {
     const auto sign = text.find('=');
     const bool isSound = sign == 1 && text[0] >= 'A' && text[0] <= 'H' && text.size() > 2;
     if (isSound) return Named{text.substr(0, 1), text.substr(2)};
-    return base::fail(base::ErrorCode::OutOfRange, "Cannot understand \"" + text + "\"",
-                      "A camera is given as LETTER=FILE, letters A to H.", "Example: --camera B=b.mov");
+    return base::fail(base::ErrorCode::OutOfRange,
+                      "Cannot understand \"" + text + "\"",
+                      "A camera is given as LETTER=FILE, letters A to H.",
+                      "Example: --camera B=b.mov");
 }
 
 class MatchCommand : public Command {
 public:
     CLI::App* declare(CLI::App& parent) override {
-        CLI::App* app = parent.add_subcommand("match", "Compare cameras with the reference and say what to turn");
-        app->add_option("--reference", m_reference, "Reference camera and its file: A=FILE")->required();
-        app->add_option("--camera", m_cameras, "Another camera and its file: B=FILE (once per camera)")->required();
+        CLI::App* app = parent.add_subcommand(
+            "match", "Compare cameras with the reference and say what to turn");
+        app->add_option("--reference", m_reference, "Reference camera and its file: A=FILE")
+            ->required();
+        app->add_option(
+               "--camera", m_cameras, "Another camera and its file: B=FILE (once per camera)")
+            ->required();
         app->add_option("--rig", m_rigFile, "Rig file with the cameras' settings and controls");
-        app->add_option("--judge", m_judge, "Compare colours as recorded, or linearised by the declared curves")
+        app->add_option("--judge",
+                        m_judge,
+                        "Compare colours as recorded, or linearised by the declared curves")
             ->check(CLI::IsMember({"recorded", "linear"}))
             ->capture_default_str();
         app->add_flag("--json", m_isJson, "Print JSON");
-        app->footer("Example: rigmatch-cli match --reference A=a.mov --camera B=b.mov --camera C=c.mov --rig set.rigmatch");
+        app->footer(
+            "Example: rigmatch-cli match --reference A=a.mov --camera B=b.mov --camera C=c.mov "
+            "--rig set.rigmatch");
         return app;
     }
 
@@ -93,7 +103,8 @@ private:
             if (candidate.letter == named.letter) camera = &candidate;
         }
         if (camera == nullptr && !m_rigFile.empty()) {
-            streams.err << "The rig file has no camera " << named.letter << ". Use a letter of the rig.\n";
+            streams.err << "The rig file has no camera " << named.letter
+                        << ". Use a letter of the rig.\n";
             return false;
         }
         if (camera == nullptr) {
@@ -117,47 +128,59 @@ private:
         return true;
     }
 
-    /// The settings of the rig's own take where this file is part of one (automatics are then known).
-    static rig::Settings settingsAtShot(const rig::Rig& rig, const rig::Camera& camera, const std::string& file) {
+    /// The settings of the rig's own take where this file is part of one (automatics are then
+    /// known).
+    static rig::Settings settingsAtShot(const rig::Rig& rig,
+                                        const rig::Camera& camera,
+                                        const std::string& file) {
         std::error_code code;
         for (const rig::Take& take : rig.takes) {
             const rig::Shot* shot = rig::findShot(take, camera.id);
-            if (shot != nullptr && std::filesystem::equivalent(shot->media, file, code) && !code) return shot->settings;
+            if (shot != nullptr && std::filesystem::equivalent(shot->media, file, code) && !code)
+                return shot->settings;
         }
         return camera.settings;
     }
 
     static void keepOnly(rig::Rig& rig, const std::vector<Named>& named) {
         std::erase_if(rig.cameras, [&](const rig::Camera& camera) {
-            return std::none_of(named.begin(), named.end(), [&](const Named& one) { return one.letter == camera.letter; });
+            return std::none_of(named.begin(), named.end(), [&](const Named& one) {
+                return one.letter == camera.letter;
+            });
         });
     }
 
     static void print(std::ostream& out, const rig::Rig& rig, const match::MatchReport& report) {
         for (const match::CameraMatch& match : report.cameras) {
             if (match.isReference) continue;
-            out << "Camera " << rig::findCamera(rig, match.cameraId)->letter << " against the reference "
-                << rig::findCamera(rig, report.referenceId)->letter << "\n";
+            out << "Camera " << rig::findCamera(rig, match.cameraId)->letter
+                << " against the reference " << rig::findCamera(rig, report.referenceId)->letter
+                << "\n";
             for (std::size_t i = 0; i < match::kQualityCount; ++i) {
                 const auto quality = static_cast<match::Quality>(i);
                 const match::Difference& difference = match.differences.of(quality);
                 const jobs::CellText text = jobs::cellText(quality, difference);
                 out << "  " << jobs::qualityTitle(quality) << ": " << text.value;
-                if (difference.value) out << " ± " << text.uncertainty << (text.unit.empty() ? "" : " ") << text.unit;
-                out << " (" << match::nameOf(difference.verdict) << ")" << (difference.value ? "" : " " + difference.reason) << "\n";
+                if (difference.value)
+                    out << " ± " << text.uncertainty << (text.unit.empty() ? "" : " ") << text.unit;
+                out << " (" << match::nameOf(difference.verdict) << ")"
+                    << (difference.value ? "" : " " + difference.reason) << "\n";
             }
-            for (const std::string& note : match.differences.notes) out << "  Note: " << note << "\n";
+            for (const std::string& note : match.differences.notes)
+                out << "  Note: " << note << "\n";
         }
         out << "Turns, in order:\n";
         for (const rig::Turn& turn : report.turns()) {
-            out << "  " << rig::findCamera(rig, turn.cameraId)->letter << "  " << jobs::controlTitle(turn.control) << ": "
-                << (turn.fromText.empty() ? "" : turn.fromText + " → ") << turn.toText << "  (" << jobs::effectText(turn)
-                << "; " << turn.reason << ")\n";
+            out << "  " << rig::findCamera(rig, turn.cameraId)->letter << "  "
+                << jobs::controlTitle(turn.control) << ": "
+                << (turn.fromText.empty() ? "" : turn.fromText + " → ") << turn.toText << "  ("
+                << jobs::effectText(turn) << "; " << turn.reason << ")\n";
         }
         if (report.turns().empty()) out << "  none\n";
         if (report.worstNow && report.worstAfter) {
             out << "Worst pair of cameras: mean ΔE2000 " << base::fixed(report.worstNow->deltaE, 1)
-                << " now, " << base::fixed(report.worstAfter->deltaE, 1) << " after the turns (predicted)\n";
+                << " now, " << base::fixed(report.worstAfter->deltaE, 1)
+                << " after the turns (predicted)\n";
         }
     }
 

@@ -13,12 +13,18 @@ namespace {
 class MeasureCommand : public Command {
 public:
     CLI::App* declare(CLI::App& parent) override {
-        CLI::App* app = parent.add_subcommand("measure", "Find the chart in stills and clips and read its patches");
+        CLI::App* app = parent.add_subcommand(
+            "measure", "Find the chart in stills and clips and read its patches");
         app->add_option("files", m_files, "Stills or clips")->required();
-        app->add_option("--chart", m_chart, "Chart layout")->check(CLI::IsMember({"classic-24"}))->capture_default_str();
-        app->add_option("--at", m_atSeconds, "Measure the one frame at this time, s")->check(CLI::NonNegativeNumber);
-        app->add_option("--corners", m_corners,
-                        "Outer corners of the patch field, px: dark skin, bluish green, black, white (x1,y1,…,x4,y4)")
+        app->add_option("--chart", m_chart, "Chart layout")
+            ->check(CLI::IsMember({"classic-24"}))
+            ->capture_default_str();
+        app->add_option("--at", m_atSeconds, "Measure the one frame at this time, s")
+            ->check(CLI::NonNegativeNumber);
+        app->add_option("--corners",
+                        m_corners,
+                        "Outer corners of the patch field, px: dark skin, bluish green, black, "
+                        "white (x1,y1,…,x4,y4)")
             ->delimiter(',')
             ->expected(8);
         app->add_option("--range", m_range, "Read the codes so, whatever the file says")
@@ -59,15 +65,17 @@ public:
 
 private:
     static void print(std::ostream& out, const std::string& file, const rig::Reading& reading) {
-        out << file << ": " << reading.width << " × " << reading.height << ", " << reading.bitDepth << " bit, "
-            << reading.range << " range, " << reading.matrix << "\n";
-        for (const base::Warning& warning : reading.warnings) out << "  " << warning.text << " " << warning.hint << "\n";
+        out << file << ": " << reading.width << " × " << reading.height << ", " << reading.bitDepth
+            << " bit, " << reading.range << " range, " << reading.matrix << "\n";
+        for (const base::Warning& warning : reading.warnings)
+            out << "  " << warning.text << " " << warning.hint << "\n";
         if (!reading.hasChart) {
             out << "  no chart: " << reading.reason << " " << reading.hint << "\n";
             return;
         }
-        out << "  chart found, " << reading.framesUsed << " frames from " << base::fixed(reading.spanStartSeconds, 2)
-            << " to " << base::fixed(reading.spanEndSeconds, 2) << " s\n";
+        out << "  chart found, " << reading.framesUsed << " frames from "
+            << base::fixed(reading.spanStartSeconds, 2) << " to "
+            << base::fixed(reading.spanEndSeconds, 2) << " s\n";
         for (const rig::PatchReading& patch : reading.patches) {
             out << "  " << patch.name << std::string(16 - patch.name.size(), ' ');
             for (double signal : patch.signal) out << ' ' << base::fixed(100.0 * signal, 1) << " %";

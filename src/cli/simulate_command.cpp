@@ -14,12 +14,19 @@ namespace {
 class SimulateCommand : public Command {
 public:
     CLI::App* declare(CLI::App& parent) override {
-        CLI::App* app = parent.add_subcommand("simulate", "Let simulated cameras shoot a test take, with the truth beside it");
-        app->add_option("--out", m_folder, "Folder for A.mov, B.mov, …, truth.json and the rig file")->required();
-        app->add_option("--rig", m_rigFile, "Rig with simulated cameras (default: the clock-bench demo)");
-        app->add_option("--seconds", m_options.seconds, "Length of the take, s")->check(CLI::Range(0.2, 60.0))->capture_default_str();
+        CLI::App* app = parent.add_subcommand(
+            "simulate", "Let simulated cameras shoot a test take, with the truth beside it");
+        app->add_option(
+               "--out", m_folder, "Folder for A.mov, B.mov, …, truth.json and the rig file")
+            ->required();
+        app->add_option(
+            "--rig", m_rigFile, "Rig with simulated cameras (default: the clock-bench demo)");
+        app->add_option("--seconds", m_options.seconds, "Length of the take, s")
+            ->check(CLI::Range(0.2, 60.0))
+            ->capture_default_str();
         app->add_option("--seed", m_options.seed, "Seed of the noise")->capture_default_str();
-        app->add_option("--size", m_size, "Frame size, WIDTHxHEIGHT (default: as each camera is set)");
+        app->add_option(
+            "--size", m_size, "Frame size, WIDTHxHEIGHT (default: as each camera is set)");
         app->footer("Example: rigmatch-cli simulate --out take1 --seed 7");
         return app;
     }
@@ -35,14 +42,16 @@ public:
         sim::SimulatedSet set;
         std::string last;
         const base::Progress progress([&](double fraction, std::string_view stage) {
-            const std::string line = std::to_string(static_cast<int>(fraction * 20.0) * 5) + " % " + std::string(stage);
+            const std::string line =
+                std::to_string(static_cast<int>(fraction * 20.0) * 5) + " % " + std::string(stage);
             if (line != last) streams.err << line << "\n";
             last = line;
         });
         const auto files = jobs::shootTake(set, rig, m_folder, "", m_options, progress);
         if (!files) return failed(streams, files.error());
         const std::filesystem::path folder(m_folder);
-        const auto truth = base::writeAtomically(folder / "truth.json", jobs::truthText(rig, *files));
+        const auto truth =
+            base::writeAtomically(folder / "truth.json", jobs::truthText(rig, *files));
         if (!truth) return failed(streams, truth.error());
         rig::Take take;
         take.id = rig::freshTakeId(rig);
@@ -58,7 +67,8 @@ public:
         rig.takes.push_back(take);
         const auto saved = rig::saveRig(rig, folder / "clock-bench.rigmatch");
         if (!saved) return failed(streams, saved.error());
-        streams.out << (folder / "truth.json").string() << "\n" << (folder / "clock-bench.rigmatch").string() << "\n";
+        streams.out << (folder / "truth.json").string() << "\n"
+                    << (folder / "clock-bench.rigmatch").string() << "\n";
         return kDone;
     }
 
@@ -75,7 +85,8 @@ private:
         std::istringstream text(m_size);
         text >> width >> cross >> height;
         if (!text || cross != 'x' || width < 64 || height < 64 || width > 8192 || height > 8192) {
-            streams.err << "Cannot use the size \"" << m_size << "\". WIDTHxHEIGHT from 64x64 to 8192x8192 is allowed.\n";
+            streams.err << "Cannot use the size \"" << m_size
+                        << "\". WIDTHxHEIGHT from 64x64 to 8192x8192 is allowed.\n";
             return false;
         }
         for (rig::Camera& camera : rig.cameras) {

@@ -9,9 +9,9 @@
 
 namespace rigmatch::base {
 
-/// Puts `bytes` at `path` whole or not at all: written beside it, flushed to the disk, then renamed over it.
-/// Whatever stood there before survives any failure and a kill at any moment.
-/// Fails with WriteFailed (folder not there or not writable, disk full), leaving no temporary file.
+/// Puts `bytes` at `path` whole or not at all: written beside it, flushed to the disk, then renamed
+/// over it. Whatever stood there before survives any failure and a kill at any moment. Fails with
+/// WriteFailed (folder not there or not writable, disk full), leaving no temporary file.
 [[nodiscard]] Result<void> writeAtomically(const std::filesystem::path& path,
                                            std::string_view bytes);
 

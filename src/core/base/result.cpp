@@ -13,7 +13,8 @@ std::string fullText(const Error& error) {
 }
 
 Error cancelledError() {
-    return Error{ErrorCode::Cancelled, "Stopped", "The work was cancelled.", "Nothing was changed."};
+    return Error{
+        ErrorCode::Cancelled, "Stopped", "The work was cancelled.", "Nothing was changed."};
 }
 
 }  // namespace rigmatch::base

@@ -45,8 +45,7 @@ using Result = tl::expected<T, Error>;
                                                 std::string what,
                                                 std::string detail,
                                                 std::string hint) {
-    return tl::unexpected<Error>(
-        Error{code, std::move(what), std::move(detail), std::move(hint)});
+    return tl::unexpected<Error>(Error{code, std::move(what), std::move(detail), std::move(hint)});
 }
 
 /// The error every cancelled job returns.

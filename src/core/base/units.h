@@ -6,7 +6,8 @@
 namespace rigmatch::base {
 
 /// A number that knows its unit. Made explicitly, read with value(); only like units add up,
-/// so that kelvin plus mired does not compile. Conversions are named functions (see colour/mired.h).
+/// so that kelvin plus mired does not compile. Conversions are named functions (see
+/// colour/mired.h).
 template <class Tag>
 class Quantity {
 public:

@@ -42,12 +42,18 @@ bool isInsideFrame(const ChartPose& pose, const image::CodedFrame& frame) {
     });
 }
 
-/// Lays the chart on lattices found at `latticeStep`, with colours sampled from a picture at `colourStep`.
-Sight judge(const image::CodedFrame& frame, std::vector<PatchLattice> lattices, int latticeStep,
-            const StretchedPicture& colour, int colourStep, const FinderOptions& options) {
+/// Lays the chart on lattices found at `latticeStep`, with colours sampled from a picture at
+/// `colourStep`.
+Sight judge(const image::CodedFrame& frame,
+            std::vector<PatchLattice> lattices,
+            int latticeStep,
+            const StretchedPicture& colour,
+            int colourStep,
+            const FinderOptions& options) {
     Sight sight;
     if (!lattices.empty()) sight.largestLattice = lattices.front().nodes.size();
-    const image::Homography toColour = toFramePx(colourStep).inverse().after(toFramePx(latticeStep));
+    const image::Homography toColour =
+        toFramePx(colourStep).inverse().after(toFramePx(latticeStep));
     std::optional<Placement> best;
     for (std::size_t i = 0; i < std::min(lattices.size(), kMostLattices); ++i) {
         lattices[i].toPicture = toColour.after(lattices[i].toPicture);
@@ -67,34 +73,44 @@ Sight judge(const image::CodedFrame& frame, std::vector<PatchLattice> lattices, 
         return sight;
     }
     const double fitted = static_cast<double>(refined->patchesUsed) / kPatchCount;
-    sight.chart = FoundChart{refined->pose, std::clamp(0.5 * best->score + 0.5 * std::sqrt(fitted), 0.0, 1.0),
+    sight.chart = FoundChart{refined->pose,
+                             std::clamp(0.5 * best->score + 0.5 * std::sqrt(fitted), 0.0, 1.0),
                              refined->patchesUsed};
     return sight;
 }
 
 tl::unexpected<base::Error> notFound(std::string detail, std::string hint) {
-    return base::fail(ErrorCode::ChartNotFound, "No chart found", std::move(detail), std::move(hint));
+    return base::fail(
+        ErrorCode::ChartNotFound, "No chart found", std::move(detail), std::move(hint));
 }
 
-tl::unexpected<base::Error> reasonFor(const image::CodedFrame& frame, bool isPartOutside, std::size_t largest) {
+tl::unexpected<base::Error> reasonFor(const image::CodedFrame& frame,
+                                      bool isPartOutside,
+                                      std::size_t largest) {
     if (isPartOutside) {
-        return notFound("The chart is partly outside the picture.", "Move it into the frame, all 24 patches in view.");
+        return notFound("The chart is partly outside the picture.",
+                        "Move it into the frame, all 24 patches in view.");
     }
     const image::Frame coarse = image::shrunkSignal(frame, std::max(1, frame.width / 160));
     std::vector<double> green(coarse.channels[1].begin(), coarse.channels[1].end());
-    const auto bright = std::count_if(green.begin(), green.end(), [](double v) { return v > 0.98; });
+    const auto bright =
+        std::count_if(green.begin(), green.end(), [](double v) { return v > 0.98; });
     if (static_cast<double>(bright) > 0.5 * static_cast<double>(green.size())) {
-        return notFound("More than half of the picture is clipped to white.", "Lower the exposure and shoot again.");
+        return notFound("More than half of the picture is clipped to white.",
+                        "Lower the exposure and shoot again.");
     }
     if (*std::max_element(green.begin(), green.end()) < 0.08) {
         return notFound("The picture is black.", "Take off the lens cap, or raise the exposure.");
     }
     if (largest > 0) {
-        return notFound("A grid of " + std::to_string(largest) + " fields was seen, but not in the chart's colours.",
-                        "Show the whole chart, without glare and fingers, or set its corners by hand.");
+        return notFound(
+            "A grid of " + std::to_string(largest) +
+                " fields was seen, but not in the chart's colours.",
+            "Show the whole chart, without glare and fingers, or set its corners by hand.");
     }
     return notFound("No grid of patches was seen.",
-                    "Hold the chart larger than 8 % of the width, still and in focus, or set its corners by hand.");
+                    "Hold the chart larger than 8 % of the width, still and in focus, or set its "
+                    "corners by hand.");
 }
 
 double coloursAgree(const image::CodedFrame& frame, const ChartPose& pose) {
@@ -104,7 +120,8 @@ double coloursAgree(const image::CodedFrame& frame, const ChartPose& pose) {
     for (std::size_t patch = 0; patch < kPatchCount; ++patch) {
         const image::Point p = pose.patchCentrePx(patch);
         const image::Frame spot = image::signalFrame(
-            frame, {static_cast<int>(std::lround(p.x)) - 2, static_cast<int>(std::lround(p.y)) - 2, 5, 5});
+            frame,
+            {static_cast<int>(std::lround(p.x)) - 2, static_cast<int>(std::lround(p.y)) - 2, 5, 5});
         for (std::size_t c = 0; c < 3; ++c) {
             double sum = 0.0;
             for (float v : spot.channels[c]) sum += static_cast<double>(v);
@@ -113,7 +130,8 @@ double coloursAgree(const image::CodedFrame& frame, const ChartPose& pose) {
         }
     }
     double agreement = 0.0;
-    for (std::size_t c = 0; c < 3; ++c) agreement += image::rankCorrelation(measured[c], expected[c]) / 3.0;
+    for (std::size_t c = 0; c < 3; ++c)
+        agreement += image::rankCorrelation(measured[c], expected[c]) / 3.0;
     return agreement;
 }
 
@@ -125,7 +143,8 @@ Result<FoundChart> findChart(const image::CodedFrame& frame, const FinderOptions
                             std::to_string(frame.height) + " px.",
                         "Use footage of at least 640 px width.");
     }
-    const int step = std::max(1, static_cast<int>(std::lround(double(frame.width) / kWorkingWidth)));
+    const int step =
+        std::max(1, static_cast<int>(std::lround(double(frame.width) / kWorkingWidth)));
     const StretchedPicture colour = stretchedColour(image::shrunkSignal(frame, step));
     bool isPartOutside = false;
     std::size_t largest = 0;
@@ -135,12 +154,18 @@ Result<FoundChart> findChart(const image::CodedFrame& frame, const FinderOptions
         return sight.chart.has_value();
     };
     const auto lookAt = [&](const StretchedPicture& picture, int pictureStep) {
-        return judge(frame, growLattices(flatPatches(picture), kSmallestLattice), pictureStep, colour, step, options);
+        return judge(frame,
+                     growLattices(flatPatches(picture), kSmallestLattice),
+                     pictureStep,
+                     colour,
+                     step,
+                     options);
     };
     Sight sight = lookAt(colour, step);
     if (isFound(sight)) return *sight.chart;
     if (options.effort == Effort::Full) {
-        // Small charts show at full size, where luma alone is as sharp as the picture gets; large noisy ones coarsely.
+        // Small charts show at full size, where luma alone is as sharp as the picture gets; large
+        // noisy ones coarsely.
         if (step >= 2) {
             sight = lookAt(stretchedLuma(frame), 1);
             if (isFound(sight)) return *sight.chart;
@@ -158,10 +183,12 @@ Result<FoundChart> followChart(const image::CodedFrame& frame, const ChartPose& 
     }
     const double agreement = coloursAgree(frame, refined->pose);
     if (agreement < FinderOptions{}.leastAgreement) {
-        return notFound("The colours there are not the chart's.", "Set the corners on the four outer patches.");
+        return notFound("The colours there are not the chart's.",
+                        "Set the corners on the four outer patches.");
     }
     const double fitted = static_cast<double>(refined->patchesUsed) / kPatchCount;
-    return FoundChart{refined->pose, std::clamp(0.5 * agreement + 0.5 * std::sqrt(fitted), 0.0, 1.0),
+    return FoundChart{refined->pose,
+                      std::clamp(0.5 * agreement + 0.5 * std::sqrt(fitted), 0.0, 1.0),
                       refined->patchesUsed};
 }
 

@@ -7,8 +7,8 @@
 
 namespace rigmatch::chart {
 
-/// Quick: one working size, for frames of a clip that come in number. Full: all sizes, for a still or when
-/// nothing was found.
+/// Quick: one working size, for frames of a clip that come in number. Full: all sizes, for a still
+/// or when nothing was found.
 enum class Effort { Quick, Full };
 
 struct FinderOptions {
@@ -23,14 +23,15 @@ struct FoundChart {
     int patchesFitted = 0;    ///< of 24
 };
 
-/// Finds the classic 24-patch chart anywhere in the frame: any roll, tilted up to about 45 degrees, from 8 % of
-/// the width, in log as in standard pictures. Fails with ChartNotFound, saying what was seen instead.
-/// About 20 ms for 1080p on one core; thread-safe.
+/// Finds the classic 24-patch chart anywhere in the frame: any roll, tilted up to about 45 degrees,
+/// from 8 % of the width, in log as in standard pictures. Fails with ChartNotFound, saying what was
+/// seen instead. About 20 ms for 1080p on one core; thread-safe.
 [[nodiscard]] base::Result<FoundChart> findChart(const image::CodedFrame& frame,
                                                  const FinderOptions& options = {});
 
 /// Follows a chart from a pose nearby (the frame before, or corners set by hand).
 /// Fails with ChartNotFound where the edges are not there or the colours are not the chart's.
-[[nodiscard]] base::Result<FoundChart> followChart(const image::CodedFrame& frame, const ChartPose& near);
+[[nodiscard]] base::Result<FoundChart> followChart(const image::CodedFrame& frame,
+                                                   const ChartPose& near);
 
 }  // namespace rigmatch::chart

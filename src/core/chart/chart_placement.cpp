@@ -11,9 +11,9 @@
 namespace rigmatch::chart {
 namespace {
 
-constexpr int kMargin = 5;            // lattice steps around the seen nodes that a chart may extend
+constexpr int kMargin = 5;  // lattice steps around the seen nodes that a chart may extend
 constexpr std::size_t kFewestSeen = 12;
-constexpr double kHopeless = 0.5;       // green ranks below this are no chart, whatever red and blue do
+constexpr double kHopeless = 0.5;  // green ranks below this are no chart, whatever red and blue do
 constexpr double kNodesNeeded = 0.6;  // share of the lattice that must lie within the chart
 
 constexpr std::size_t kChannels = 5;  // R, G, B, R - G, B - G of the patches
@@ -31,20 +31,26 @@ const Columns& expectedColours() {
         const colour::TransferCurve curve = colour::curveOf(colour::CurveKind::Srgb);
         for (std::size_t patch = 0; patch < kPatchCount; ++patch) {
             const colour::Vector3& linear = nominalLinear()[patch];
-            setColour(columns, patch, curve.encode(linear.x()), curve.encode(linear.y()), curve.encode(linear.z()));
+            setColour(columns,
+                      patch,
+                      curve.encode(linear.x()),
+                      curve.encode(linear.y()),
+                      curve.encode(linear.z()));
         }
         return columns;
     }();
     return kExpected;
 }
 
-/// Ranks of the first `count` values, by insertion: two dozen values need no more. Ties keep their order,
-/// which costs a constant patch its agreement, as it should.
-std::array<double, kPatchCount> ranksOf(const std::array<double, kPatchCount>& values, std::size_t count) {
+/// Ranks of the first `count` values, by insertion: two dozen values need no more. Ties keep their
+/// order, which costs a constant patch its agreement, as it should.
+std::array<double, kPatchCount> ranksOf(const std::array<double, kPatchCount>& values,
+                                        std::size_t count) {
     std::array<std::size_t, kPatchCount> order{};
     for (std::size_t i = 0; i < count; ++i) {
         std::size_t place = i;
-        for (; place > 0 && values[order[place - 1]] > values[i]; --place) order[place] = order[place - 1];
+        for (; place > 0 && values[order[place - 1]] > values[i]; --place)
+            order[place] = order[place - 1];
         order[place] = i;
     }
     std::array<double, kPatchCount> ranks{};
@@ -53,12 +59,14 @@ std::array<double, kPatchCount> ranksOf(const std::array<double, kPatchCount>& v
 }
 
 /// Spearman's rank correlation by the sum of squared rank differences.
-double rankAgreement(const std::array<double, kPatchCount>& a, const std::array<double, kPatchCount>& b,
+double rankAgreement(const std::array<double, kPatchCount>& a,
+                     const std::array<double, kPatchCount>& b,
                      std::size_t count) {
     const auto first = ranksOf(a, count);
     const auto second = ranksOf(b, count);
     double squares = 0.0;
-    for (std::size_t i = 0; i < count; ++i) squares += (first[i] - second[i]) * (first[i] - second[i]);
+    for (std::size_t i = 0; i < count; ++i)
+        squares += (first[i] - second[i]) * (first[i] - second[i]);
     const double n = static_cast<double>(count);
     return 1.0 - 6.0 * squares / (n * (n * n - 1.0));
 }
@@ -79,8 +87,8 @@ public:
         m_sites.resize(static_cast<std::size_t>(m_columns) * static_cast<std::size_t>(m_rows));
         for (int row = 0; row < m_rows; ++row) {
             for (int column = 0; column < m_columns; ++column) {
-                const image::Point p =
-                    lattice.toPicture.apply({double(m_firstColumn + column), double(m_firstRow + row)});
+                const image::Point p = lattice.toPicture.apply(
+                    {double(m_firstColumn + column), double(m_firstRow + row)});
                 m_sites[index(column, row)] = sample(picture, p);
             }
         }
@@ -95,12 +103,15 @@ public:
 
 private:
     [[nodiscard]] std::size_t index(int column, int row) const {
-        return static_cast<std::size_t>(row) * static_cast<std::size_t>(m_columns) + static_cast<std::size_t>(column);
+        return static_cast<std::size_t>(row) * static_cast<std::size_t>(m_columns) +
+               static_cast<std::size_t>(column);
     }
 
     static Site sample(const StretchedPicture& picture, image::Point p) {
         Site site;
-        if (!(p.x >= 1.0 && p.y >= 1.0 && p.x < picture[0].cols - 2.0 && p.y < picture[0].rows - 2.0)) return site;
+        if (!(p.x >= 1.0 && p.y >= 1.0 && p.x < picture[0].cols - 2.0 &&
+              p.y < picture[0].rows - 2.0))
+            return site;
         const int x = static_cast<int>(std::lround(p.x));
         const int y = static_cast<int>(std::lround(p.y));
         for (std::size_t c = 0; c < 3; ++c) {
@@ -125,10 +136,14 @@ struct Layout {
 
     [[nodiscard]] std::pair<int, int> at(int column, int row) const {
         switch (roll) {
-            case 1: return {column0 - row, row0 + column};
-            case 2: return {column0 - column, row0 - row};
-            case 3: return {column0 + row, row0 - column};
-            default: return {column0 + column, row0 + row};
+            case 1:
+                return {column0 - row, row0 + column};
+            case 2:
+                return {column0 - column, row0 - row};
+            case 3:
+                return {column0 + row, row0 - column};
+            default:
+                return {column0 + column, row0 + row};
         }
     }
 
@@ -149,7 +164,8 @@ std::size_t nodesWithin(const PatchLattice& lattice, const Layout& layout) {
     const auto [top, bottom] = std::minmax(first.second, last.second);
     std::size_t count = 0;
     for (const LatticeNode& node : lattice.nodes) {
-        if (node.column >= left && node.column <= right && node.row >= top && node.row <= bottom) ++count;
+        if (node.column >= left && node.column <= right && node.row >= top && node.row <= bottom)
+            ++count;
     }
     return count;
 }
@@ -173,29 +189,35 @@ double agreement(const SiteMap& sites, const Layout& layout, bool& isInside) {
     if (seen < kFewestSeen) return -1.0;
     const double green = rankAgreement(measured[1], expected[1], seen);
     if (green < kHopeless) return green;
-    const double brightness =
-        (rankAgreement(measured[0], expected[0], seen) + green + rankAgreement(measured[2], expected[2], seen)) / 3.0;
-    const double colour =
-        0.5 * (rankAgreement(measured[3], expected[3], seen) + rankAgreement(measured[4], expected[4], seen));
+    const double brightness = (rankAgreement(measured[0], expected[0], seen) + green +
+                               rankAgreement(measured[2], expected[2], seen)) /
+                              3.0;
+    const double colour = 0.5 * (rankAgreement(measured[3], expected[3], seen) +
+                                 rankAgreement(measured[4], expected[4], seen));
     return std::min(brightness, 0.5 * (brightness + colour));
 }
 
 }  // namespace
 
-std::optional<Placement> bestPlacement(const StretchedPicture& colour, const PatchLattice& lattice) {
+std::optional<Placement> bestPlacement(const StretchedPicture& colour,
+                                       const PatchLattice& lattice) {
     const SiteMap sites(colour, lattice);
-    const auto needed = static_cast<std::size_t>(std::ceil(
-        kNodesNeeded * static_cast<double>(std::min<std::size_t>(lattice.nodes.size(), kPatchCount))));
+    const auto needed =
+        static_cast<std::size_t>(std::ceil(kNodesNeeded * static_cast<double>(std::min<std::size_t>(
+                                                              lattice.nodes.size(), kPatchCount))));
     std::optional<Placement> best;
     for (int roll = 0; roll < 4; ++roll) {
         for (int row0 = lattice.firstRow - kMargin; row0 <= lattice.lastRow + kMargin; ++row0) {
-            for (int column0 = lattice.firstColumn - kMargin; column0 <= lattice.lastColumn + kMargin; ++column0) {
+            for (int column0 = lattice.firstColumn - kMargin;
+                 column0 <= lattice.lastColumn + kMargin;
+                 ++column0) {
                 const Layout layout{roll, column0, row0};
                 if (nodesWithin(lattice, layout) < needed) continue;
                 bool isInside = true;
                 const double score = agreement(sites, layout, isInside);
                 if (best && score <= best->score) continue;
-                best = Placement{lattice.toPicture.after(image::Homography(layout.matrix())), score, isInside};
+                best = Placement{
+                    lattice.toPicture.after(image::Homography(layout.matrix())), score, isInside};
             }
         }
     }

@@ -9,15 +9,17 @@ namespace rigmatch::chart {
 
 /// One way to lay the chart on a lattice, and how well the colours agree.
 struct Placement {
-    image::Homography toPicture;  ///< chart coordinates (column, row of patch centres) to px of the working picture
+    image::Homography toPicture;  ///< chart coordinates (column, row of patch centres) to px of the
+                                  ///< working picture
     double score = 0.0;           ///< rank agreement with the chart's colours, 1 = perfect
     bool isInside = true;         ///< false where patches would lie outside the picture
 };
 
 /// `colour` must be the three planes of the picture in whose px the lattice lies.
 /// The best of all placements (four rolls, every offset) of the chart on `lattice`.
-/// Agreement is by ranks per channel and of the colour differences, so that no exposure, white balance,
-/// tone curve or saturation can spoil it. Nothing where no placement holds enough nodes.
-[[nodiscard]] std::optional<Placement> bestPlacement(const StretchedPicture& colour, const PatchLattice& lattice);
+/// Agreement is by ranks per channel and of the colour differences, so that no exposure, white
+/// balance, tone curve or saturation can spoil it. Nothing where no placement holds enough nodes.
+[[nodiscard]] std::optional<Placement> bestPlacement(const StretchedPicture& colour,
+                                                     const PatchLattice& lattice);
 
 }  // namespace rigmatch::chart

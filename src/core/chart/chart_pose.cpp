@@ -40,15 +40,17 @@ std::array<image::Point, 4> ChartPose::patchQuad(std::size_t patch, double share
 
 double ChartPose::patchSizePx() const {
     const double across = std::min(image::distancePx(corners[0], corners[1]),
-                                   image::distancePx(corners[3], corners[2])) / (5.0 + patchShare);
+                                   image::distancePx(corners[3], corners[2])) /
+                          (5.0 + patchShare);
     const double down = std::min(image::distancePx(corners[0], corners[3]),
-                                 image::distancePx(corners[1], corners[2])) / (3.0 + patchShare);
+                                 image::distancePx(corners[1], corners[2])) /
+                        (3.0 + patchShare);
     return std::min(across, down) * patchShare;
 }
 
 double ChartPose::widthPx() const {
-    return 0.5 * (image::distancePx(corners[0], corners[1]) +
-                  image::distancePx(corners[3], corners[2]));
+    return 0.5 *
+           (image::distancePx(corners[0], corners[1]) + image::distancePx(corners[3], corners[2]));
 }
 
 double largestCornerShift(const ChartPose& first, const ChartPose& second) {

@@ -10,9 +10,9 @@
 namespace rigmatch::chart {
 namespace {
 
-constexpr double kSmallestArea = 8.0;          // px²: below, moments say nothing
-constexpr double kLargestShare = 1.0 / 60.0;   // a patch of a chart that fills the frame
-constexpr double kFlattest = 0.32;             // axis ratio of a square tilted 45 degrees and more
+constexpr double kSmallestArea = 8.0;         // px²: below, moments say nothing
+constexpr double kLargestShare = 1.0 / 60.0;  // a patch of a chart that fills the frame
+constexpr double kFlattest = 0.32;            // axis ratio of a square tilted 45 degrees and more
 constexpr double kSquareTolerance = 0.17;
 
 struct Moments {
@@ -60,7 +60,8 @@ std::vector<int> thresholds(const cv::Mat& range) {
     std::vector<int> levels;
     for (double factor : {1.0, 1.7, 3.0}) {
         const double level = first * factor;
-        if (level < 70.0 || levels.empty()) levels.push_back(static_cast<int>(std::min(level, 90.0)));
+        if (level < 70.0 || levels.empty())
+            levels.push_back(static_cast<int>(std::min(level, 90.0)));
     }
     return levels;
 }
@@ -109,7 +110,8 @@ public:
     }
 
     int rootOf(int index) {
-        while (m_areas[static_cast<std::size_t>(index)].parent >= 0) index = m_areas[static_cast<std::size_t>(index)].parent;
+        while (m_areas[static_cast<std::size_t>(index)].parent >= 0)
+            index = m_areas[static_cast<std::size_t>(index)].parent;
         return index;
     }
 
@@ -138,7 +140,12 @@ private:
 };
 
 /// Hangs a run on the areas that it touches in the row above.
-int place(AreaTable& table, const std::vector<Run>& above, std::size_t& cursor, int left, int right, int y) {
+int place(AreaTable& table,
+          const std::vector<Run>& above,
+          std::size_t& cursor,
+          int left,
+          int right,
+          int y) {
     while (cursor < above.size() && above[cursor].right < left) ++cursor;
     int area = -1;
     for (std::size_t i = cursor; i < above.size() && above[i].left <= right; ++i) {
@@ -166,7 +173,8 @@ std::vector<Moments> areaMoments(const cv::Mat& range, int threshold, double lar
             while (x < range.cols && row[x] >= threshold) ++x;
             const int left = x;
             while (x < range.cols && row[x] < threshold) ++x;
-            if (x > left) here.push_back({left, x - 1, place(table, above, cursor, left, x - 1, y)});
+            if (x > left)
+                here.push_back({left, x - 1, place(table, above, cursor, left, x - 1, y)});
         }
         std::swap(above, here);
     }
@@ -174,9 +182,10 @@ std::vector<Moments> areaMoments(const cv::Mat& range, int threshold, double lar
     for (const AreaTable::Area& area : table.areas()) {
         const double count = area.moments.count;
         const double box = (area.right - area.left + 1.0) * (area.bottom - area.top + 1.0);
-        const bool touchesEdge =
-            area.left <= 0 || area.top <= 0 || area.right >= range.cols - 1 || area.bottom >= range.rows - 1;
-        const bool isCandidate = area.parent < 0 && count >= kSmallestArea && count <= largestArea && count >= 0.3 * box;
+        const bool touchesEdge = area.left <= 0 || area.top <= 0 || area.right >= range.cols - 1 ||
+                                 area.bottom >= range.rows - 1;
+        const bool isCandidate =
+            area.parent < 0 && count >= kSmallestArea && count <= largestArea && count >= 0.3 * box;
         if (isCandidate && !touchesEdge) moments.push_back(area.moments);
     }
     return moments;
@@ -251,10 +260,13 @@ template <class Sample>
 void stretchCodes(const image::Plane& plane, int bitDepth, cv::Mat& stretched) {
     const std::size_t codes = std::size_t{1} << static_cast<unsigned>(bitDepth);
     std::vector<int> histogram(codes);
-    const auto rowOf = [&](int y) { return reinterpret_cast<const Sample*>(plane.data + plane.strideBytes * y); };
+    const auto rowOf = [&](int y) {
+        return reinterpret_cast<const Sample*>(plane.data + plane.strideBytes * y);
+    };
     for (int y = 0; y < plane.height; y += 4) {
         const Sample* row = rowOf(y);
-        for (int x = 0; x < plane.width; x += 4) ++histogram[std::min<std::size_t>(row[x], codes - 1)];
+        for (int x = 0; x < plane.width; x += 4)
+            ++histogram[std::min<std::size_t>(row[x], codes - 1)];
     }
     const double margin = 0.01 * static_cast<double>(codes);
     const double low = static_cast<double>(binAt(histogram, kDarkest)) - margin;
@@ -262,19 +274,22 @@ void stretchCodes(const image::Plane& plane, int bitDepth, cv::Mat& stretched) {
     const double gain = 255.0 / std::max(high - low, 8.0 * margin);
     std::vector<std::uint8_t> table(codes);
     for (std::size_t code = 0; code < codes; ++code) {
-        table[code] = static_cast<std::uint8_t>(std::clamp((static_cast<double>(code) - low) * gain, 0.0, 255.0));
+        table[code] = static_cast<std::uint8_t>(
+            std::clamp((static_cast<double>(code) - low) * gain, 0.0, 255.0));
     }
     for (int y = 0; y < plane.height; ++y) {
         const Sample* row = rowOf(y);
         auto* to = stretched.ptr<std::uint8_t>(y);
-        for (int x = 0; x < plane.width; ++x) to[x] = table[std::min<std::size_t>(row[x], codes - 1)];
+        for (int x = 0; x < plane.width; ++x)
+            to[x] = table[std::min<std::size_t>(row[x], codes - 1)];
     }
 }
 
 }  // namespace
 
 StretchedPicture stretchedColour(const image::Frame& picture) {
-    // A histogram of green on every fourth pixel is enough to find the darkest and brightest percent.
+    // A histogram of green on every fourth pixel is enough to find the darkest and brightest
+    // percent.
     constexpr int kBins = 512;
     std::array<int, kBins> histogram{};
     const auto& green = picture.channels[1];

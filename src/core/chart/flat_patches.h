@@ -17,8 +17,8 @@ struct FlatPatch {
     double squareness = 0.0;     ///< 0 = as a square's moments, larger = less so
 };
 
-/// A working picture: planes of 8 bit, contrast stretched between its darkest and brightest percent.
-/// The stretch makes log pictures as plain to the finder as standard ones.
+/// A working picture: planes of 8 bit, contrast stretched between its darkest and brightest
+/// percent. The stretch makes log pictures as plain to the finder as standard ones.
 using StretchedPicture = std::vector<cv::Mat>;
 
 /// Red, green and blue of a shrunken frame.
@@ -26,8 +26,9 @@ using StretchedPicture = std::vector<cv::Mat>;
 /// The luma (or green) plane alone at full size: chroma is coarser there anyway.
 [[nodiscard]] StretchedPicture stretchedLuma(const image::CodedFrame& frame);
 
-/// All flat areas whose moments are those of a square seen at up to steep tilt. Flat means: the local
-/// range stays below a threshold; several thresholds are tried, so that both noisy and faint charts show.
+/// All flat areas whose moments are those of a square seen at up to steep tilt. Flat means: the
+/// local range stays below a threshold; several thresholds are tried, so that both noisy and faint
+/// charts show.
 [[nodiscard]] std::vector<FlatPatch> flatPatches(const StretchedPicture& stretched);
 
 }  // namespace rigmatch::chart

@@ -15,18 +15,20 @@ namespace {
 using Eigen::Matrix2d;
 using Eigen::Vector2d;
 
-constexpr double kNearestStep = 1.02;   // step over patch side, before erosion is allowed for
+constexpr double kNearestStep = 1.02;  // step over patch side, before erosion is allowed for
 constexpr double kFarthestStep = 2.3;
 constexpr double kFirstTolerance = 0.24;  // of a step, for the neighbours of the seed
-constexpr double kStepTolerance = 0.13;   // later, when the local step is known: perspective bends it by less
-constexpr int kReach = 9;               // lattice coordinates beyond this are no chart of ours
+constexpr double kStepTolerance =
+    0.13;                  // later, when the local step is known: perspective bends it by less
+constexpr int kReach = 9;  // lattice coordinates beyond this are no chart of ours
 constexpr std::size_t kNeighbours = 10;
 
 /// Buckets of candidates, for neighbour queries.
 class PatchGrid {
 public:
     explicit PatchGrid(const std::vector<FlatPatch>& patches) : m_patches(patches) {
-        for (std::size_t i = 0; i < patches.size(); ++i) m_cells[keyOf(patches[i].centre)].push_back(i);
+        for (std::size_t i = 0; i < patches.size(); ++i)
+            m_cells[keyOf(patches[i].centre)].push_back(i);
     }
 
     /// Calls `visit(index)` for every candidate within `radius` px.
@@ -50,7 +52,8 @@ private:
     static constexpr double kCell = 24.0;
     static long key(int x, int y) { return static_cast<long>(y) * 100000 + x; }
     static long keyOf(const Vector2d& p) {
-        return key(static_cast<int>(std::floor(p.x() / kCell)), static_cast<int>(std::floor(p.y() / kCell)));
+        return key(static_cast<int>(std::floor(p.x() / kCell)),
+                   static_cast<int>(std::floor(p.y() / kCell)));
     }
 
     const std::vector<FlatPatch>& m_patches;
@@ -75,7 +78,9 @@ struct Basis {
 };
 
 /// The pairs of near neighbours that could be the two steps of a lattice, best first.
-std::vector<Basis> basesAt(const std::vector<FlatPatch>& patches, const PatchGrid& grid, std::size_t seed) {
+std::vector<Basis> basesAt(const std::vector<FlatPatch>& patches,
+                           const PatchGrid& grid,
+                           std::size_t seed) {
     struct Neighbour {
         Vector2d step;
         Vector2d white;
@@ -90,9 +95,12 @@ std::vector<Basis> basesAt(const std::vector<FlatPatch>& patches, const PatchGri
         const Vector2d step = patches[index].centre - centre.centre;
         const Vector2d white = whiten * step;
         const double length = white.norm();
-        if (length >= kNearestStep * 0.8 && length <= kFarthestStep) neighbours.push_back({step, white, length});
+        if (length >= kNearestStep * 0.8 && length <= kFarthestStep)
+            neighbours.push_back({step, white, length});
     });
-    std::sort(neighbours.begin(), neighbours.end(), [](const auto& a, const auto& b) { return a.length < b.length; });
+    std::sort(neighbours.begin(), neighbours.end(), [](const auto& a, const auto& b) {
+        return a.length < b.length;
+    });
     if (neighbours.size() > kNeighbours) neighbours.resize(kNeighbours);
     std::vector<std::pair<double, Basis>> found;
     for (const Neighbour& u : neighbours) {
@@ -102,10 +110,12 @@ std::vector<Basis> basesAt(const std::vector<FlatPatch>& patches, const PatchGri
             const double cosine = std::abs(u.white.dot(v.white)) / (u.length * v.length);
             const double ratio = u.length / v.length;
             if (cosine > 0.34 || ratio > 1.45 || ratio < 0.69 || cross == 0.0) continue;
-            found.push_back({u.length + v.length + cosine + std::abs(std::log(ratio)), {u.step, v.step}});
+            found.push_back(
+                {u.length + v.length + cosine + std::abs(std::log(ratio)), {u.step, v.step}});
         }
     }
-    std::sort(found.begin(), found.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
+    std::sort(
+        found.begin(), found.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
     std::vector<Basis> bases;
     for (const auto& [cost, basis] : found) {
         if (bases.size() < 3) bases.push_back(basis);
@@ -116,7 +126,8 @@ std::vector<Basis> basesAt(const std::vector<FlatPatch>& patches, const PatchGri
 /// Breadth-first growth: every node knows the local steps, which bend with perspective.
 class Grower {
 public:
-    Grower(const std::vector<FlatPatch>& patches, const PatchGrid& grid) : m_patches(patches), m_grid(grid) {}
+    Grower(const std::vector<FlatPatch>& patches, const PatchGrid& grid)
+        : m_patches(patches), m_grid(grid) {}
 
     std::vector<LatticeNode> grow(std::size_t seed, const Basis& basis) {
         m_taken.clear();
@@ -142,7 +153,8 @@ private:
     }
 
     void extend(const Open open) {
-        static constexpr std::array<std::pair<int, int>, 4> kSteps{{{1, 0}, {-1, 0}, {0, 1}, {0, -1}}};
+        static constexpr std::array<std::pair<int, int>, 4> kSteps{
+            {{1, 0}, {-1, 0}, {0, 1}, {0, -1}}};
         for (const auto& [dc, dr] : kSteps) {
             const int column = open.node.column + dc;
             const int row = open.node.row + dr;
@@ -153,21 +165,27 @@ private:
             const Vector2d expected = m_patches[open.node.patch].centre + step;
             const bool isFirst = open.node.column == 0 && open.node.row == 0;
             const double tolerance = isFirst ? kFirstTolerance : kStepTolerance;
-            const auto patch = nearest(expected, tolerance * step.norm(), m_patches[open.node.patch]);
+            const auto patch =
+                nearest(expected, tolerance * step.norm(), m_patches[open.node.patch]);
             if (!patch) continue;
             Basis basis = open.basis;
-            const Vector2d real = (m_patches[*patch].centre - m_patches[open.node.patch].centre) * (dc + dr);
+            const Vector2d real =
+                (m_patches[*patch].centre - m_patches[open.node.patch].centre) * (dc + dr);
             (dc != 0 ? basis.column : basis.row) = 0.5 * (along + real);
             place(column, row, *patch, basis);
         }
     }
 
-    std::optional<std::size_t> nearest(const Vector2d& place, double radius, const FlatPatch& like) const {
+    std::optional<std::size_t> nearest(const Vector2d& place,
+                                       double radius,
+                                       const FlatPatch& like) const {
         std::optional<std::size_t> best;
         double bestDistance = radius;
         m_grid.near(place, radius, [&](std::size_t index) {
             const double distance = (m_patches[index].centre - place).norm();
-            if (distance > bestDistance || m_taken.count(index) != 0 || !isSimilarSize(like, m_patches[index])) return;
+            if (distance > bestDistance || m_taken.count(index) != 0 ||
+                !isSimilarSize(like, m_patches[index]))
+                return;
             best = index;
             bestDistance = distance;
         });
@@ -183,7 +201,8 @@ private:
 };
 
 /// Fits the map, drops nodes that lie off it by more than a fifth of a step, fits again.
-std::optional<PatchLattice> fitted(std::vector<LatticeNode> nodes, const std::vector<FlatPatch>& patches,
+std::optional<PatchLattice> fitted(std::vector<LatticeNode> nodes,
+                                   const std::vector<FlatPatch>& patches,
                                    std::size_t smallest) {
     PatchLattice lattice;
     for (int pass = 0; pass < 2; ++pass) {
@@ -200,7 +219,8 @@ std::optional<PatchLattice> fitted(std::vector<LatticeNode> nodes, const std::ve
         for (std::size_t i = 0; i < nodes.size(); ++i) {
             const image::Point expected = map->apply(from[i]);
             const image::Point next = map->apply({from[i].x + 1.0, from[i].y});
-            if (image::distancePx(expected, to[i]) < 0.2 * image::distancePx(expected, next)) kept.push_back(nodes[i]);
+            if (image::distancePx(expected, to[i]) < 0.2 * image::distancePx(expected, next))
+                kept.push_back(nodes[i]);
         }
         nodes = std::move(kept);
         if (nodes.size() < smallest) return std::nullopt;
@@ -213,14 +233,16 @@ std::optional<PatchLattice> fitted(std::vector<LatticeNode> nodes, const std::ve
         lattice.firstRow = std::min(lattice.firstRow, node.row);
         lattice.lastRow = std::max(lattice.lastRow, node.row);
     }
-    if (lattice.lastColumn == lattice.firstColumn || lattice.lastRow == lattice.firstRow) return std::nullopt;
+    if (lattice.lastColumn == lattice.firstColumn || lattice.lastRow == lattice.firstRow)
+        return std::nullopt;
     lattice.nodes = std::move(nodes);
     return lattice;
 }
 
 }  // namespace
 
-std::vector<PatchLattice> growLattices(const std::vector<FlatPatch>& patches, std::size_t smallest) {
+std::vector<PatchLattice> growLattices(const std::vector<FlatPatch>& patches,
+                                       std::size_t smallest) {
     const PatchGrid grid(patches);
     Grower grower(patches, grid);
     std::vector<bool> isUsed(patches.size(), false);

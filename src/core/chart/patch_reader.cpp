@@ -15,8 +15,8 @@ using base::Result;
 
 constexpr double kMiddleShare = 0.55;  // handbook 5.4: the central 50-60 %
 constexpr double kSmallestPatchPx = 6.0;
-constexpr double kTrim = 0.15;           // share of samples dropped at either end
-constexpr double kPlateauFrom = 0.985;   // signal above which equal samples mean clipping
+constexpr double kTrim = 0.15;          // share of samples dropped at either end
+constexpr double kPlateauFrom = 0.985;  // signal above which equal samples mean clipping
 constexpr double kPlateauWidth = 0.006;
 
 double trimmedMean(std::vector<double>& values) {
@@ -27,7 +27,8 @@ double trimmedMean(std::vector<double>& values) {
     return sum / static_cast<double>(values.size() - 2 * cut);
 }
 
-/// Share of samples that no longer follow the light: at the last codes, or crowded on a plateau near white.
+/// Share of samples that no longer follow the light: at the last codes, or crowded on a plateau
+/// near white.
 double clippedShare(const std::vector<double>& sorted, double clipSignal) {
     const double top = sorted.back();
     if (top < kPlateauFrom) return 0.0;
@@ -51,8 +52,11 @@ PatchSample readPatch(const image::CodedFrame& frame, const ChartPose& pose, std
     }
     const int x0 = std::clamp(static_cast<int>(std::floor(left)), 0, frame.width - 1);
     const int y0 = std::clamp(static_cast<int>(std::floor(top)), 0, frame.height - 1);
-    const image::Frame part = image::signalFrame(
-        frame, {x0, y0, static_cast<int>(std::ceil(right)) - x0 + 1, static_cast<int>(std::ceil(bottom)) - y0 + 1});
+    const image::Frame part = image::signalFrame(frame,
+                                                 {x0,
+                                                  y0,
+                                                  static_cast<int>(std::ceil(right)) - x0 + 1,
+                                                  static_cast<int>(std::ceil(bottom)) - y0 + 1});
     const double side = std::sqrt(std::abs(image::signedArea(quad)));
     const int samples = std::clamp(static_cast<int>(side), 3, 28);
     const auto map = image::Homography::fit(
@@ -63,7 +67,8 @@ PatchSample readPatch(const image::CodedFrame& frame, const ChartPose& pose, std
             const image::Point p = map->apply({(column + 0.5) / samples, (row + 0.5) / samples});
             const int x = std::clamp(static_cast<int>(std::lround(p.x)) - x0, 0, part.width - 1);
             const int y = std::clamp(static_cast<int>(std::lround(p.y)) - y0, 0, part.height - 1);
-            for (std::size_t c = 0; c < 3; ++c) values[c].push_back(static_cast<double>(part.at(int(c), x, y)));
+            for (std::size_t c = 0; c < 3; ++c)
+                values[c].push_back(static_cast<double>(part.at(int(c), x, y)));
         }
     }
     PatchSample sample;
@@ -73,7 +78,8 @@ PatchSample readPatch(const image::CodedFrame& frame, const ChartPose& pose, std
     for (std::size_t c = 0; c < 3; ++c) {
         sample.noise[c] = image::robustSigma(values[c]);
         sample.signal[c] = trimmedMean(values[c]);
-        sample.clippedShare = std::max(sample.clippedShare, clippedShare(values[c], image::clipSignal(frame)));
+        sample.clippedShare =
+            std::max(sample.clippedShare, clippedShare(values[c], image::clipSignal(frame)));
     }
     return sample;
 }
@@ -82,23 +88,27 @@ PatchSample readPatch(const image::CodedFrame& frame, const ChartPose& pose, std
 
 Result<PatchSamples> readPatches(const image::CodedFrame& frame, const ChartPose& pose) {
     if (!pose.fieldToPicture().isSane(1.0, 1.0)) {
-        return base::fail(ErrorCode::OutOfRange, "Cannot read the patches",
+        return base::fail(ErrorCode::OutOfRange,
+                          "Cannot read the patches",
                           "The four corners make no four-sided field.",
                           "Put them on dark skin, bluish green, black and white, in this order.");
     }
     for (std::size_t i = 0; i < kPatchCount; ++i) {
         const image::Point p = pose.patchCentrePx(i);
         if (p.x < 0 || p.y < 0 || p.x > frame.width - 1 || p.y > frame.height - 1) {
-            return base::fail(ErrorCode::OutOfRange, "Cannot read the patches",
+            return base::fail(ErrorCode::OutOfRange,
+                              "Cannot read the patches",
                               "\"" + std::string(patchNames()[i]) + "\" lies outside the picture.",
                               "Keep all four corners inside the picture.");
         }
     }
     if (pose.patchSizePx() < kSmallestPatchPx) {
-        return base::fail(ErrorCode::TooFewPixels, "Cannot read the patches",
-                          "The smallest patch is " + base::fixed(pose.patchSizePx(), 1) + " px wide; " +
-                              base::fixed(kSmallestPatchPx, 0) + " px are needed.",
-                          "Bring the chart nearer to this camera, or record at a higher resolution.");
+        return base::fail(
+            ErrorCode::TooFewPixels,
+            "Cannot read the patches",
+            "The smallest patch is " + base::fixed(pose.patchSizePx(), 1) + " px wide; " +
+                base::fixed(kSmallestPatchPx, 0) + " px are needed.",
+            "Bring the chart nearer to this camera, or record at a higher resolution.");
     }
     PatchSamples samples;
     for (std::size_t i = 0; i < kPatchCount; ++i) samples[i] = readPatch(frame, pose, i);

@@ -14,8 +14,8 @@ using image::Homography;
 using image::Point;
 using Colour = std::array<double, 3>;
 
-constexpr double kInner = 0.12;      // profiles start here, in steps from the patch centre
-constexpr double kOuter = 0.62;      // and end beyond the middle of the gap
+constexpr double kInner = 0.12;  // profiles start here, in steps from the patch centre
+constexpr double kOuter = 0.62;  // and end beyond the middle of the gap
 constexpr double kMiddleOfGap = 0.5;
 constexpr double kLeastContrast = 0.015;  // signal; below, an edge cannot be told from noise
 constexpr std::size_t kFewestPatches = 8;
@@ -39,8 +39,11 @@ public:
         bottom = std::clamp(bottom, top + 1.0, double(frame.height));
         m_left = static_cast<int>(left);
         m_top = static_cast<int>(top);
-        m_signal = image::signalFrame(frame, {m_left, m_top, static_cast<int>(std::ceil(right)) - m_left,
-                                              static_cast<int>(std::ceil(bottom)) - m_top});
+        m_signal = image::signalFrame(frame,
+                                      {m_left,
+                                       m_top,
+                                       static_cast<int>(std::ceil(right)) - m_left,
+                                       static_cast<int>(std::ceil(bottom)) - m_top});
     }
 
     [[nodiscard]] Colour at(Point p) const {
@@ -54,8 +57,10 @@ public:
         const double fy = y - y0;
         Colour colour{};
         for (int c = 0; c < 3; ++c) {
-            const double upper = double(m_signal.at(c, x0, y0)) * (1 - fx) + double(m_signal.at(c, x1, y0)) * fx;
-            const double lower = double(m_signal.at(c, x0, y1)) * (1 - fx) + double(m_signal.at(c, x1, y1)) * fx;
+            const double upper =
+                double(m_signal.at(c, x0, y0)) * (1 - fx) + double(m_signal.at(c, x1, y0)) * fx;
+            const double lower =
+                double(m_signal.at(c, x0, y1)) * (1 - fx) + double(m_signal.at(c, x1, y1)) * fx;
             colour[static_cast<std::size_t>(c)] = upper * (1 - fy) + lower * fy;
         }
         return colour;
@@ -67,7 +72,8 @@ private:
     image::Frame m_signal;
 };
 
-Colour meanAround(const Patchwork& picture, const Homography& map, Point centre, Point along, double reach) {
+Colour meanAround(
+    const Patchwork& picture, const Homography& map, Point centre, Point along, double reach) {
     Colour sum{};
     constexpr int kSamples = 5;
     for (int i = 0; i < kSamples; ++i) {
@@ -78,9 +84,10 @@ Colour meanAround(const Patchwork& picture, const Homography& map, Point centre,
     return sum;
 }
 
-/// Distance from the patch centre to its edge in direction `out`, in steps; nothing where it does not show.
-std::optional<double> edgeDistance(const Patchwork& picture, const Homography& map, Point centre, Point out,
-                                   const Colour& patch) {
+/// Distance from the patch centre to its edge in direction `out`, in steps; nothing where it does
+/// not show.
+std::optional<double> edgeDistance(
+    const Patchwork& picture, const Homography& map, Point centre, Point out, const Colour& patch) {
     const Point along{-out.y, out.x};
     const Point gapCentre{centre.x + kMiddleOfGap * out.x, centre.y + kMiddleOfGap * out.y};
     const Colour gap = meanAround(picture, map, gapCentre, along, 0.22);
@@ -91,7 +98,8 @@ std::optional<double> edgeDistance(const Patchwork& picture, const Homography& m
         contrast += weight[k] * weight[k];
     }
     if (std::sqrt(contrast) < kLeastContrast) return std::nullopt;
-    const double stepPx = image::distancePx(map.apply(centre), map.apply({centre.x + out.x, centre.y + out.y}));
+    const double stepPx =
+        image::distancePx(map.apply(centre), map.apply({centre.x + out.x, centre.y + out.y}));
     const int samples = std::clamp(static_cast<int>(stepPx * (kOuter - kInner) * 2.0), 12, 200);
     std::vector<double> distances;
     for (double line : kLines) {
@@ -133,7 +141,8 @@ EdgeFit measureEdges(const Patchwork& picture, const Homography& map) {
         const auto up = edgeDistance(picture, map, centre, {0, -1}, colour);
         const auto down = edgeDistance(picture, map, centre, {0, 1}, colour);
         if (column == 0 && left && right) fit.outerHalves.push_back(0.5 * (*left + *right));
-        if (column == int(kColumns) - 1 && right && left) fit.outerHalves.push_back(0.5 * (*left + *right));
+        if (column == int(kColumns) - 1 && right && left)
+            fit.outerHalves.push_back(0.5 * (*left + *right));
         if (left && right) fit.widths.push_back(*left + *right);
         if (up && down) fit.widths.push_back(*up + *down);
         if (!left || !right || !up || !down) continue;
@@ -174,7 +183,8 @@ std::optional<Homography> robustFit(const EdgeFit& edges, std::size_t& used, dou
 Homography roughMap(const ChartPose& pose) {
     const double f = pose.patchShare;
     Eigen::Matrix3d toField;
-    toField << 1.0 / (5.0 + f), 0, 0.5 * f / (5.0 + f), 0, 1.0 / (3.0 + f), 0.5 * f / (3.0 + f), 0, 0, 1;
+    toField << 1.0 / (5.0 + f), 0, 0.5 * f / (5.0 + f), 0, 1.0 / (3.0 + f), 0.5 * f / (3.0 + f), 0,
+        0, 1;
     return pose.fieldToPicture().after(Homography(toField));
 }
 
@@ -195,8 +205,10 @@ std::optional<RefinedPose> refinePose(const image::CodedFrame& frame, const Homo
     }
     refined.pose.patchShare = std::clamp(2.0 * half, 0.5, 1.0);
     half = 0.5 * refined.pose.patchShare;
-    refined.pose.corners = {map.apply({-half, -half}), map.apply({5.0 + half, -half}),
-                            map.apply({5.0 + half, 3.0 + half}), map.apply({-half, 3.0 + half})};
+    refined.pose.corners = {map.apply({-half, -half}),
+                            map.apply({5.0 + half, -half}),
+                            map.apply({5.0 + half, 3.0 + half}),
+                            map.apply({-half, 3.0 + half})};
     if (!refined.pose.fieldToPicture().isSane(1.0, 1.0)) return std::nullopt;
     return refined;
 }

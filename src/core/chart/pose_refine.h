@@ -11,12 +11,13 @@ namespace rigmatch::chart {
 /// A pose whose corners follow the patches' own edges.
 struct RefinedPose {
     ChartPose pose;
-    int patchesUsed = 0;        ///< patches whose four edges were seen
-    double residualPx = 0.0;    ///< median distance of the patch centres from the fitted plane
+    int patchesUsed = 0;      ///< patches whose four edges were seen
+    double residualPx = 0.0;  ///< median distance of the patch centres from the fitted plane
 };
 
-/// Moves a rough map (chart columns and rows to px of `frame`) onto the edges of the patches, to a fraction
-/// of a pixel. Nothing where fewer than eight patches show their edges or the map does not settle.
+/// Moves a rough map (chart columns and rows to px of `frame`) onto the edges of the patches, to a
+/// fraction of a pixel. Nothing where fewer than eight patches show their edges or the map does not
+/// settle.
 [[nodiscard]] std::optional<RefinedPose> refinePose(const image::CodedFrame& frame,
                                                     const image::Homography& rough);
 

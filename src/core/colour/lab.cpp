@@ -63,15 +63,14 @@ Vector3 xyzOf(const Lab& lab, Chromaticity white) {
 }
 
 double deltaE2000(const Lab& first, const Lab& second) {
-    const double meanChroma =
-        0.5 * (std::hypot(first.a, first.b) + std::hypot(second.a, second.b));
+    const double meanChroma = 0.5 * (std::hypot(first.a, first.b) + std::hypot(second.a, second.b));
     const double stretch = 1.0 + 0.5 * (1.0 - power7Ratio(meanChroma));
     const double a1 = first.a * stretch;
     const double a2 = second.a * stretch;
     const double chroma1 = std::hypot(a1, first.b);
     const double chroma2 = std::hypot(a2, second.b);
-    const HuePair hue = huePair(
-        hueDegrees(a1, first.b), hueDegrees(a2, second.b), chroma1 * chroma2 == 0.0);
+    const HuePair hue =
+        huePair(hueDegrees(a1, first.b), hueDegrees(a2, second.b), chroma1 * chroma2 == 0.0);
 
     const double deltaL = second.lightness - first.lightness;
     const double deltaC = chroma2 - chroma1;

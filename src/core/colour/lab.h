@@ -19,7 +19,8 @@ struct Lab {
 /// The inverse of labOf().
 [[nodiscard]] Vector3 xyzOf(const Lab& lab, Chromaticity white);
 
-/// CIEDE2000 colour difference, kL = kC = kH = 1 (CIE 142; Sharma, Wu, Dalal 2005). Symmetric, 0 at equality.
+/// CIEDE2000 colour difference, kL = kC = kH = 1 (CIE 142; Sharma, Wu, Dalal 2005). Symmetric, 0 at
+/// equality.
 [[nodiscard]] double deltaE2000(const Lab& first, const Lab& second);
 
 }  // namespace rigmatch::colour

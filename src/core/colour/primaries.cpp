@@ -24,8 +24,7 @@ Matrix3 xyzToRgb(const Primaries& primaries) { return rgbToXyz(primaries).invers
 Matrix3 bradford(Chromaticity from, Chromaticity to) {
     Matrix3 cone;
     cone << 0.8951, 0.2664, -0.1614, -0.7502, 1.7135, 0.0367, 0.0389, -0.0685, 1.0296;
-    const Vector3 gain =
-        ((cone * xyzOf(to)).array() / (cone * xyzOf(from)).array()).matrix();
+    const Vector3 gain = ((cone * xyzOf(to)).array() / (cone * xyzOf(from)).array()).matrix();
     return cone.inverse() * gain.asDiagonal() * cone;
 }
 

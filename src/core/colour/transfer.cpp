@@ -9,8 +9,8 @@
 namespace rigmatch::colour {
 namespace {
 
-constexpr double kGreyPivot = 0.409;            // BT.709 signal of 18 % grey
-constexpr double kHlgDiffuseWhite = 0.264963;   // scene light E of 75 % signal, handbook 11.2
+constexpr double kGreyPivot = 0.409;           // BT.709 signal of 18 % grey
+constexpr double kHlgDiffuseWhite = 0.264963;  // scene light E of 75 % signal, handbook 11.2
 constexpr double kHlgA = 0.17883277;
 constexpr double kHlgB = 0.28466892;
 constexpr double kHlgC = 0.55991073;
@@ -92,12 +92,18 @@ double bendInverse(double bend, double s) {
 
 double TransferCurve::encode(double linear) const {
     switch (kind) {
-        case CurveKind::Linear: return linear;
-        case CurveKind::Bt709: return bt709Encode(linear);
-        case CurveKind::Srgb: return srgbEncode(linear);
-        case CurveKind::Bt1886: return signedPower(linear, 1.0 / 2.4);
-        case CurveKind::Hlg: return hlgEncode(linear);
-        case CurveKind::Log: return logEncode(log, linear);
+        case CurveKind::Linear:
+            return linear;
+        case CurveKind::Bt709:
+            return bt709Encode(linear);
+        case CurveKind::Srgb:
+            return srgbEncode(linear);
+        case CurveKind::Bt1886:
+            return signedPower(linear, 1.0 / 2.4);
+        case CurveKind::Hlg:
+            return hlgEncode(linear);
+        case CurveKind::Log:
+            return logEncode(log, linear);
         case CurveKind::Standard:
             return standard.pedestal +
                    (1.0 - standard.pedestal) * bendForward(standard.bend, bt709Encode(linear));
@@ -107,12 +113,18 @@ double TransferCurve::encode(double linear) const {
 
 double TransferCurve::decode(double signal) const {
     switch (kind) {
-        case CurveKind::Linear: return signal;
-        case CurveKind::Bt709: return bt709Decode(signal);
-        case CurveKind::Srgb: return srgbDecode(signal);
-        case CurveKind::Bt1886: return signedPower(signal, 2.4);
-        case CurveKind::Hlg: return hlgDecode(signal);
-        case CurveKind::Log: return logDecode(log, signal);
+        case CurveKind::Linear:
+            return signal;
+        case CurveKind::Bt709:
+            return bt709Decode(signal);
+        case CurveKind::Srgb:
+            return srgbDecode(signal);
+        case CurveKind::Bt1886:
+            return signedPower(signal, 2.4);
+        case CurveKind::Hlg:
+            return hlgDecode(signal);
+        case CurveKind::Log:
+            return logDecode(log, signal);
         case CurveKind::Standard:
             return bt709Decode(bendInverse(
                 standard.bend, (signal - standard.pedestal) / (1.0 - standard.pedestal)));
@@ -128,13 +140,20 @@ TransferCurve curveOf(CurveKind kind) {
 
 std::string curveName(const TransferCurve& curve) {
     switch (curve.kind) {
-        case CurveKind::Linear: return "linear";
-        case CurveKind::Bt709: return "BT.709";
-        case CurveKind::Srgb: return "sRGB";
-        case CurveKind::Bt1886: return "BT.1886";
-        case CurveKind::Hlg: return "HLG";
-        case CurveKind::Log: return "log (" + base::fixed(curve.log.spanStops, 2) + " stops)";
-        case CurveKind::Standard: return "standard";
+        case CurveKind::Linear:
+            return "linear";
+        case CurveKind::Bt709:
+            return "BT.709";
+        case CurveKind::Srgb:
+            return "sRGB";
+        case CurveKind::Bt1886:
+            return "BT.1886";
+        case CurveKind::Hlg:
+            return "HLG";
+        case CurveKind::Log:
+            return "log (" + base::fixed(curve.log.spanStops, 2) + " stops)";
+        case CurveKind::Standard:
+            return "standard";
     }
     return "unknown";
 }

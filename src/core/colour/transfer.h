@@ -7,8 +7,8 @@ namespace rigmatch::colour {
 
 enum class CurveKind { Linear, Bt709, Srgb, Bt1886, Hlg, Log, Standard };
 
-/// A logarithmic curve: V = (log2 L + offset) / spanStops above `cut`, continued by its tangent below.
-/// The defaults are AMPAS S-2016-001, from memory (18 % -> 0.4136, one stop = 0.05708).
+/// A logarithmic curve: V = (log2 L + offset) / spanStops above `cut`, continued by its tangent
+/// below. The defaults are AMPAS S-2016-001, from memory (18 % -> 0.4136, one stop = 0.05708).
 struct LogParameters {
     double spanStops = 17.52;
     double offset = 9.72;
@@ -28,8 +28,9 @@ struct StandardParameters {
 };
 
 /// One scalar transfer curve between linear light and signal.
-/// Linear light: 1 = diffuse white (100 % reflectance), 0.18 = mid-grey. Signal: 0 = black, 1 = nominal white.
-/// Both directions are strictly increasing and inverse of each other on the whole real line.
+/// Linear light: 1 = diffuse white (100 % reflectance), 0.18 = mid-grey. Signal: 0 = black, 1 =
+/// nominal white. Both directions are strictly increasing and inverse of each other on the whole
+/// real line.
 struct TransferCurve {
     CurveKind kind = CurveKind::Bt709;
     LogParameters log;
@@ -50,7 +51,8 @@ struct TransferCurve {
 /// Plain name for screens and files: "BT.709", "HLG", "log (17.52 stops)", …
 [[nodiscard]] std::string curveName(const TransferCurve& curve);
 
-/// ITU-R BT.1886 EOTF: screen luminance in cd/m² of `signal` on a display with `white` and `black` cd/m².
+/// ITU-R BT.1886 EOTF: screen luminance in cd/m² of `signal` on a display with `white` and `black`
+/// cd/m².
 [[nodiscard]] double bt1886Luminance(double signal, double white, double black);
 
 }  // namespace rigmatch::colour

@@ -24,8 +24,8 @@ Scale lumaScale(const CodedFrame& frame) {
 
 Scale chromaScale(const CodedFrame& frame) {
     const double unit = std::exp2(frame.bitDepth - 8);
-    const double span = frame.tags.range == Range::Limited ? 224.0 * unit
-                                                           : std::exp2(frame.bitDepth) - 1.0;
+    const double span =
+        frame.tags.range == Range::Limited ? 224.0 * unit : std::exp2(frame.bitDepth) - 1.0;
     return {static_cast<float>(128.0 * unit), static_cast<float>(1.0 / span)};
 }
 
@@ -52,7 +52,13 @@ const Sample* rowOf(const Plane& plane, int y) {
 /// Box means of one plane over blocks of stepX by stepY, in signal units. Where a step is below one
 /// sample of this plane (subsampled chroma), samples repeat `repeat` times.
 template <class Sample>
-void boxRow(const Plane& plane, int yFirst, int stepX, int stepY, int repeat, int x0, Scale scale,
+void boxRow(const Plane& plane,
+            int yFirst,
+            int stepX,
+            int stepY,
+            int repeat,
+            int x0,
+            Scale scale,
             std::vector<float>& out) {
     const int width = static_cast<int>(out.size());
     std::fill(out.begin(), out.end(), 0.0F);
@@ -96,8 +102,15 @@ void boxRow(const Plane& plane, int yFirst, int stepX, int stepY, int repeat, in
     for (float& value : out) value = (value * mean - scale.offset) * scale.scale;
 }
 
-void boxRowOf(const CodedFrame& frame, int planeIndex, int yFirst, int stepX, int stepY, int repeat,
-              int x0, Scale scale, std::vector<float>& out) {
+void boxRowOf(const CodedFrame& frame,
+              int planeIndex,
+              int yFirst,
+              int stepX,
+              int stepY,
+              int repeat,
+              int x0,
+              Scale scale,
+              std::vector<float>& out) {
     const Plane& plane = frame.planes[static_cast<std::size_t>(planeIndex)];
     switch (frame.samples) {
         case SampleKind::Unsigned8:
@@ -112,8 +125,13 @@ void boxRowOf(const CodedFrame& frame, int planeIndex, int yFirst, int stepX, in
     }
 }
 
-void combineRow(const ChromaGains& gains, std::size_t width, const float* cb, const float* cr,
-                float* red, float* green, float* blue) {
+void combineRow(const ChromaGains& gains,
+                std::size_t width,
+                const float* cb,
+                const float* cr,
+                float* red,
+                float* green,
+                float* blue) {
     for (std::size_t x = 0; x < width; ++x) {
         const float y = green[x];
         red[x] = y + gains.redCr * cr[x];
@@ -139,9 +157,15 @@ void fillRows(const CodedFrame& frame, PixelRect region, int step, Frame& result
         const int yChroma = yFrame >> frame.chromaShiftY;
         for (int plane = 0; plane < frame.planeCount; ++plane) {
             const bool isChroma = isYcc && plane > 0;
-            boxRowOf(frame, plane, isChroma ? yChroma : yFrame, isChroma ? chromaStepX : step,
-                     isChroma ? chromaStepY : step, isChroma ? repeatX : 1, region.x,
-                     isChroma ? chroma : luma, rows[static_cast<std::size_t>(plane)]);
+            boxRowOf(frame,
+                     plane,
+                     isChroma ? yChroma : yFrame,
+                     isChroma ? chromaStepX : step,
+                     isChroma ? chromaStepY : step,
+                     isChroma ? repeatX : 1,
+                     region.x,
+                     isChroma ? chroma : luma,
+                     rows[static_cast<std::size_t>(plane)]);
         }
         float* out[3];
         for (std::size_t c = 0; c < 3; ++c) {
@@ -180,8 +204,8 @@ std::array<std::vector<float>, 3> yccPlanes(const Frame& signal, Matrix matrix) 
 }
 
 /// Codes of one plane, averaged over blocks of 2^shift.
-std::vector<std::uint16_t> coded(const std::vector<float>& plane, int width, int height, int shift, Scale scale,
-                                 int bitDepth) {
+std::vector<std::uint16_t> coded(
+    const std::vector<float>& plane, int width, int height, int shift, Scale scale, int bitDepth) {
     const double top = std::exp2(bitDepth) - 1.0;
     const int block = 1 << shift;
     std::vector<std::uint16_t> codes;
@@ -192,11 +216,13 @@ std::vector<std::uint16_t> coded(const std::vector<float>& plane, int width, int
             int count = 0;
             for (int dy = 0; dy < block && y + dy < height; ++dy) {
                 for (int dx = 0; dx < block && x + dx < width; ++dx, ++count) {
-                    sum += double(plane[static_cast<std::size_t>(y + dy) * static_cast<std::size_t>(width) +
-                                        static_cast<std::size_t>(x + dx)]);
+                    sum += double(
+                        plane[static_cast<std::size_t>(y + dy) * static_cast<std::size_t>(width) +
+                              static_cast<std::size_t>(x + dx)]);
                 }
             }
-            const double code = std::round(sum / count / double(scale.scale) + double(scale.offset));
+            const double code =
+                std::round(sum / count / double(scale.scale) + double(scale.offset));
             codes.push_back(static_cast<std::uint16_t>(std::clamp(code, 0.0, top)));
         }
     }
@@ -244,7 +270,10 @@ double clipSignal(const CodedFrame& frame) {
     return (254.0 - 16.0) / 219.0 - 0.002;
 }
 
-CodedFrame codedFromSignal(const Frame& signal, const SignalTags& tags, int bitDepth, int chromaShift) {
+CodedFrame codedFromSignal(const Frame& signal,
+                           const SignalTags& tags,
+                           int bitDepth,
+                           int chromaShift) {
     CodedFrame frame;
     frame.width = signal.width;
     frame.height = signal.height;
@@ -254,7 +283,8 @@ CodedFrame codedFromSignal(const Frame& signal, const SignalTags& tags, int bitD
     const bool isYcc = tags.matrix != Matrix::None;
     frame.chromaShiftX = isYcc ? chromaShift : 0;
     frame.chromaShiftY = frame.chromaShiftX;
-    const std::array<std::vector<float>, 3> planes = isYcc ? yccPlanes(signal, tags.matrix) : signal.channels;
+    const std::array<std::vector<float>, 3> planes =
+        isYcc ? yccPlanes(signal, tags.matrix) : signal.channels;
     auto owner = std::make_shared<OwnedPlanes>();
     const std::ptrdiff_t bytes = bitDepth > 8 ? 2 : 1;
     for (std::size_t c = 0; c < 3; ++c) {
@@ -265,7 +295,8 @@ CodedFrame codedFromSignal(const Frame& signal, const SignalTags& tags, int bitD
         const Scale scale = isChroma ? chromaScale(frame) : lumaScale(frame);
         owner->wide[c] = coded(planes[c], signal.width, signal.height, shift, scale, bitDepth);
         if (bitDepth <= 8) {
-            for (std::uint16_t code : owner->wide[c]) owner->narrow[c].push_back(static_cast<std::uint8_t>(code));
+            for (std::uint16_t code : owner->wide[c])
+                owner->narrow[c].push_back(static_cast<std::uint8_t>(code));
         }
         const void* data = bitDepth > 8 ? static_cast<const void*>(owner->wide[c].data())
                                         : static_cast<const void*>(owner->narrow[c].data());

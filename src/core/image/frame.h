@@ -38,7 +38,8 @@ struct CodedFrame {
     std::shared_ptr<const void> owner;
 };
 
-/// Planar R'G'B' signal: 0 = black, 1 = nominal white, after range and matrix are undone; not clipped.
+/// Planar R'G'B' signal: 0 = black, 1 = nominal white, after range and matrix are undone; not
+/// clipped.
 struct Frame {
     int width = 0;
     int height = 0;
@@ -59,16 +60,16 @@ struct Frame {
 /// The signal of the whole frame.
 [[nodiscard]] Frame signalFrame(const CodedFrame& frame);
 
-/// The signal box-averaged by the whole factor `step` >= 1; odd rests at the right and bottom are dropped.
-/// Pixel (x, y) of the result is centred on ((x + 0.5) step - 0.5, …) of the frame.
+/// The signal box-averaged by the whole factor `step` >= 1; odd rests at the right and bottom are
+/// dropped. Pixel (x, y) of the result is centred on ((x + 0.5) step - 0.5, …) of the frame.
 [[nodiscard]] Frame shrunkSignal(const CodedFrame& frame, int step);
 
 /// Code range of a clipped sample: at or above this share of the code span counts as clipped.
 /// Full range clips at the last code; limited range at 254 of 8 bit, as most encoders stop there.
 [[nodiscard]] double clipSignal(const CodedFrame& frame);
 
-/// A frame that owns 16-bit or 8-bit planes made in memory, for tests and for the simulator. `chromaShift` 1 halves
-/// the chroma both ways (4:2:0), 0 keeps it.
+/// A frame that owns 16-bit or 8-bit planes made in memory, for tests and for the simulator.
+/// `chromaShift` 1 halves the chroma both ways (4:2:0), 0 keeps it.
 [[nodiscard]] CodedFrame codedFromSignal(const Frame& signal,
                                          const SignalTags& tags,
                                          int bitDepth,

@@ -35,8 +35,8 @@ public:
     Homography();
     explicit Homography(const Eigen::Matrix3d& matrix) : m_matrix(matrix) {}
 
-    /// The least-squares map of `from[i]` to `to[i]` (direct linear transform on normalised points).
-    /// Nothing for fewer than four pairs or when they lie on a line.
+    /// The least-squares map of `from[i]` to `to[i]` (direct linear transform on normalised
+    /// points). Nothing for fewer than four pairs or when they lie on a line.
     [[nodiscard]] static std::optional<Homography> fit(std::span<const Point> from,
                                                        std::span<const Point> to);
 

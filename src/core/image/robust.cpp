@@ -32,7 +32,8 @@ double median(std::vector<double> values) {
     std::nth_element(values.begin(), values.begin() + static_cast<long>(middle), values.end());
     const double upper = values[middle];
     if (values.size() % 2 == 1) return upper;
-    return 0.5 * (upper + *std::max_element(values.begin(), values.begin() + static_cast<long>(middle)));
+    return 0.5 *
+           (upper + *std::max_element(values.begin(), values.begin() + static_cast<long>(middle)));
 }
 
 double robustSigma(const std::vector<double>& values) {

@@ -8,7 +8,8 @@ namespace rigmatch::image {
 /// Middle value; the mean of the two middle ones for an even count. 0 for none.
 [[nodiscard]] double median(std::vector<double> values);
 
-/// Standard deviation estimated from the median absolute deviation (x 1.4826); 0 for fewer than two.
+/// Standard deviation estimated from the median absolute deviation (x 1.4826); 0 for fewer than
+/// two.
 [[nodiscard]] double robustSigma(const std::vector<double>& values);
 
 /// Mean and standard deviation; both 0 for none.

@@ -5,10 +5,13 @@ namespace rigmatch::image {
 
 LumaWeights lumaWeights(Matrix matrix) {
     switch (matrix) {
-        case Matrix::Bt601: return {0.299, 0.587, 0.114};
-        case Matrix::Bt2020: return {0.2627, 0.6780, 0.0593};
+        case Matrix::Bt601:
+            return {0.299, 0.587, 0.114};
+        case Matrix::Bt2020:
+            return {0.2627, 0.6780, 0.0593};
         case Matrix::Bt709:
-        case Matrix::None: break;
+        case Matrix::None:
+            break;
     }
     return {0.2126, 0.7152, 0.0722};
 }
@@ -17,23 +20,34 @@ std::string nameOf(Range range) { return range == Range::Limited ? "limited" : "
 
 std::string nameOf(Matrix matrix) {
     switch (matrix) {
-        case Matrix::None: return "rgb";
-        case Matrix::Bt601: return "bt601";
-        case Matrix::Bt709: return "bt709";
-        case Matrix::Bt2020: return "bt2020";
+        case Matrix::None:
+            return "rgb";
+        case Matrix::Bt601:
+            return "bt601";
+        case Matrix::Bt709:
+            return "bt709";
+        case Matrix::Bt2020:
+            return "bt2020";
     }
     return "unknown";
 }
 
 std::string nameOf(TransferTag transfer) {
     switch (transfer) {
-        case TransferTag::Unknown: return "unknown";
-        case TransferTag::Bt709: return "bt709";
-        case TransferTag::Srgb: return "srgb";
-        case TransferTag::Hlg: return "hlg";
-        case TransferTag::Pq: return "pq";
-        case TransferTag::Linear: return "linear";
-        case TransferTag::Gamma: return "gamma";
+        case TransferTag::Unknown:
+            return "unknown";
+        case TransferTag::Bt709:
+            return "bt709";
+        case TransferTag::Srgb:
+            return "srgb";
+        case TransferTag::Hlg:
+            return "hlg";
+        case TransferTag::Pq:
+            return "pq";
+        case TransferTag::Linear:
+            return "linear";
+        case TransferTag::Gamma:
+            return "gamma";
     }
     return "unknown";
 }

@@ -5,7 +5,8 @@
 
 namespace rigmatch::image {
 
-/// Where black and white lie in the code values (handbook 5.3): limited 16..235, full 0..255 in 8 bit.
+/// Where black and white lie in the code values (handbook 5.3): limited 16..235, full 0..255 in 8
+/// bit.
 enum class Range { Limited, Full };
 /// How luma and chroma were made from R'G'B'; None: the planes are R'G'B' already.
 enum class Matrix { None, Bt601, Bt709, Bt2020 };

@@ -13,10 +13,13 @@ using match::Quality;
 /// Six significant decimals are below every uncertainty and keep files readable.
 double tidy(double value) { return std::round(value * 1e6) / 1e6; }
 
-Json triple(const std::array<double, 3>& values) { return Json::array({tidy(values[0]), tidy(values[1]), tidy(values[2])}); }
+Json triple(const std::array<double, 3>& values) {
+    return Json::array({tidy(values[0]), tidy(values[1]), tidy(values[2])});
+}
 
 Json chartJson(const rig::Reading& reading) {
-    if (!reading.hasChart) return {{"found", false}, {"reason", reading.reason}, {"hint", reading.hint}};
+    if (!reading.hasChart)
+        return {{"found", false}, {"reason", reading.reason}, {"hint", reading.hint}};
     Json corners = Json::array();
     for (const rig::PicturePoint& p : reading.corners) corners.push_back({tidy(p.x), tidy(p.y)});
     Json patches = Json::array();
@@ -44,7 +47,8 @@ Json fileJson(const MeasuredFile& file) {
     if (!file.shot.reading) return {{"file", file.file}, {"error", file.shot.failure}};
     const rig::Reading& reading = *file.shot.reading;
     Json warnings = Json::array();
-    for (const base::Warning& w : reading.warnings) warnings.push_back({{"code", w.code}, {"text", w.text}, {"hint", w.hint}});
+    for (const base::Warning& w : reading.warnings)
+        warnings.push_back({{"code", w.code}, {"text", w.text}, {"hint", w.hint}});
     return {{"file", file.file},
             {"kind", reading.isStill ? "still" : "clip"},
             {"width", reading.width},
@@ -77,7 +81,8 @@ Json differenceJson(const match::Difference& d) {
 
 Json deltaEJson(const match::ColourDifference& colour, const rig::Reading* reading) {
     const bool isNamed = reading != nullptr && colour.worstPatch < reading->patches.size();
-    return {{"mean", tidy(colour.mean)}, {"max", tidy(colour.max)},
+    return {{"mean", tidy(colour.mean)},
+            {"max", tidy(colour.max)},
             {"worstPatch", isNamed ? reading->patches[colour.worstPatch].name : ""}};
 }
 
@@ -94,15 +99,18 @@ Json turnJson(const rig::Turn& turn) {
     return json;
 }
 
-constexpr std::array<std::pair<Quality, const char*>, 7> kKeys{{{Quality::Exposure, "exposureStops"},
-                                                                {Quality::WhiteBalance, "whiteBalanceMired"},
-                                                                {Quality::Tint, "tintDuv"},
-                                                                {Quality::Contrast, "contrastRatio"},
-                                                                {Quality::BlackLevel, "blackLevelPercent"},
-                                                                {Quality::Saturation, "saturationRatio"},
-                                                                {Quality::Hue, "hueDegrees"}}};
+constexpr std::array<std::pair<Quality, const char*>, 7> kKeys{
+    {{Quality::Exposure, "exposureStops"},
+     {Quality::WhiteBalance, "whiteBalanceMired"},
+     {Quality::Tint, "tintDuv"},
+     {Quality::Contrast, "contrastRatio"},
+     {Quality::BlackLevel, "blackLevelPercent"},
+     {Quality::Saturation, "saturationRatio"},
+     {Quality::Hue, "hueDegrees"}}};
 
-Json cameraJson(const rig::Camera& camera, const match::CameraMatch& match, const rig::Reading* reading) {
+Json cameraJson(const rig::Camera& camera,
+                const match::CameraMatch& match,
+                const rig::Reading* reading) {
     Json differences;
     for (const auto& [quality, key] : kKeys) {
         differences[key] = differenceJson(match.differences.of(quality));
@@ -114,8 +122,9 @@ Json cameraJson(const rig::Camera& camera, const match::CameraMatch& match, cons
     for (const rig::Turn& turn : match.plan.turns) turns.push_back(turnJson(turn));
     Json json{{"camera", camera.letter}, {"differences", differences}};
     const match::Difference& deltaE = match.differences.of(Quality::DeltaE);
-    json["deltaE2000"] = deltaE.value ? deltaEJson(match.differences.colour, reading)
-                                      : Json{{"mean", nullptr}, {"verdict", "unknown"}, {"reason", deltaE.reason}};
+    json["deltaE2000"] =
+        deltaE.value ? deltaEJson(match.differences.colour, reading)
+                     : Json{{"mean", nullptr}, {"verdict", "unknown"}, {"reason", deltaE.reason}};
     json["turns"] = turns;
     if (!match.plan.predicted.perPatch.empty()) {
         json["predicted"] = {{"deltaE2000", deltaEJson(match.plan.predicted, reading)}};
@@ -130,7 +139,9 @@ Json cameraJson(const rig::Camera& camera, const match::CameraMatch& match, cons
 std::string measureJson(const std::vector<MeasuredFile>& files) {
     Json results = Json::array();
     for (const MeasuredFile& file : files) results.push_back(fileJson(file));
-    return Json{{"version", 1}, {"results", results}}.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
+    return Json{{"version", 1}, {"results", results}}.dump(
+               1, ' ', false, Json::error_handler_t::replace) +
+           "\n";
 }
 
 std::string matchJson(const rig::Rig& rig, const match::MatchReport& report) {
@@ -141,7 +152,8 @@ std::string matchJson(const rig::Rig& rig, const match::MatchReport& report) {
         const rig::Camera* camera = rig::findCamera(rig, match.cameraId);
         if (match.isReference || camera == nullptr) continue;
         const rig::Shot* shot = take != nullptr ? rig::findShot(*take, match.cameraId) : nullptr;
-        cameras.push_back(cameraJson(*camera, match, shot != nullptr && shot->reading ? &*shot->reading : nullptr));
+        cameras.push_back(cameraJson(
+            *camera, match, shot != nullptr && shot->reading ? &*shot->reading : nullptr));
     }
     Json json{{"version", 1},
               {"reference", reference != nullptr ? reference->letter : ""},
@@ -151,7 +163,8 @@ std::string matchJson(const rig::Rig& rig, const match::MatchReport& report) {
         if (!worst) return nullptr;
         const rig::Camera* first = rig::findCamera(rig, worst->firstId);
         const rig::Camera* second = rig::findCamera(rig, worst->secondId);
-        return {{"cameras", {first != nullptr ? first->letter : "", second != nullptr ? second->letter : ""}},
+        return {{"cameras",
+                 {first != nullptr ? first->letter : "", second != nullptr ? second->letter : ""}},
                 {"deltaE2000", tidy(worst->deltaE)}};
     };
     json["worstPair"] = {{"now", pair(report.worstNow)}, {"predicted", pair(report.worstAfter)}};

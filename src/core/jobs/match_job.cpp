@@ -96,7 +96,8 @@ CellText cellText(Quality quality, const match::Difference& difference) {
     }
     // At least one unit of the last place: a number is never surer than it is written.
     const double least = std::pow(10.0, -words.decimals);
-    text.uncertainty = base::fixed(std::max(difference.uncertainty * words.scale, least), words.decimals);
+    text.uncertainty =
+        base::fixed(std::max(difference.uncertainty * words.scale, least), words.decimals);
     return text;
 }
 
@@ -105,9 +106,12 @@ std::string qualityHelp(Quality quality) { return wordsOf(quality).help; }
 
 std::string effectText(const rig::Turn& turn) {
     const auto both = [&](double scale, int decimals, const char* unit) {
-        return base::signedFixed(turn.before * scale, decimals) + " → " + base::signedFixed(turn.after * scale, decimals) + unit;
+        return base::signedFixed(turn.before * scale, decimals) + " → " +
+               base::signedFixed(turn.after * scale, decimals) + unit;
     };
-    if (turn.control == rig::Control::LockExposure || turn.control == rig::Control::LockWhiteBalance) return "stays put";
+    if (turn.control == rig::Control::LockExposure ||
+        turn.control == rig::Control::LockWhiteBalance)
+        return "stays put";
     if (turn.effect == "exposureStops") return both(1.0, 2, " stop");
     if (turn.effect == "whiteBalanceMired") return both(1.0, 0, " mired");
     return both(1000.0, 1, " × 0.001 Duv");
@@ -115,14 +119,22 @@ std::string effectText(const rig::Turn& turn) {
 
 std::string controlTitle(rig::Control control) {
     switch (control) {
-        case rig::Control::LockExposure: return "Exposure mode";
-        case rig::Control::LockWhiteBalance: return "White balance mode";
-        case rig::Control::Nd: return "ND";
-        case rig::Control::Aperture: return "Aperture";
-        case rig::Control::Iso: return "ISO";
-        case rig::Control::Exposure: return "Exposure";
-        case rig::Control::WhiteBalance: return "White balance";
-        case rig::Control::Tint: return "Tint";
+        case rig::Control::LockExposure:
+            return "Exposure mode";
+        case rig::Control::LockWhiteBalance:
+            return "White balance mode";
+        case rig::Control::Nd:
+            return "ND";
+        case rig::Control::Aperture:
+            return "Aperture";
+        case rig::Control::Iso:
+            return "ISO";
+        case rig::Control::Exposure:
+            return "Exposure";
+        case rig::Control::WhiteBalance:
+            return "White balance";
+        case rig::Control::Tint:
+            return "Tint";
     }
     return {};
 }

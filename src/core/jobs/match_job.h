@@ -10,26 +10,31 @@
 namespace rigmatch::jobs {
 
 /// The match of a take: what the Match screen and the command line show.
-[[nodiscard]] match::MatchReport matchReport(const rig::Rig& rig, const rig::Take& take, bool hasControls = true);
+[[nodiscard]] match::MatchReport matchReport(const rig::Rig& rig,
+                                             const rig::Take& take,
+                                             bool hasControls = true);
 
 /// The grey row and its curve, ready to be drawn.
 struct CurveEvidence {
-    std::vector<double> patchStops;     ///< against 18 % grey
-    std::vector<double> patchPercent;   ///< signal, %
+    std::vector<double> patchStops;    ///< against 18 % grey
+    std::vector<double> patchPercent;  ///< signal, %
     std::vector<double> curveStops;
     std::vector<double> curvePercent;
-    double greyPercent = 0.0;           ///< signal of 18 % grey, %
-    double greyAtReferenceStops = 0.0;  ///< light at which this camera gives the reference's grey, stops
+    double greyPercent = 0.0;  ///< signal of 18 % grey, %
+    double greyAtReferenceStops =
+        0.0;  ///< light at which this camera gives the reference's grey, stops
 };
 /// Empty lists where the neutrals could not be fitted.
-[[nodiscard]] CurveEvidence curveEvidence(const match::CameraMatch& camera, const match::CameraMatch& reference);
+[[nodiscard]] CurveEvidence curveEvidence(const match::CameraMatch& camera,
+                                          const match::CameraMatch& reference);
 
 /// A patch as it looks on screen, 8-bit sRGB.
 using ScreenColour = std::array<unsigned char, 3>;
 /// Recorded signals of a reading shown as a BT.1886 display would, in chart order.
 [[nodiscard]] std::vector<ScreenColour> screenColours(const match::PatchSignals& signals);
 
-/// Number with unit and sign as it stands in a cell: "−0.63", "+3", "×1.02", with its uncertainty "0.02".
+/// Number with unit and sign as it stands in a cell: "−0.63", "+3", "×1.02", with its uncertainty
+/// "0.02".
 struct CellText {
     std::string value;
     std::string uncertainty;

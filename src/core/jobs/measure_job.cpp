@@ -10,16 +10,31 @@ namespace {
 
 namespace fs = std::filesystem;
 
-constexpr std::array<std::string_view, 15> kSuffixes{".mov", ".mp4", ".m4v", ".mkv", ".mxf", ".avi", ".webm", ".png",
-                                                     ".jpg", ".jpeg", ".tif", ".tiff", ".dpx", ".exr", ".ts"};
+constexpr std::array<std::string_view, 15> kSuffixes{".mov",
+                                                     ".mp4",
+                                                     ".m4v",
+                                                     ".mkv",
+                                                     ".mxf",
+                                                     ".avi",
+                                                     ".webm",
+                                                     ".png",
+                                                     ".jpg",
+                                                     ".jpeg",
+                                                     ".tif",
+                                                     ".tiff",
+                                                     ".dpx",
+                                                     ".exr",
+                                                     ".ts"};
 
 std::string lowered(std::string text) {
-    std::transform(text.begin(), text.end(), text.begin(),
-                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    std::transform(text.begin(), text.end(), text.begin(), [](unsigned char c) {
+        return static_cast<char>(std::tolower(c));
+    });
     return text;
 }
 
-/// True where `letter` stands alone in the file's stem, between separators, digits or the ends, or after "cam".
+/// True where `letter` stands alone in the file's stem, between separators, digits or the ends, or
+/// after "cam".
 bool namesLetter(const fs::path& file, char letter) {
     const std::string stem = lowered(file.stem().string());
     for (std::size_t i = 0; i < stem.size(); ++i) {
@@ -27,7 +42,8 @@ bool namesLetter(const fs::path& file, char letter) {
         const bool isFree = i == 0 || std::isalpha(static_cast<unsigned char>(stem[i - 1])) == 0 ||
                             (i >= 3 && stem.compare(i - 3, 3, "cam") == 0) ||
                             (i >= 6 && stem.compare(i - 6, 6, "camera") == 0);
-        const bool isEnd = i + 1 == stem.size() || std::isalpha(static_cast<unsigned char>(stem[i + 1])) == 0;
+        const bool isEnd =
+            i + 1 == stem.size() || std::isalpha(static_cast<unsigned char>(stem[i + 1])) == 0;
         if (isFree && isEnd) return true;
     }
     return false;
@@ -65,7 +81,8 @@ std::vector<fs::path> mediaInFolder(const fs::path& folder) {
         const bool isHidden = it->path().filename().string().front() == '.';
         std::error_code ignored;
         if (isHidden || !it->is_regular_file(ignored)) continue;
-        if (std::find(kSuffixes.begin(), kSuffixes.end(), suffix) != kSuffixes.end()) files.push_back(it->path());
+        if (std::find(kSuffixes.begin(), kSuffixes.end(), suffix) != kSuffixes.end())
+            files.push_back(it->path());
     }
     std::sort(files.begin(), files.end());
     return files;
@@ -76,7 +93,8 @@ std::vector<int> assignFiles(const rig::Rig& rig, const std::vector<fs::path>& f
     std::vector<bool> isTaken(files.size(), false);
     for (std::size_t camera = 0; camera < rig.cameras.size(); ++camera) {
         if (rig.cameras[camera].letter.empty()) continue;
-        const char letter = static_cast<char>(std::tolower(static_cast<unsigned char>(rig.cameras[camera].letter.front())));
+        const char letter = static_cast<char>(
+            std::tolower(static_cast<unsigned char>(rig.cameras[camera].letter.front())));
         for (std::size_t file = 0; file < files.size() && assigned[camera] < 0; ++file) {
             if (isTaken[file] || !namesLetter(files[file], letter)) continue;
             assigned[camera] = static_cast<int>(file);

@@ -17,15 +17,17 @@ struct MeasuredShot {
     bool isCancelled = false;
 };
 
-/// Measures the media of `shot` with its manual corners and range; the reading replaces the old one.
-/// Failures of the file stand in `shot.failure`; nothing else fails.
+/// Measures the media of `shot` with its manual corners and range; the reading replaces the old
+/// one. Failures of the file stand in `shot.failure`; nothing else fails.
 [[nodiscard]] MeasuredShot measureShot(const rig::Shot& shot, const base::Progress& progress);
 
 /// Clips and stills in `folder`, by name; hidden files and other kinds are left out.
 [[nodiscard]] std::vector<std::filesystem::path> mediaInFolder(const std::filesystem::path& folder);
 
-/// Which file belongs to which camera: by a camera letter in the file's name ("B_0012.mov", "cam-b.mp4", "…_B.mov"),
-/// else in the order of names to the cameras that are left. Index into `files` per camera; -1 for none.
-[[nodiscard]] std::vector<int> assignFiles(const rig::Rig& rig, const std::vector<std::filesystem::path>& files);
+/// Which file belongs to which camera: by a camera letter in the file's name ("B_0012.mov",
+/// "cam-b.mp4", "…_B.mov"), else in the order of names to the cameras that are left. Index into
+/// `files` per camera; -1 for none.
+[[nodiscard]] std::vector<int> assignFiles(const rig::Rig& rig,
+                                           const std::vector<std::filesystem::path>& files);
 
 }  // namespace rigmatch::jobs

@@ -7,20 +7,25 @@
 
 namespace rigmatch::jobs {
 
-base::Result<Picture> pictureAt(const std::filesystem::path& media, double seconds, const std::string& rangeOverride) {
+base::Result<Picture> pictureAt(const std::filesystem::path& media,
+                                double seconds,
+                                const std::string& rangeOverride) {
     media::ReaderOptions options;
     if (rangeOverride == "full") options.range = image::Range::Full;
     if (rangeOverride == "limited") options.range = image::Range::Limited;
     auto reader = media::MediaReader::open(media, options);
     if (!reader) return tl::unexpected(reader.error());
     if (seconds > 0.0) {
-        if (auto moved = reader->seek(base::Seconds(seconds)); !moved) return tl::unexpected(moved.error());
+        if (auto moved = reader->seek(base::Seconds(seconds)); !moved)
+            return tl::unexpected(moved.error());
     }
     const auto frame = reader->next();
     if (!frame) return tl::unexpected(frame.error());
     if (!*frame) {
-        return base::fail(base::ErrorCode::Truncated, "No frame to show in " + media.filename().string(),
-                          "The clip ends before that time.", "Measure it again.");
+        return base::fail(base::ErrorCode::Truncated,
+                          "No frame to show in " + media.filename().string(),
+                          "The clip ends before that time.",
+                          "Measure it again.");
     }
     const image::Frame signal = image::signalFrame(**frame);
     Picture picture{signal.width, signal.height, {}, (*frame)->seconds};
@@ -28,7 +33,8 @@ base::Result<Picture> pictureAt(const std::filesystem::path& media, double secon
     for (std::size_t c = 0; c < 3; ++c) {
         const std::vector<float>& from = signal.channels[c];
         for (std::size_t i = 0; i < from.size(); ++i) {
-            picture.rgb[3 * i + c] = static_cast<unsigned char>(std::clamp(from[i] * 255.0F + 0.5F, 0.0F, 255.0F));
+            picture.rgb[3 * i + c] =
+                static_cast<unsigned char>(std::clamp(from[i] * 255.0F + 0.5F, 0.0F, 255.0F));
         }
     }
     return picture;

@@ -17,8 +17,10 @@ struct Picture {
     double seconds = 0.0;
 };
 
-/// The frame of `media` at `seconds` at full size; `rangeOverride` as rig::Shot. Fails as MediaReader::open does.
-[[nodiscard]] base::Result<Picture> pictureAt(const std::filesystem::path& media, double seconds,
+/// The frame of `media` at `seconds` at full size; `rangeOverride` as rig::Shot. Fails as
+/// MediaReader::open does.
+[[nodiscard]] base::Result<Picture> pictureAt(const std::filesystem::path& media,
+                                              double seconds,
                                               const std::string& rangeOverride);
 
 }  // namespace rigmatch::jobs

@@ -11,28 +11,37 @@ namespace rigmatch::jobs {
 
 namespace fs = std::filesystem;
 
-base::Result<std::vector<ShotFile>> shootTake(sim::SimulatedSet& set, const rig::Rig& rig, const fs::path& folder,
-                                              const std::string& stem, const sim::ShootOptions& options,
+base::Result<std::vector<ShotFile>> shootTake(sim::SimulatedSet& set,
+                                              const rig::Rig& rig,
+                                              const fs::path& folder,
+                                              const std::string& stem,
+                                              const sim::ShootOptions& options,
                                               const base::Progress& progress) {
-    const auto count = std::count_if(rig.cameras.begin(), rig.cameras.end(),
-                                     [](const rig::Camera& camera) { return camera.simulated.has_value(); });
+    const auto count =
+        std::count_if(rig.cameras.begin(), rig.cameras.end(), [](const rig::Camera& camera) {
+            return camera.simulated.has_value();
+        });
     if (count == 0) {
-        return base::fail(base::ErrorCode::OutOfRange, "No camera here can shoot by itself",
-                          "The rig has no simulated camera.", "Record a clip on each camera and drop the files instead.");
+        return base::fail(base::ErrorCode::OutOfRange,
+                          "No camera here can shoot by itself",
+                          "The rig has no simulated camera.",
+                          "Record a clip on each camera and drop the files instead.");
     }
     std::error_code code;
     fs::create_directories(folder, code);
     if (code) {
-        return base::fail(base::ErrorCode::WriteFailed, "Cannot make the folder " + folder.string(),
-                          "The system says: " + code.message() + ".", "Choose a folder that can be written to.");
+        return base::fail(base::ErrorCode::WriteFailed,
+                          "Cannot make the folder " + folder.string(),
+                          "The system says: " + code.message() + ".",
+                          "Choose a folder that can be written to.");
     }
     std::vector<ShotFile> files;
     for (const rig::Camera& camera : rig.cameras) {
         if (!camera.simulated) continue;
         const fs::path file = folder / (stem + camera.letter + ".mov");
         const double share = static_cast<double>(files.size()) / static_cast<double>(count);
-        const auto used =
-            set.shoot(camera, options, file, progress.part(share, share + 1.0 / static_cast<double>(count)));
+        const auto used = set.shoot(
+            camera, options, file, progress.part(share, share + 1.0 / static_cast<double>(count)));
         if (!used) {
             files.push_back({camera.id, file, {}});
             for (const ShotFile& made : files) fs::remove(made.file, code);
@@ -49,7 +58,8 @@ rig::Rig demoRig() { return sim::clockBenchRig(); }
 std::string truthText(const rig::Rig& rig, const std::vector<ShotFile>& files) {
     rig::Rig used = rig;
     for (const ShotFile& file : files) {
-        if (rig::Camera* camera = rig::findCamera(used, file.cameraId)) camera->settings = file.settings;
+        if (rig::Camera* camera = rig::findCamera(used, file.cameraId))
+            camera->settings = file.settings;
     }
     return sim::truthJson(used);
 }

@@ -18,18 +18,21 @@ struct ShotFile {
     rig::Settings settings;
 };
 
-/// Lets all simulated cameras of `rig` shoot into `folder` (made if missing) as A.mov, B.mov, …; `stem` is put before
-/// the letter. Fails with OutOfRange where no camera is simulated, WriteFailed, or Cancelled (files of this call are
-/// removed).
-[[nodiscard]] base::Result<std::vector<ShotFile>> shootTake(sim::SimulatedSet& set, const rig::Rig& rig,
-                                                            const std::filesystem::path& folder, const std::string& stem,
+/// Lets all simulated cameras of `rig` shoot into `folder` (made if missing) as A.mov, B.mov, …;
+/// `stem` is put before the letter. Fails with OutOfRange where no camera is simulated,
+/// WriteFailed, or Cancelled (files of this call are removed).
+[[nodiscard]] base::Result<std::vector<ShotFile>> shootTake(sim::SimulatedSet& set,
+                                                            const rig::Rig& rig,
+                                                            const std::filesystem::path& folder,
+                                                            const std::string& stem,
                                                             const sim::ShootOptions& options,
                                                             const base::Progress& progress);
 
 /// The demo rig: four simulated cameras, unmatched, without a take.
 [[nodiscard]] rig::Rig demoRig();
 
-/// What an ideal measurement of the simulated cameras would find, as JSON text; automatics as they were used.
+/// What an ideal measurement of the simulated cameras would find, as JSON text; automatics as they
+/// were used.
 [[nodiscard]] std::string truthText(const rig::Rig& rig, const std::vector<ShotFile>& files);
 
 }  // namespace rigmatch::jobs

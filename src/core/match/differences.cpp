@@ -36,34 +36,51 @@ double beyondCurve(const ToneCurve& curve, double stops) {
 }
 
 void compareNeutrals(const NeutralFit& mine, const NeutralFit& theirs, CameraDifferences& result) {
-    // The light that this camera needs on grey for the reference's signal; what it gets beyond that is the difference.
+    // The light that this camera needs on grey for the reference's signal; what it gets beyond that
+    // is the difference.
     const double needed = mine.greyStops(theirs.greySignal(0.0));
-    const double exposureError = std::hypot(
-        std::hypot(mine.greyError, theirs.greyError), beyondCurve(mine.curve, needed + mine.luminanceStops));
+    const double exposureError = std::hypot(std::hypot(mine.greyError, theirs.greyError),
+                                            beyondCurve(mine.curve, needed + mine.luminanceStops));
     setValue(result.of(Quality::Exposure), -needed, exposureError, false);
 
-    // One stop of red against blue is 66 mired on the daylight locus; one of green against both 0.019 Duv (handbook 11.5).
-    const double ratioError = std::hypot(std::hypot(mine.channelStopsError[0], mine.channelStopsError[2]),
-                                         std::hypot(theirs.channelStopsError[0], theirs.channelStopsError[2]));
-    setValue(result.of(Quality::WhiteBalance), (mine.white.mired - theirs.white.mired).value(), 66.0 * ratioError + 0.3, false);
-    setValue(result.of(Quality::Tint), (mine.white.duv - theirs.white.duv).value(), 0.019 * ratioError + 0.0001, false);
+    // One stop of red against blue is 66 mired on the daylight locus; one of green against both
+    // 0.019 Duv (handbook 11.5).
+    const double ratioError =
+        std::hypot(std::hypot(mine.channelStopsError[0], mine.channelStopsError[2]),
+                   std::hypot(theirs.channelStopsError[0], theirs.channelStopsError[2]));
+    setValue(result.of(Quality::WhiteBalance),
+             (mine.white.mired - theirs.white.mired).value(),
+             66.0 * ratioError + 0.3,
+             false);
+    setValue(result.of(Quality::Tint),
+             (mine.white.duv - theirs.white.duv).value(),
+             0.019 * ratioError + 0.0001,
+             false);
 
     const double mySlope = mine.curve.slopeAt(needed + mine.luminanceStops);
     const double theirSlope = theirs.curve.slopeAt(theirs.luminanceStops);
-    setValue(result.of(Quality::Contrast), mySlope / theirSlope,
+    setValue(result.of(Quality::Contrast),
+             mySlope / theirSlope,
              std::hypot(0.015, 2.0 * std::hypot(mine.greyError, theirs.greyError)) +
-                 beyondCurve(mine.curve, needed + mine.luminanceStops), true);
+                 beyondCurve(mine.curve, needed + mine.luminanceStops),
+             true);
 
     const double myBlack = mine.greySignal(kBlackStops + needed);
     const double theirBlack = theirs.greySignal(kBlackStops);
     const double blackSlope = mine.curve.slopeAt(kBlackStops + needed + mine.luminanceStops);
-    const double blackError = blackSlope * (exposureError + beyondCurve(mine.curve, kBlackStops + needed + mine.luminanceStops));
-    setValue(result.of(Quality::BlackLevel), 100.0 * (myBlack - theirBlack), 100.0 * std::hypot(blackError, 0.001), false);
+    const double blackError =
+        blackSlope *
+        (exposureError + beyondCurve(mine.curve, kBlackStops + needed + mine.luminanceStops));
+    setValue(result.of(Quality::BlackLevel),
+             100.0 * (myBlack - theirBlack),
+             100.0 * std::hypot(blackError, 0.001),
+             false);
 }
 
 /// Change that would bring the camera's neutrals onto the reference's.
 Change neutralised(const CameraDifferences& d) {
-    return {-d.of(Quality::Exposure).value.value_or(0.0), -d.of(Quality::WhiteBalance).value.value_or(0.0),
+    return {-d.of(Quality::Exposure).value.value_or(0.0),
+            -d.of(Quality::WhiteBalance).value.value_or(0.0),
             -d.of(Quality::Tint).value.value_or(0.0)};
 }
 
@@ -77,15 +94,17 @@ Chroma chromaOf(const std::array<double, 3>& s) {
     return {(s[2] - y) / 1.8556, (s[0] - y) / 1.5748};
 }
 
-/// Chroma of the coloured patches after exposure and white balance are brought together: what saturation and
-/// hue controls are left to do. One complex ratio by least squares: its size is the saturation, its angle the hue.
+/// Chroma of the coloured patches after exposure and white balance are brought together: what
+/// saturation and hue controls are left to do. One complex ratio by least squares: its size is the
+/// saturation, its angle the hue.
 void compareChroma(const Side& camera, const Side& reference, CameraDifferences& result) {
     const PatchSignals mine = predicted(*camera.reading, *result.fit, neutralised(result));
     double along = 0.0, across = 0.0, norm = 0.0;
     std::vector<std::pair<Chroma, Chroma>> pairs;
     for (std::size_t i = 0; i < mine.size() && i < reference.reading->patches.size(); ++i) {
         const rig::PatchReading& theirs = reference.reading->patches[i];
-        const bool isClipped = theirs.clippedShare > 0.02 || camera.reading->patches[i].clippedShare > 0.02;
+        const bool isClipped =
+            theirs.clippedShare > 0.02 || camera.reading->patches[i].clippedShare > 0.02;
         if (theirs.isNeutral || isClipped || i == kCyan) continue;
         const Chroma a = chromaOf(mine[i]);
         const Chroma b = chromaOf(theirs.signal);
@@ -110,27 +129,36 @@ void compareChroma(const Side& camera, const Side& reference, CameraDifferences&
     }
     const double error = std::sqrt(rest / norm / static_cast<double>(pairs.size()));
     setValue(result.of(Quality::Saturation), ratio, error, true);
-    setValue(result.of(Quality::Hue), angle * 180.0 / std::numbers::pi, error * 180.0 / std::numbers::pi, false);
+    setValue(result.of(Quality::Hue),
+             angle * 180.0 / std::numbers::pi,
+             error * 180.0 / std::numbers::pi,
+             false);
 }
 
-void compareColours(const Side& camera, const Side& reference, bool isLinear, CameraDifferences& result) {
+void compareColours(const Side& camera,
+                    const Side& reference,
+                    bool isLinear,
+                    CameraDifferences& result) {
     Judge mine;
     Judge theirs;
     if (isLinear) {
         if (!camera.declared || !reference.declared) {
-            result.of(Quality::DeltaE).reason = "Judging in linear light needs a declared curve on both cameras.";
+            result.of(Quality::DeltaE).reason =
+                "Judging in linear light needs a declared curve on both cameras.";
             return;
         }
         mine.linearise = camera.declared;
         theirs.linearise = reference.declared;
     }
-    result.colour = colourDifference(signalsOf(*camera.reading), mine, signalsOf(*reference.reading), theirs);
+    result.colour =
+        colourDifference(signalsOf(*camera.reading), mine, signalsOf(*reference.reading), theirs);
     const rig::PatchReading& worst = camera.reading->patches[result.colour.worstPatch];
     result.worstPatch = worst.name;
     double noise = 0.0;
     for (const rig::PatchReading& patch : camera.reading->patches) noise += patch.standardError[1];
     // About 100 L* per signal, averaged over two dozen patches.
-    setValue(result.of(Quality::DeltaE), result.colour.mean, 0.02 + 100.0 * noise / 24.0 / 4.9, false);
+    setValue(
+        result.of(Quality::DeltaE), result.colour.mean, 0.02 + 100.0 * noise / 24.0 / 4.9, false);
 }
 
 void sceneExposure(const Side& camera, const Side& reference, CameraDifferences& result) {
@@ -139,9 +167,11 @@ void sceneExposure(const Side& camera, const Side& reference, CameraDifferences&
         double sum = 0.0;
         int count = 0;
         for (const rig::PatchReading& patch : side.reading->patches) {
-            const bool isMiddle = patch.isNeutral && patch.nominalLinear[1] > 0.05 && patch.nominalLinear[1] < 0.7;
+            const bool isMiddle =
+                patch.isNeutral && patch.nominalLinear[1] > 0.05 && patch.nominalLinear[1] < 0.7;
             if (!isMiddle || patch.clippedShare > 0.02) continue;
-            const double y = 0.2126 * side.declared->decode(patch.signal[0]) + 0.7152 * side.declared->decode(patch.signal[1]) +
+            const double y = 0.2126 * side.declared->decode(patch.signal[0]) +
+                             0.7152 * side.declared->decode(patch.signal[1]) +
                              0.0722 * side.declared->decode(patch.signal[2]);
             if (!(y > 1e-5)) continue;
             sum += std::log2(y / patch.nominalLinear[1]);
@@ -160,12 +190,14 @@ void sceneExposure(const Side& camera, const Side& reference, CameraDifferences&
 void addNotes(const Side& camera, CameraDifferences& result) {
     const auto& contrast = result.of(Quality::Contrast).value;
     if (contrast && (*contrast < 0.7 || *contrast > 1.43)) {
-        result.notes.push_back("The tone curves differ as much as log and standard profiles do (contrast ×" +
-                               base::fixed(*contrast, 2) +
-                               "): set the same profile, or judge in linear light; colours as recorded cannot match.");
+        result.notes.push_back(
+            "The tone curves differ as much as log and standard profiles do (contrast ×" +
+            base::fixed(*contrast, 2) +
+            "): set the same profile, or judge in linear light; colours as recorded cannot match.");
     }
     for (const base::Warning& warning : camera.reading->warnings) {
-        if (warning.code == "RangeTagContradicted") result.notes.push_back(warning.text + " Settle this before any turn.");
+        if (warning.code == "RangeTagContradicted")
+            result.notes.push_back(warning.text + " Settle this before any turn.");
     }
 }
 
@@ -174,19 +206,45 @@ void addNotes(const Side& camera, CameraDifferences& result) {
 Difference toleranceOf(Quality quality) {
     Difference d;
     switch (quality) {
-        case Quality::Exposure: d.good = 0.10; d.accept = 0.25; break;
-        case Quality::WhiteBalance: d.good = 5.0; d.accept = 10.0; break;
-        case Quality::Tint: d.good = 0.002; d.accept = 0.004; break;
-        case Quality::Contrast: d.good = 0.05; d.accept = 0.10; break;
-        case Quality::BlackLevel: d.good = 1.0; d.accept = 2.0; break;
-        case Quality::Saturation: d.good = 0.05; d.accept = 0.10; break;
-        case Quality::Hue: d.good = 2.0; d.accept = 4.0; break;
-        case Quality::DeltaE: d.good = 2.0; d.accept = 3.5; break;
+        case Quality::Exposure:
+            d.good = 0.10;
+            d.accept = 0.25;
+            break;
+        case Quality::WhiteBalance:
+            d.good = 5.0;
+            d.accept = 10.0;
+            break;
+        case Quality::Tint:
+            d.good = 0.002;
+            d.accept = 0.004;
+            break;
+        case Quality::Contrast:
+            d.good = 0.05;
+            d.accept = 0.10;
+            break;
+        case Quality::BlackLevel:
+            d.good = 1.0;
+            d.accept = 2.0;
+            break;
+        case Quality::Saturation:
+            d.good = 0.05;
+            d.accept = 0.10;
+            break;
+        case Quality::Hue:
+            d.good = 2.0;
+            d.accept = 4.0;
+            break;
+        case Quality::DeltaE:
+            d.good = 2.0;
+            d.accept = 3.5;
+            break;
     }
     return d;
 }
 
-bool isRatio(Quality quality) { return quality == Quality::Contrast || quality == Quality::Saturation; }
+bool isRatio(Quality quality) {
+    return quality == Quality::Contrast || quality == Quality::Saturation;
+}
 
 Verdict verdictOf(const Difference& difference, bool ratio) {
     if (!difference.value) return Verdict::Unknown;
@@ -197,10 +255,14 @@ Verdict verdictOf(const Difference& difference, bool ratio) {
 
 std::string nameOf(Verdict verdict) {
     switch (verdict) {
-        case Verdict::Good: return "good";
-        case Verdict::Near: return "near";
-        case Verdict::Off: return "off";
-        case Verdict::Unknown: break;
+        case Verdict::Good:
+            return "good";
+        case Verdict::Near:
+            return "near";
+        case Verdict::Off:
+            return "off";
+        case Verdict::Unknown:
+            break;
     }
     return "unknown";
 }

@@ -22,7 +22,7 @@ struct Difference {
     double good = 0.0;         ///< at most this far from neutral (0, or 1 for ratios) is good …
     double accept = 0.0;       ///< … and this far is near
     Verdict verdict = Verdict::Unknown;
-    std::string reason;        ///< why it is unknown, or what limits it
+    std::string reason;  ///< why it is unknown, or what limits it
 };
 
 /// All differences of one camera against the reference.
@@ -35,8 +35,12 @@ struct CameraDifferences {
     std::string worstPatch;
     std::vector<std::string> notes;  ///< what to know before trusting the board
 
-    [[nodiscard]] const Difference& of(Quality quality) const { return qualities[static_cast<std::size_t>(quality)]; }
-    [[nodiscard]] Difference& of(Quality quality) { return qualities[static_cast<std::size_t>(quality)]; }
+    [[nodiscard]] const Difference& of(Quality quality) const {
+        return qualities[static_cast<std::size_t>(quality)];
+    }
+    [[nodiscard]] Difference& of(Quality quality) {
+        return qualities[static_cast<std::size_t>(quality)];
+    }
 };
 
 /// Program defaults of the handbook's section 5.10.
@@ -48,13 +52,13 @@ struct CameraDifferences {
 
 /// One side of a comparison: a reading and what its camera declares.
 struct Side {
-    const rig::Reading* reading = nullptr;            ///< null: not measured
-    std::optional<colour::TransferCurve> declared;    ///< published or declared curve
-    std::string missing;                              ///< why there is no reading
+    const rig::Reading* reading = nullptr;          ///< null: not measured
+    std::optional<colour::TransferCurve> declared;  ///< published or declared curve
+    std::string missing;                            ///< why there is no reading
 };
 
-/// Definitions in docs/measurement.md. `isLinear` judges ΔE through both declared curves. Whatever cannot be
-/// measured is Unknown with its reason; never fails.
+/// Definitions in docs/measurement.md. `isLinear` judges ΔE through both declared curves. Whatever
+/// cannot be measured is Unknown with its reason; never fails.
 [[nodiscard]] CameraDifferences compare(const Side& camera, const Side& reference, bool isLinear);
 
 }  // namespace rigmatch::match

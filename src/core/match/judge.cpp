@@ -17,7 +17,9 @@ colour::Lab labOf(const std::array<double, 3>& signal, const Judge& judge) {
     return colour::labOf(kToXyz * linear, colour::kD65);
 }
 
-ColourDifference colourDifference(const PatchSignals& camera, const Judge& cameraJudge, const PatchSignals& reference,
+ColourDifference colourDifference(const PatchSignals& camera,
+                                  const Judge& cameraJudge,
+                                  const PatchSignals& reference,
                                   const Judge& referenceJudge) {
     ColourDifference result;
     const std::size_t count = std::min(camera.size(), reference.size());

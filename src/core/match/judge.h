@@ -19,7 +19,8 @@ struct Judge {
 
 using PatchSignals = std::vector<std::array<double, 3>>;
 
-/// CIELAB (D65) of a signal under `judge`. Recorded signals above 1 are kept; linear light is clamped at 0.
+/// CIELAB (D65) of a signal under `judge`. Recorded signals above 1 are kept; linear light is
+/// clamped at 0.
 [[nodiscard]] colour::Lab labOf(const std::array<double, 3>& signal, const Judge& judge);
 
 /// CIEDE2000 of patch lists of equal length: mean, largest, and where.
@@ -29,7 +30,9 @@ struct ColourDifference {
     std::size_t worstPatch = 0;
     std::vector<double> perPatch;
 };
-[[nodiscard]] ColourDifference colourDifference(const PatchSignals& camera, const Judge& cameraJudge,
-                                                const PatchSignals& reference, const Judge& referenceJudge);
+[[nodiscard]] ColourDifference colourDifference(const PatchSignals& camera,
+                                                const Judge& cameraJudge,
+                                                const PatchSignals& reference,
+                                                const Judge& referenceJudge);
 
 }  // namespace rigmatch::match

@@ -6,12 +6,16 @@
 namespace rigmatch::match {
 namespace {
 
-std::optional<colour::TransferCurve> declaredCurve(const rig::Camera& camera, const rig::Shot& shot) {
+std::optional<colour::TransferCurve> declaredCurve(const rig::Camera& camera,
+                                                   const rig::Shot& shot) {
     const rig::Profile* profile = rig::findProfile(camera.sheet, shot.settings.profile);
     if (profile != nullptr && profile->hasDeclaredCurve) return profile->curve;
-    // An HLG tag is a published curve; a BT.709 tag is what every file says, whatever the profile (handbook 5.5).
-    if (shot.reading && shot.reading->transfer == "hlg") return colour::curveOf(colour::CurveKind::Hlg);
-    if (shot.reading && shot.reading->transfer == "linear") return colour::curveOf(colour::CurveKind::Linear);
+    // An HLG tag is a published curve; a BT.709 tag is what every file says, whatever the profile
+    // (handbook 5.5).
+    if (shot.reading && shot.reading->transfer == "hlg")
+        return colour::curveOf(colour::CurveKind::Hlg);
+    if (shot.reading && shot.reading->transfer == "linear")
+        return colour::curveOf(colour::CurveKind::Linear);
     return std::nullopt;
 }
 
@@ -40,9 +44,11 @@ std::optional<WorstPair> worstPair(const std::vector<Coloured>& cameras, bool is
     std::optional<WorstPair> worst;
     for (std::size_t i = 0; i < cameras.size(); ++i) {
         for (std::size_t k = i + 1; k < cameras.size(); ++k) {
-            const double deltaE = isAfter ? colourDifference(cameras[k].after, {}, cameras[i].after, {}).mean
-                                          : colourDifference(cameras[k].now, {}, cameras[i].now, {}).mean;
-            if (!worst || deltaE > worst->deltaE) worst = WorstPair{cameras[i].cameraId, cameras[k].cameraId, deltaE};
+            const double deltaE =
+                isAfter ? colourDifference(cameras[k].after, {}, cameras[i].after, {}).mean
+                        : colourDifference(cameras[k].now, {}, cameras[i].now, {}).mean;
+            if (!worst || deltaE > worst->deltaE)
+                worst = WorstPair{cameras[i].cameraId, cameras[k].cameraId, deltaE};
         }
     }
     return worst;
@@ -51,15 +57,19 @@ std::optional<WorstPair> worstPair(const std::vector<Coloured>& cameras, bool is
 }  // namespace
 
 const CameraMatch* MatchReport::find(const std::string& cameraId) const {
-    const auto found =
-        std::find_if(cameras.begin(), cameras.end(), [&](const CameraMatch& m) { return m.cameraId == cameraId; });
+    const auto found = std::find_if(cameras.begin(), cameras.end(), [&](const CameraMatch& m) {
+        return m.cameraId == cameraId;
+    });
     return found == cameras.end() ? nullptr : &*found;
 }
 
 std::vector<rig::Turn> MatchReport::turns() const {
     std::vector<rig::Turn> all;
-    for (const CameraMatch& camera : cameras) all.insert(all.end(), camera.plan.turns.begin(), camera.plan.turns.end());
-    std::stable_sort(all.begin(), all.end(), [](const rig::Turn& a, const rig::Turn& b) { return a.control < b.control; });
+    for (const CameraMatch& camera : cameras)
+        all.insert(all.end(), camera.plan.turns.begin(), camera.plan.turns.end());
+    std::stable_sort(all.begin(), all.end(), [](const rig::Turn& a, const rig::Turn& b) {
+        return a.control < b.control;
+    });
     return all;
 }
 
@@ -91,10 +101,14 @@ MatchReport matchTake(const rig::Rig& rig, const rig::Take& take, bool hasContro
         match.differences = compare(side, referenceSide, rig.judge == "linear");
         match.differences.cameraId = camera.id;
         const bool isMeasured = side.reading != nullptr && side.reading->hasChart;
-        const bool isComparable = isMeasured && referenceSide.reading != nullptr && referenceSide.reading->hasChart;
+        const bool isComparable =
+            isMeasured && referenceSide.reading != nullptr && referenceSide.reading->hasChart;
         if (isComparable && !match.isReference) {
-            match.plan = solveTurns(hasControls ? &camera : nullptr, shot->settings, *side.reading,
-                                    *referenceSide.reading, match.differences);
+            match.plan = solveTurns(hasControls ? &camera : nullptr,
+                                    shot->settings,
+                                    *side.reading,
+                                    *referenceSide.reading,
+                                    match.differences);
         } else if (isMeasured) {
             match.plan.after = signalsOf(*side.reading);
         }

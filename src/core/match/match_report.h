@@ -27,19 +27,23 @@ struct WorstPair {
 /// The match of a whole take.
 struct MatchReport {
     std::string referenceId;
-    std::vector<CameraMatch> cameras;     ///< in the order of the rig
-    std::optional<WorstPair> worstNow;    ///< largest mean ΔE2000 of any two measured cameras, as recorded
+    std::vector<CameraMatch> cameras;  ///< in the order of the rig
+    std::optional<WorstPair>
+        worstNow;  ///< largest mean ΔE2000 of any two measured cameras, as recorded
     std::optional<WorstPair> worstAfter;  ///< the same after all turns, predicted
 
     [[nodiscard]] const CameraMatch* find(const std::string& cameraId) const;
-    /// All turns in the order to do them: locks, exposure, white balance, tint; cameras in order within.
+    /// All turns in the order to do them: locks, exposure, white balance, tint; cameras in order
+    /// within.
     [[nodiscard]] std::vector<rig::Turn> turns() const;
     /// Cells that are near, off or unknown.
     [[nodiscard]] int attentionCount() const;
 };
 
-/// Compares every camera of `take` with the rig's reference and solves its turns. `hasControls` false: turns are
-/// given as amounts. Never fails: what is missing is said in the cells.
-[[nodiscard]] MatchReport matchTake(const rig::Rig& rig, const rig::Take& take, bool hasControls = true);
+/// Compares every camera of `take` with the rig's reference and solves its turns. `hasControls`
+/// false: turns are given as amounts. Never fails: what is missing is said in the cells.
+[[nodiscard]] MatchReport matchTake(const rig::Rig& rig,
+                                    const rig::Take& take,
+                                    bool hasControls = true);
 
 }  // namespace rigmatch::match

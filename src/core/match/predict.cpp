@@ -28,8 +28,9 @@ PatchSignals signalsOf(const rig::Reading& reading) {
 }
 
 colour::WhitePoint changedWhite(const NeutralFit& fit, const Change& change) {
-    return {base::Mired(std::clamp(fit.white.mired.value() + change.whiteBalanceMired, 20.0, 900.0)),
-            fit.white.duv + base::Duv(change.tintDuv)};
+    return {
+        base::Mired(std::clamp(fit.white.mired.value() + change.whiteBalanceMired, 20.0, 900.0)),
+        fit.white.duv + base::Duv(change.tintDuv)};
 }
 
 PatchSignals predicted(const rig::Reading& reading, const NeutralFit& fit, const Change& change) {

@@ -16,11 +16,15 @@ struct Change {
 /// The signals of a reading's patches, in chart order.
 [[nodiscard]] PatchSignals signalsOf(const rig::Reading& reading);
 
-/// The patches as this camera would record them after `change`: linearised by its own measured curve, each channel
-/// scaled, and put through the curve again. Whites that leave the colour space stay as they are.
-[[nodiscard]] PatchSignals predicted(const rig::Reading& reading, const NeutralFit& fit, const Change& change);
+/// The patches as this camera would record them after `change`: linearised by its own measured
+/// curve, each channel scaled, and put through the curve again. Whites that leave the colour space
+/// stay as they are.
+[[nodiscard]] PatchSignals predicted(const rig::Reading& reading,
+                                     const NeutralFit& fit,
+                                     const Change& change);
 
-/// Where the rendered white goes under `change`, and by how much luminance moves with it, stops (green stays fixed).
+/// Where the rendered white goes under `change`, and by how much luminance moves with it, stops
+/// (green stays fixed).
 [[nodiscard]] colour::WhitePoint changedWhite(const NeutralFit& fit, const Change& change);
 
 }  // namespace rigmatch::match

@@ -39,7 +39,9 @@ double isoPenalty(const rig::ControlSheet& sheet, double iso, const SolverOption
 }
 
 /// All combinations of ISO, aperture and ND, nearest and least harmful first.
-std::vector<ExposureChoice> exposureChoices(const rig::Camera& camera, const rig::Settings& from, double difference,
+std::vector<ExposureChoice> exposureChoices(const rig::Camera& camera,
+                                            const rig::Settings& from,
+                                            double difference,
                                             const SolverOptions& options) {
     std::vector<ExposureChoice> choices;
     for (double nd : valuesOr(camera.sheet.ndStops, from.ndStops)) {
@@ -50,28 +52,37 @@ std::vector<ExposureChoice> exposureChoices(const rig::Camera& camera, const rig
                 choice.settings.fNumber = fNumber;
                 choice.settings.isoValue = iso;
                 const double change =
-                    optics::exposureChange(rig::exposureOf(from), rig::exposureOf(choice.settings)).value();
+                    optics::exposureChange(rig::exposureOf(from), rig::exposureOf(choice.settings))
+                        .value();
                 choice.rest = difference + change;
                 if (std::abs(choice.rest) > 1.5) continue;
                 const bool turnsNd = std::abs(nd - from.ndStops) > 1e-9;
                 const bool turnsIris = std::abs(fNumber - from.fNumber) > 1e-9;
                 const bool turnsIso = std::abs(iso - from.isoValue) > 1e-9;
-                choice.cost = std::abs(choice.rest) + options.perTurn * (int(turnsNd) + int(turnsIris) + int(turnsIso)) +
-                              isoPenalty(camera.sheet, iso, options) + (turnsNd ? options.ndPerChange : 0.0) +
-                              options.aperturePerStop * std::abs(2.0 * std::log2(fNumber / from.fNumber));
+                choice.cost =
+                    std::abs(choice.rest) +
+                    options.perTurn * (int(turnsNd) + int(turnsIris) + int(turnsIso)) +
+                    isoPenalty(camera.sheet, iso, options) + (turnsNd ? options.ndPerChange : 0.0) +
+                    options.aperturePerStop * std::abs(2.0 * std::log2(fNumber / from.fNumber));
                 choices.push_back(choice);
             }
         }
     }
-    std::sort(choices.begin(), choices.end(), [](const auto& a, const auto& b) { return a.cost < b.cost; });
+    std::sort(choices.begin(), choices.end(), [](const auto& a, const auto& b) {
+        return a.cost < b.cost;
+    });
     return choices;
 }
 
 double miredChange(double fromKelvin, double toKelvin) { return 1e6 / fromKelvin - 1e6 / toKelvin; }
 
-/// Members of `values` whose rest is within `tie` of the smallest; the present value wins unless the gain is worth it.
-std::vector<double> nearestValues(const std::vector<double>& values, double present,
-                                  const std::function<double(double)>& rest, double worth, double tie) {
+/// Members of `values` whose rest is within `tie` of the smallest; the present value wins unless
+/// the gain is worth it.
+std::vector<double> nearestValues(const std::vector<double>& values,
+                                  double present,
+                                  const std::function<double(double)>& rest,
+                                  double worth,
+                                  double tie) {
     double best = std::abs(rest(present));
     for (double value : values) best = std::min(best, std::abs(rest(value)));
     if (std::abs(rest(present)) <= best + worth) return {present};
@@ -103,13 +114,18 @@ struct Problem {
 rig::Settings chooseSettings(const Problem& p) {
     const auto exposures = exposureChoices(*p.camera, p.from, p.exposure, p.options);
     const auto kelvins = nearestValues(
-        valuesOr(p.camera->sheet.kelvins, p.from.whiteBalanceKelvin), p.from.whiteBalanceKelvin,
-        [&](double k) { return p.mired + miredChange(p.from.whiteBalanceKelvin, k); }, p.options.worthMired, kMiredTie);
+        valuesOr(p.camera->sheet.kelvins, p.from.whiteBalanceKelvin),
+        p.from.whiteBalanceKelvin,
+        [&](double k) { return p.mired + miredChange(p.from.whiteBalanceKelvin, k); },
+        p.options.worthMired,
+        kMiredTie);
     const double step = std::abs(p.camera->sheet.tintDuvPerStep);
     const auto tints = nearestValues(
-        valuesOr(p.camera->sheet.tintSteps, p.from.tintSteps), p.from.tintSteps,
+        valuesOr(p.camera->sheet.tintSteps, p.from.tintSteps),
+        p.from.tintSteps,
         [&](double t) { return p.duv + (t - p.from.tintSteps) * p.camera->sheet.tintDuvPerStep; },
-        p.options.worthTintShare * step, 0.1 * step);
+        p.options.worthTintShare * step,
+        0.1 * step);
     rig::Settings best = p.from;
     double bestDifference = 1e9;
     for (std::size_t i = 0; i < std::max<std::size_t>(exposures.size(), 1); ++i) {
@@ -122,7 +138,8 @@ rig::Settings chooseSettings(const Problem& p) {
             for (double tint : tints) {
                 candidate.whiteBalanceKelvin = kelvin;
                 candidate.tintSteps = tint;
-                const PatchSignals after = predicted(p.reading, *p.differences.fit, p.changeTo(candidate));
+                const PatchSignals after =
+                    predicted(p.reading, *p.differences.fit, p.changeTo(candidate));
                 const double difference = colourDifference(after, {}, p.reference, {}).mean;
                 if (difference >= bestDifference - kWorthDeltaE) continue;
                 bestDifference = difference;
@@ -147,7 +164,8 @@ Turn turnFor(const rig::Camera& camera, Control control, double from, double to)
 void addLock(const Problem& p, Control control, double value, std::vector<Turn>& turns) {
     const bool isExposure = control == Control::LockExposure;
     Turn turn = turnFor(*p.camera, control, 1.0, 0.0);
-    turn.fromText = "automatic (" + rig::valueText(isExposure ? Control::Iso : Control::WhiteBalance, value) + ")";
+    turn.fromText = "automatic (" +
+                    rig::valueText(isExposure ? Control::Iso : Control::WhiteBalance, value) + ")";
     turn.toText = "manual";
     turn.effect = isExposure ? "exposureStops" : "whiteBalanceMired";
     turn.before = turn.after = isExposure ? p.exposure : p.mired;
@@ -156,7 +174,8 @@ void addLock(const Problem& p, Control control, double value, std::vector<Turn>&
 }
 
 std::string exposureReason(Control control, double stops) {
-    std::string text = optics::thirdsText(base::Stops(stops)) + (stops > 0 ? " brighter" : " darker");
+    std::string text =
+        optics::thirdsText(base::Stops(stops)) + (stops > 0 ? " brighter" : " darker");
     if (control == Control::Aperture) text += "; depth of field changes with it";
     if (control == Control::Iso && stops > 0.9) text += "; more light would be cleaner";
     return text;
@@ -169,7 +188,8 @@ void addExposureTurns(const Problem& p, const rig::Settings& to, std::vector<Tur
         if (std::abs(from - target) < 1e-9) return;
         Turn turn = turnFor(*p.camera, control, from, target);
         const rig::Settings next = rig::applied(step, turn);
-        const double change = optics::exposureChange(rig::exposureOf(step), rig::exposureOf(next)).value();
+        const double change =
+            optics::exposureChange(rig::exposureOf(step), rig::exposureOf(next)).value();
         turn.effect = "exposureStops";
         turn.before = rest;
         rest += change;
@@ -186,7 +206,8 @@ void addExposureTurns(const Problem& p, const rig::Settings& to, std::vector<Tur
 void addColourTurns(const Problem& p, const rig::Settings& to, std::vector<Turn>& turns) {
     const Change change = p.changeTo(to);
     if (std::abs(change.whiteBalanceMired) > 1e-9) {
-        Turn turn = turnFor(*p.camera, Control::WhiteBalance, p.from.whiteBalanceKelvin, to.whiteBalanceKelvin);
+        Turn turn = turnFor(
+            *p.camera, Control::WhiteBalance, p.from.whiteBalanceKelvin, to.whiteBalanceKelvin);
         turn.effect = "whiteBalanceMired";
         turn.before = p.mired;
         turn.after = p.mired + change.whiteBalanceMired;
@@ -200,14 +221,19 @@ void addColourTurns(const Problem& p, const rig::Settings& to, std::vector<Turn>
         turn.after = p.duv + change.tintDuv;
         turn.reason = std::string(p.duv > 0 ? "the picture is too green: toward magenta"
                                             : "the picture is too magenta: toward green") +
-                      " (one step taken as " + base::fixed(1000.0 * p.camera->sheet.tintDuvPerStep, 2) + " × 0.001 Duv)";
+                      " (one step taken as " +
+                      base::fixed(1000.0 * p.camera->sheet.tintDuvPerStep, 2) + " × 0.001 Duv)";
         turns.push_back(turn);
     }
 }
 
 /// Amounts for a camera whose controls nobody told us.
 void addAmounts(const CameraDifferences& d, TurnPlan& plan) {
-    const auto add = [&](Control control, Quality quality, double neutral, const char* effect, std::string text) {
+    const auto add = [&](Control control,
+                         Quality quality,
+                         double neutral,
+                         const char* effect,
+                         std::string text) {
         Turn turn;
         turn.cameraId = d.cameraId;
         turn.control = control;
@@ -224,13 +250,21 @@ void addAmounts(const CameraDifferences& d, TurnPlan& plan) {
         const double thirds = std::round(-stops * 3.0) / 3.0;
         if (thirds != 0.0) {
             plan.total.exposureStops = thirds;
-            add(Control::Exposure, Quality::Exposure, stops + thirds, "exposureStops", optics::thirdsText(base::Stops(thirds)));
+            add(Control::Exposure,
+                Quality::Exposure,
+                stops + thirds,
+                "exposureStops",
+                optics::thirdsText(base::Stops(thirds)));
         }
     }
     const double mired = d.of(Quality::WhiteBalance).value.value_or(0.0);
     if (std::abs(mired) > d.of(Quality::WhiteBalance).good) {
         plan.total.whiteBalanceMired = -mired;
-        add(Control::WhiteBalance, Quality::WhiteBalance, 0.0, "whiteBalanceMired", base::signedFixed(-mired, 0) + " mired");
+        add(Control::WhiteBalance,
+            Quality::WhiteBalance,
+            0.0,
+            "whiteBalanceMired",
+            base::signedFixed(-mired, 0) + " mired");
     }
     const double duv = d.of(Quality::Tint).value.value_or(0.0);
     if (std::abs(duv) > d.of(Quality::Tint).good) {
@@ -243,10 +277,12 @@ void nameLeftOver(const Problem& p, const rig::Settings& to, TurnPlan& plan) {
     const auto exposures = exposureChoices(*p.camera, p.from, p.exposure, p.options);
     const double rest = p.exposure + plan.total.exposureStops;
     if (std::abs(rest) > p.differences.of(Quality::Exposure).accept) {
-        const bool isReachable = !exposures.empty() && std::abs(exposures.front().rest) < std::abs(rest) - 0.05;
+        const bool isReachable =
+            !exposures.empty() && std::abs(exposures.front().rest) < std::abs(rest) - 0.05;
         plan.isExposureAtNearestStep = !isReachable;
         plan.leftOver.push_back("Exposure stays " + base::signedFixed(rest, 2) +
-                                " stop: no allowed ISO, aperture or ND reaches further. Change the light or the reference.");
+                                " stop: no allowed ISO, aperture or ND reaches further. Change the "
+                                "light or the reference.");
     }
     const double mired = p.mired + plan.total.whiteBalanceMired;
     if (std::abs(mired) > p.differences.of(Quality::WhiteBalance).accept) {
@@ -256,27 +292,39 @@ void nameLeftOver(const Problem& p, const rig::Settings& to, TurnPlan& plan) {
     }
     const double duv = p.duv + plan.total.tintDuv;
     if (std::abs(duv) > p.differences.of(Quality::Tint).accept) {
-        plan.leftOver.push_back("Tint stays " + base::signedFixed(duv, 4) + " Duv: this camera's tint does not reach further.");
+        plan.leftOver.push_back("Tint stays " + base::signedFixed(duv, 4) +
+                                " Duv: this camera's tint does not reach further.");
     }
 }
 
 }  // namespace
 
-TurnPlan solveTurns(const rig::Camera* camera, const rig::Settings& shotSettings, const rig::Reading& reading,
-                    const rig::Reading& reference, const CameraDifferences& differences, const SolverOptions& options) {
+TurnPlan solveTurns(const rig::Camera* camera,
+                    const rig::Settings& shotSettings,
+                    const rig::Reading& reading,
+                    const rig::Reading& reference,
+                    const CameraDifferences& differences,
+                    const SolverOptions& options) {
     TurnPlan plan;
     plan.after = signalsOf(reading);
     if (!differences.fit || !differences.of(Quality::Exposure).value) return plan;
-    const Problem problem{camera, shotSettings, reading, signalsOf(reference), differences, options,
+    const Problem problem{camera,
+                          shotSettings,
+                          reading,
+                          signalsOf(reference),
+                          differences,
+                          options,
                           differences.of(Quality::Exposure).value.value_or(0.0),
                           differences.of(Quality::WhiteBalance).value.value_or(0.0),
                           differences.of(Quality::Tint).value.value_or(0.0)};
     if (camera == nullptr) {
         addAmounts(differences, plan);
     } else {
-        if (shotSettings.isAutoExposure) addLock(problem, Control::LockExposure, shotSettings.isoValue, plan.turns);
+        if (shotSettings.isAutoExposure)
+            addLock(problem, Control::LockExposure, shotSettings.isoValue, plan.turns);
         if (shotSettings.isAutoWhiteBalance) {
-            addLock(problem, Control::LockWhiteBalance, shotSettings.whiteBalanceKelvin, plan.turns);
+            addLock(
+                problem, Control::LockWhiteBalance, shotSettings.whiteBalanceKelvin, plan.turns);
         }
         const rig::Settings to = chooseSettings(problem);
         plan.total = problem.changeTo(to);

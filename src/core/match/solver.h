@@ -9,34 +9,39 @@
 
 namespace rigmatch::match {
 
-/// Penalties that decide between ways to the same brightness (handbook 6.3), in stops of rest they may cost.
+/// Penalties that decide between ways to the same brightness (handbook 6.3), in stops of rest they
+/// may cost.
 struct SolverOptions {
-    double perTurn = 0.03;              ///< no turn for less than this gain
+    double perTurn = 0.03;  ///< no turn for less than this gain
     double isoPerStopAboveNative = 0.015;
-    double aperturePerStop = 0.12;      ///< depth of field changes
+    double aperturePerStop = 0.12;  ///< depth of field changes
     double ndPerChange = 0.02;
-    double worthMired = 1.0;            ///< no white-balance turn for less gain
-    double worthTintShare = 0.4;        ///< of a tint step
+    double worthMired = 1.0;      ///< no white-balance turn for less gain
+    double worthTintShare = 0.4;  ///< of a tint step
 };
 
 /// What to turn on one camera and where that leads.
 struct TurnPlan {
     std::vector<rig::Turn> turns;
-    Change total;                   ///< on the recorded neutral, all turns together
-    PatchSignals after;             ///< predicted patches
-    ColourDifference predicted;     ///< of those against the reference
+    Change total;                ///< on the recorded neutral, all turns together
+    PatchSignals after;          ///< predicted patches
+    ColourDifference predicted;  ///< of those against the reference
     bool isExposureAtNearestStep = true;
     bool isWhiteBalanceAtNearestStep = true;
     bool isTintAtNearestStep = true;
     std::vector<std::string> leftOver;  ///< what the controls cannot reach, in words
 };
 
-/// Chooses among the camera's own allowed values: exposure by the nearest step with the least harm (ND, ISO, then
-/// aperture; never the shutter), then Kelvin and tint; where two choices are as near, the predicted ΔE2000 decides.
-/// `camera` null: amounts instead of values. The reading's own settings are the starting point.
-/// Differences must come from compare() on the same readings; without a fit the plan is empty.
-[[nodiscard]] TurnPlan solveTurns(const rig::Camera* camera, const rig::Settings& shotSettings,
-                                  const rig::Reading& reading, const rig::Reading& reference,
-                                  const CameraDifferences& differences, const SolverOptions& options = {});
+/// Chooses among the camera's own allowed values: exposure by the nearest step with the least harm
+/// (ND, ISO, then aperture; never the shutter), then Kelvin and tint; where two choices are as
+/// near, the predicted ΔE2000 decides. `camera` null: amounts instead of values. The reading's own
+/// settings are the starting point. Differences must come from compare() on the same readings;
+/// without a fit the plan is empty.
+[[nodiscard]] TurnPlan solveTurns(const rig::Camera* camera,
+                                  const rig::Settings& shotSettings,
+                                  const rig::Reading& reading,
+                                  const rig::Reading& reference,
+                                  const CameraDifferences& differences,
+                                  const SolverOptions& options = {});
 
 }  // namespace rigmatch::match

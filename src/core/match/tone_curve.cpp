@@ -35,7 +35,8 @@ std::vector<double> splineSlopes(const std::vector<CurvePoint>& p) {
     }
     std::vector<double> slopes(n);
     slopes[n - 1] = right[n - 1] / diagonal[n - 1];
-    for (std::size_t i = n - 1; i-- > 0;) slopes[i] = (right[i] - upper[i] * slopes[i + 1]) / diagonal[i];
+    for (std::size_t i = n - 1; i-- > 0;)
+        slopes[i] = (right[i] - upper[i] * slopes[i + 1]) / diagonal[i];
     // Monotone where the data are (Fritsch and Carlson 1980): 0 <= slope <= 3 x the smaller secant.
     for (std::size_t i = 0; i < n; ++i) {
         double limit = 1e9;
@@ -49,7 +50,9 @@ std::vector<double> splineSlopes(const std::vector<CurvePoint>& p) {
 }  // namespace
 
 ToneCurve::ToneCurve(std::vector<CurvePoint> points) {
-    std::sort(points.begin(), points.end(), [](const auto& a, const auto& b) { return a.stops < b.stops; });
+    std::sort(points.begin(), points.end(), [](const auto& a, const auto& b) {
+        return a.stops < b.stops;
+    });
     for (const CurvePoint& point : points) {
         const bool isRising = m_points.empty() || (point.signal > m_points.back().signal + 1e-5 &&
                                                    point.stops > m_points.back().stops + 1e-3);
@@ -79,8 +82,10 @@ double ToneCurve::signalAt(double stops) const {
     const CurvePoint& last = m_points.back();
     if (stops <= first.stops) return m_toePedestal + m_toeScale * std::exp(m_toePower * stops);
     if (stops >= last.stops) return last.signal + m_slopes.back() * (stops - last.stops);
-    const auto upper = std::upper_bound(m_points.begin(), m_points.end(), stops,
-                                        [](double value, const CurvePoint& point) { return value < point.stops; });
+    const auto upper = std::upper_bound(
+        m_points.begin(), m_points.end(), stops, [](double value, const CurvePoint& point) {
+            return value < point.stops;
+        });
     const auto i = static_cast<std::size_t>(upper - m_points.begin()) - 1;
     const double h = m_points[i + 1].stops - m_points[i].stops;
     const double t = (stops - m_points[i].stops) / h;

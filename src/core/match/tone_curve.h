@@ -7,13 +7,13 @@ namespace rigmatch::match {
 
 /// One point of a tone curve.
 struct CurvePoint {
-    double stops = 0.0;   ///< light relative to 18 % grey under the chart's light
+    double stops = 0.0;  ///< light relative to 18 % grey under the chart's light
     double signal = 0.0;
 };
 
-/// A camera's tone curve as the chart's neutrals show it: monotone, smooth (a cubic spline over stops), continued
-/// below by the pedestal model V = p + s L^g through the three darkest points and above by its last slope.
-/// Both directions are defined everywhere and inverse of each other.
+/// A camera's tone curve as the chart's neutrals show it: monotone, smooth (a cubic spline over
+/// stops), continued below by the pedestal model V = p + s L^g through the three darkest points and
+/// above by its last slope. Both directions are defined everywhere and inverse of each other.
 class ToneCurve {
 public:
     /// `points` rising in both coordinates, at least three; fewer or falling ones are dropped.
@@ -21,7 +21,8 @@ public:
 
     [[nodiscard]] bool isUsable() const { return m_points.size() >= 3; }
     [[nodiscard]] double signalAt(double stops) const;
-    /// Light that gives `signal`; below the pedestal the darkest light that is told apart (12 stops under grey).
+    /// Light that gives `signal`; below the pedestal the darkest light that is told apart (12 stops
+    /// under grey).
     [[nodiscard]] double stopsAt(double signal) const;
     /// Slope in signal per stop.
     [[nodiscard]] double slopeAt(double stops) const;

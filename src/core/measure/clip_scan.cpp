@@ -8,9 +8,9 @@ namespace rigmatch::measure {
 namespace {
 
 constexpr double kLooksPerSecond = 2.0;
-constexpr double kFramesPerLook = 3.0;     // frames read between two looks
+constexpr double kFramesPerLook = 3.0;  // frames read between two looks
 constexpr std::size_t kMostFrames = 48;
-constexpr double kSteadyShare = 0.004;     // of the chart's width that a corner may move between looks
+constexpr double kSteadyShare = 0.004;  // of the chart's width that a corner may move between looks
 
 bool isSteady(const chart::ChartPose& before, const chart::ChartPose& now) {
     return chart::largestCornerShift(before, now) < std::max(1.0, kSteadyShare * now.widthPx());
@@ -19,7 +19,10 @@ bool isSteady(const chart::ChartPose& before, const chart::ChartPose& now) {
 }  // namespace
 
 ClipScan::ClipScan(double frameRate)
-    : m_interval(std::clamp(static_cast<int>(std::lround((frameRate > 0 ? frameRate : 25.0) / kLooksPerSecond)), 2, 60)) {}
+    : m_interval(std::clamp(
+          static_cast<int>(std::lround((frameRate > 0 ? frameRate : 25.0) / kLooksPerSecond)),
+          2,
+          60)) {}
 
 void ClipScan::take(const image::CodedFrame& frame) {
     const bool isLook = m_count % m_interval == 0;
@@ -34,7 +37,9 @@ void ClipScan::take(const image::CodedFrame& frame) {
 void ClipScan::look(const image::CodedFrame& frame) {
     base::Result<chart::FoundChart> found = tl::unexpected(base::Error{});
     if (m_last) found = chart::followChart(frame, m_last->pose);
-    if (!found) found = chart::findChart(frame, {chart::Effort::Quick, chart::FinderOptions{}.leastAgreement});
+    if (!found)
+        found =
+            chart::findChart(frame, {chart::Effort::Quick, chart::FinderOptions{}.leastAgreement});
     if (!found) {
         closeSpan();
         m_last.reset();
@@ -60,7 +65,8 @@ void ClipScan::keepSteady(const chart::FoundChart& found, const image::CodedFram
     const double step = std::max(1.0, static_cast<double>(m_between.size()) / kFramesPerLook);
     for (double place = step; place <= static_cast<double>(m_between.size()); place += step) {
         const auto index = std::min(static_cast<std::size_t>(place), m_between.size() - 1);
-        const image::CodedFrame& between = place + step > static_cast<double>(m_between.size()) ? frame : m_between[index];
+        const image::CodedFrame& between =
+            place + step > static_cast<double>(m_between.size()) ? frame : m_between[index];
         const auto samples = chart::readPatches(between, found.pose);
         if (samples) m_open.frames.push_back({between.seconds, *samples});
     }

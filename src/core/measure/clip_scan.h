@@ -18,8 +18,8 @@ struct SteadySpan {
     std::vector<SpanFrame> frames;
 };
 
-/// Watches the frames of a clip go by: looks for the chart twice a second, follows it once found, and
-/// reads the frames between two looks that agree. Holds at most half a second of frames.
+/// Watches the frames of a clip go by: looks for the chart twice a second, follows it once found,
+/// and reads the frames between two looks that agree. Holds at most half a second of frames.
 class ClipScan {
 public:
     explicit ClipScan(double frameRate);

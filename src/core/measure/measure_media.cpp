@@ -19,7 +19,8 @@ using base::Result;
 using media::MediaReader;
 
 constexpr double kLeastPatchPx = 12.0;  // below, the reading is noisy (handbook 5.1 asks for 20)
-constexpr int kSecondLooks = 10;        // frames searched with full effort when the quick pass found nothing
+constexpr int kSecondLooks =
+    10;  // frames searched with full effort when the quick pass found nothing
 
 rig::Reading readingOf(const media::MediaInfo& info) {
     rig::Reading reading;
@@ -35,7 +36,8 @@ rig::Reading readingOf(const media::MediaInfo& info) {
     reading.warnings = info.warnings;
     if (info.rotationDegrees != 0) {
         reading.warnings.push_back({"Rotated",
-                                    "The file says it was held turned by " + std::to_string(info.rotationDegrees) +
+                                    "The file says it was held turned by " +
+                                        std::to_string(info.rotationDegrees) +
                                         "°; it is shown upright.",
                                     "For a wide delivery, hold the phone wide."});
     }
@@ -68,13 +70,15 @@ void warnOfPatches(rig::Reading& reading, const chart::ChartPose& pose) {
         if (patch.clippedShare > 0.02) clipped += (clipped.empty() ? "" : ", ") + patch.name;
     }
     if (!clipped.empty()) {
-        reading.warnings.push_back({"PatchesClipped", "Clipped: " + clipped + ". They are left out of the fits.",
+        reading.warnings.push_back({"PatchesClipped",
+                                    "Clipped: " + clipped + ". They are left out of the fits.",
                                     "Lower the exposure of this camera until white keeps detail."});
     }
     if (pose.patchSizePx() < kLeastPatchPx) {
-        reading.warnings.push_back({"PatchesSmall",
-                                    "The patches are only " + base::fixed(pose.patchSizePx(), 0) + " px wide.",
-                                    "Bring the chart nearer: 20 px and more make the reading surer."});
+        reading.warnings.push_back(
+            {"PatchesSmall",
+             "The patches are only " + base::fixed(pose.patchSizePx(), 0) + " px wide.",
+             "Bring the chart nearer: 20 px and more make the reading surer."});
     }
 }
 
@@ -98,7 +102,9 @@ Result<SteadySpan> measureFrame(const image::CodedFrame& frame, const MeasureOpt
 }
 
 /// Manual corners on a clip: every frame of a stretch around `middle` is read at those corners.
-Result<SteadySpan> measureAround(MediaReader& reader, double middle, const MeasureOptions& options) {
+Result<SteadySpan> measureAround(MediaReader& reader,
+                                 double middle,
+                                 const MeasureOptions& options) {
     constexpr double kReach = 0.4;
     constexpr std::size_t kFrames = 20;
     if (auto moved = reader.seek(base::Seconds(std::max(0.0, middle - kReach))); !moved) {
@@ -106,7 +112,11 @@ Result<SteadySpan> measureAround(MediaReader& reader, double middle, const Measu
     }
     auto first = reader.next();
     if (!first) return tl::unexpected(first.error());
-    if (!*first) return base::fail(base::ErrorCode::NotFound, "No frame there", "The clip is shorter.", "Choose an earlier time.");
+    if (!*first)
+        return base::fail(base::ErrorCode::NotFound,
+                          "No frame there",
+                          "The clip is shorter.",
+                          "Choose an earlier time.");
     auto span = measureFrame(**first, options);
     if (!span) return span;
     while (span->frames.size() < kFrames) {
@@ -121,9 +131,13 @@ Result<SteadySpan> measureAround(MediaReader& reader, double middle, const Measu
 }
 
 /// A search with full effort on some frames over the clip, for charts too small for the quick pass.
-Result<SteadySpan> lookHarder(MediaReader& reader, double duration, const MeasureOptions& options,
+Result<SteadySpan> lookHarder(MediaReader& reader,
+                              double duration,
+                              const MeasureOptions& options,
                               const base::Progress& progress) {
-    base::Error last{base::ErrorCode::ChartNotFound, "No chart found", "No frame of the clip shows it.",
+    base::Error last{base::ErrorCode::ChartNotFound,
+                     "No chart found",
+                     "No frame of the clip shows it.",
                      "Hold the chart still for five seconds, or set its corners by hand."};
     for (int look = 0; look < kSecondLooks; ++look) {
         if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
@@ -138,7 +152,8 @@ Result<SteadySpan> lookHarder(MediaReader& reader, double duration, const Measur
         }
         MeasureOptions here = options;
         here.corners = rig::PictureQuad{};
-        for (std::size_t i = 0; i < 4; ++i) (*here.corners)[i] = {found->pose.corners[i].x, found->pose.corners[i].y};
+        for (std::size_t i = 0; i < 4; ++i)
+            (*here.corners)[i] = {found->pose.corners[i].x, found->pose.corners[i].y};
         auto span = measureAround(reader, (*frame)->seconds, here);
         if (span) span->chart = *found;
         return span;
@@ -146,8 +161,11 @@ Result<SteadySpan> lookHarder(MediaReader& reader, double duration, const Measur
     return tl::unexpected(last);
 }
 
-Result<SteadySpan> scanClip(MediaReader& reader, const MeasureOptions& options, const base::Progress& progress,
-                            rig::Reading& reading, RangeCheck& range) {
+Result<SteadySpan> scanClip(MediaReader& reader,
+                            const MeasureOptions& options,
+                            const base::Progress& progress,
+                            rig::Reading& reading,
+                            RangeCheck& range) {
     ClipScan scan(reader.info().frameRate);
     const double duration = std::max(reader.info().durationSeconds, 0.01);
     double last = 0.0;
@@ -157,42 +175,53 @@ Result<SteadySpan> scanClip(MediaReader& reader, const MeasureOptions& options, 
         if (!frame) return tl::unexpected(frame.error());
         if (!*frame) break;
         if (count % 50 == 0) range.take(**frame);
-        if (count % 10 == 0) progress.report(std::min(0.9 * (*frame)->seconds / duration, 0.9), "scanning");
+        if (count % 10 == 0)
+            progress.report(std::min(0.9 * (*frame)->seconds / duration, 0.9), "scanning");
         scan.take(**frame);
         last = (*frame)->seconds;
     }
     if (reader.damagedFrames() > 0 || last < 0.9 * duration - 0.5) {
-        reading.warnings.push_back({"ClipTruncated",
-                                    "The clip ends at " + base::fixed(last, 1) + " s of " + base::fixed(duration, 1) +
-                                        " s, or holds damaged frames (" + std::to_string(reader.damagedFrames()) + ").",
-                                    "What could be read was measured; copy the file again to be sure."});
+        reading.warnings.push_back(
+            {"ClipTruncated",
+             "The clip ends at " + base::fixed(last, 1) + " s of " + base::fixed(duration, 1) +
+                 " s, or holds damaged frames (" + std::to_string(reader.damagedFrames()) + ").",
+             "What could be read was measured; copy the file again to be sure."});
     }
     reading.durationSeconds = std::max(reading.durationSeconds, last);
     auto span = scan.finish();
     if (scan.isAlwaysMoving()) {
-        reading.warnings.push_back({"ChartMoves", "The chart never rests; one frame was measured.",
+        reading.warnings.push_back({"ChartMoves",
+                                    "The chart never rests; one frame was measured.",
                                     "Hold the chart still for five seconds."});
     }
     if (span) return *span;
     return lookHarder(reader, last, options, progress.part(0.9, 1.0));
 }
 
-Result<SteadySpan> measureSpan(MediaReader& reader, const MeasureOptions& options, const base::Progress& progress,
-                               rig::Reading& reading, RangeCheck& range) {
+Result<SteadySpan> measureSpan(MediaReader& reader,
+                               const MeasureOptions& options,
+                               const base::Progress& progress,
+                               rig::Reading& reading,
+                               RangeCheck& range) {
     if (reader.info().isStill) {
         const auto frame = reader.next();
         if (!frame) return tl::unexpected(frame.error());
         range.take(**frame);
         return measureFrame(**frame, options);
     }
-    if (options.corners) return measureAround(reader, options.atSeconds.value_or(0.5 * reading.durationSeconds), options);
+    if (options.corners)
+        return measureAround(
+            reader, options.atSeconds.value_or(0.5 * reading.durationSeconds), options);
     if (!options.atSeconds) return scanClip(reader, options, progress, reading, range);
-    if (auto moved = reader.seek(base::Seconds(*options.atSeconds)); !moved) return tl::unexpected(moved.error());
+    if (auto moved = reader.seek(base::Seconds(*options.atSeconds)); !moved)
+        return tl::unexpected(moved.error());
     const auto frame = reader.next();
     if (!frame) return tl::unexpected(frame.error());
     if (!*frame) {
-        return base::fail(base::ErrorCode::OutOfRange, "No frame at " + base::fixed(*options.atSeconds, 2) + " s",
-                          "The clip is " + base::fixed(reading.durationSeconds, 2) + " s long.", "Choose an earlier time.");
+        return base::fail(base::ErrorCode::OutOfRange,
+                          "No frame at " + base::fixed(*options.atSeconds, 2) + " s",
+                          "The clip is " + base::fixed(reading.durationSeconds, 2) + " s long.",
+                          "Choose an earlier time.");
     }
     range.take(**frame);
     return measureFrame(**frame, options);
@@ -205,10 +234,12 @@ bool isAboutTheChart(base::ErrorCode code) {
 
 }  // namespace
 
-Result<MeasuredMedia> measureMedia(const std::filesystem::path& path, const MeasureOptions& options,
+Result<MeasuredMedia> measureMedia(const std::filesystem::path& path,
+                                   const MeasureOptions& options,
                                    const base::Progress& progress) {
     const auto start = std::chrono::steady_clock::now();
-    auto reader = MediaReader::open(path, {options.range, options.threads, media::ReaderOptions{}.maxPixels});
+    auto reader =
+        MediaReader::open(path, {options.range, options.threads, media::ReaderOptions{}.maxPixels});
     if (!reader) return tl::unexpected(reader.error());
     MeasuredMedia result{readingOf(reader->info()), reader->info().recorded};
     rig::Reading& reading = result.reading;

@@ -25,9 +25,9 @@ struct MeasuredMedia {
     media::RecordedSettings recorded;
 };
 
-/// Reads a still or scans a clip in one decoding pass: finds the chart, takes the longest span where it is still,
-/// and averages up to 48 frames of it. A file without a chart gives a reading that says why.
-/// Fails as MediaReader::open does, or with Cancelled. Names the file in every text.
+/// Reads a still or scans a clip in one decoding pass: finds the chart, takes the longest span
+/// where it is still, and averages up to 48 frames of it. A file without a chart gives a reading
+/// that says why. Fails as MediaReader::open does, or with Cancelled. Names the file in every text.
 [[nodiscard]] base::Result<MeasuredMedia> measureMedia(const std::filesystem::path& path,
                                                        const MeasureOptions& options = {},
                                                        const base::Progress& progress = {});

@@ -14,14 +14,16 @@ constexpr double kOutlierSigmas = 4.0;
 constexpr double kLeastOutlier = 0.004;  // signal: smaller departures are noise
 
 /// Frames whose green of this patch stands with the others.
-std::vector<const chart::PatchSample*> agreeing(const std::vector<SpanFrame>& frames, std::size_t patch) {
+std::vector<const chart::PatchSample*> agreeing(const std::vector<SpanFrame>& frames,
+                                                std::size_t patch) {
     std::vector<double> greens;
     for (const SpanFrame& frame : frames) greens.push_back(frame.samples[patch].signal[1]);
     const double middle = image::median(greens);
     const double limit = std::max(kOutlierSigmas * image::robustSigma(greens), kLeastOutlier);
     std::vector<const chart::PatchSample*> kept;
     for (const SpanFrame& frame : frames) {
-        if (std::abs(frame.samples[patch].signal[1] - middle) <= limit) kept.push_back(&frame.samples[patch]);
+        if (std::abs(frame.samples[patch].signal[1] - middle) <= limit)
+            kept.push_back(&frame.samples[patch]);
     }
     return kept;
 }
@@ -44,9 +46,11 @@ rig::PatchReading averaged(const std::vector<SpanFrame>& frames, std::size_t pat
         const double pixels = std::max(1.0, 0.25 * samples.front()->pixels * count);
         reading.signal[c] = spread.mean;
         reading.noise[c] = noise;
-        reading.standardError[c] = std::max(spread.sigma / std::sqrt(count), noise / std::sqrt(pixels));
+        reading.standardError[c] =
+            std::max(spread.sigma / std::sqrt(count), noise / std::sqrt(pixels));
     }
-    for (const chart::PatchSample* sample : samples) reading.clippedShare += sample->clippedShare / count;
+    for (const chart::PatchSample* sample : samples)
+        reading.clippedShare += sample->clippedShare / count;
     reading.centre = {samples.front()->centrePx.x, samples.front()->centrePx.y};
     return reading;
 }
@@ -56,7 +60,8 @@ rig::PatchReading averaged(const std::vector<SpanFrame>& frames, std::size_t pat
 std::vector<rig::PatchReading> averagePatches(const std::vector<SpanFrame>& frames) {
     std::vector<rig::PatchReading> patches;
     if (frames.empty()) return patches;
-    for (std::size_t patch = 0; patch < chart::kPatchCount; ++patch) patches.push_back(averaged(frames, patch));
+    for (std::size_t patch = 0; patch < chart::kPatchCount; ++patch)
+        patches.push_back(averaged(frames, patch));
     return patches;
 }
 

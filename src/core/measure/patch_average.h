@@ -14,9 +14,10 @@ struct SpanFrame {
     chart::PatchSamples samples;
 };
 
-/// Mean signal per patch over the frames, without the frames in which a patch departs from the others (a finger,
-/// a shadow passing). Standard errors come from the spread between frames, never below what the pixel noise
-/// leaves after averaging (pixels counted as a quarter: cameras' noise reduction ties neighbours, handbook 4.4).
+/// Mean signal per patch over the frames, without the frames in which a patch departs from the
+/// others (a finger, a shadow passing). Standard errors come from the spread between frames, never
+/// below what the pixel noise leaves after averaging (pixels counted as a quarter: cameras' noise
+/// reduction ties neighbours, handbook 4.4).
 [[nodiscard]] std::vector<rig::PatchReading> averagePatches(const std::vector<SpanFrame>& frames);
 
 }  // namespace rigmatch::measure

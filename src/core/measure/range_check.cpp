@@ -29,16 +29,18 @@ void RangeCheck::take(const image::CodedFrame& frame) {
 
 std::optional<base::Warning> RangeCheck::warning(image::Range asRead, bool hasChart) const {
     if (asRead == image::Range::Limited && m_darkest < -0.04) {
-        return base::Warning{"RangeTagContradicted",
-                             "The file was read as limited range, but its blacks go down to " + percent(m_darkest) +
-                                 ": it seems to hold full-range codes.",
-                             "Read it as full range; if blacks then look right, correct the tag in the camera."};
+        return base::Warning{
+            "RangeTagContradicted",
+            "The file was read as limited range, but its blacks go down to " + percent(m_darkest) +
+                ": it seems to hold full-range codes.",
+            "Read it as full range; if blacks then look right, correct the tag in the camera."};
     }
     if (asRead == image::Range::Full && hasChart && m_darkest > 0.055 && m_brightest < 0.93) {
-        return base::Warning{"RangeTagContradicted",
-                             "The file was read as full range, but its signal stays between " + percent(m_darkest) +
-                                 " and " + percent(m_brightest) + ": it seems to hold limited-range codes.",
-                             "Read it as limited range; if blacks then look right, correct the tag in the camera."};
+        return base::Warning{
+            "RangeTagContradicted",
+            "The file was read as full range, but its signal stays between " + percent(m_darkest) +
+                " and " + percent(m_brightest) + ": it seems to hold limited-range codes.",
+            "Read it as limited range; if blacks then look right, correct the tag in the camera."};
     }
     return std::nullopt;
 }

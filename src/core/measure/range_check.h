@@ -8,13 +8,14 @@
 
 namespace rigmatch::measure {
 
-/// Gathers the darkest and brightest luma of some frames and tells when they contradict the range that was read:
-/// full codes taken as limited reach below −4 % and above 104 %; limited codes taken as full stay within 5.5..93 %
-/// (handbook 5.3).
+/// Gathers the darkest and brightest luma of some frames and tells when they contradict the range
+/// that was read: full codes taken as limited reach below −4 % and above 104 %; limited codes taken
+/// as full stay within 5.5..93 % (handbook 5.3).
 class RangeCheck {
 public:
     void take(const image::CodedFrame& frame);
-    /// `hasChart`: a chart has a near-white and a near-black patch, so that a narrow span means something.
+    /// `hasChart`: a chart has a near-white and a near-black patch, so that a narrow span means
+    /// something.
     [[nodiscard]] std::optional<base::Warning> warning(image::Range asRead, bool hasChart) const;
 
 private:

@@ -14,17 +14,22 @@ using base::ErrorCode;
 using base::Result;
 
 tl::unexpected<base::Error> writeError(const fs::path& path, const std::string& reason) {
-    return base::fail(ErrorCode::WriteFailed, "Cannot write " + path.string(),
+    return base::fail(ErrorCode::WriteFailed,
+                      "Cannot write " + path.string(),
                       "The encoder says: " + reason + ".",
                       "Check that the folder exists, is writable and has space.");
 }
 
 AVColorTransferCharacteristic transferOf(image::TransferTag tag) {
     switch (tag) {
-        case image::TransferTag::Hlg: return AVCOL_TRC_ARIB_STD_B67;
-        case image::TransferTag::Srgb: return AVCOL_TRC_IEC61966_2_1;
-        case image::TransferTag::Bt709: return AVCOL_TRC_BT709;
-        default: return AVCOL_TRC_UNSPECIFIED;
+        case image::TransferTag::Hlg:
+            return AVCOL_TRC_ARIB_STD_B67;
+        case image::TransferTag::Srgb:
+            return AVCOL_TRC_IEC61966_2_1;
+        case image::TransferTag::Bt709:
+            return AVCOL_TRC_BT709;
+        default:
+            return AVCOL_TRC_UNSPECIFIED;
     }
 }
 
@@ -72,7 +77,8 @@ void fillPlanes(const image::Frame& signal, const CodeScale& scale, AVFrame& out
         }
         for (int row = 0; row < 2; ++row) {
             auto* y = reinterpret_cast<Sample*>(out.data[0] + out.linesize[0] * (pair * 2 + row));
-            const float* from = luma.data() + static_cast<std::size_t>(row) * static_cast<std::size_t>(width);
+            const float* from =
+                luma.data() + static_cast<std::size_t>(row) * static_cast<std::size_t>(width);
             for (int x = 0; x < width; ++x) {
                 y[x] = code(from[x], scale.lumaOffset, scale.lumaSpan);
             }
@@ -95,13 +101,18 @@ void fillPlanes(const image::Frame& signal, const CodeScale& scale, AVFrame& out
 
 Result<void> ClipOptions::validate() const {
     const auto refuse = [](const char* field, int value, const char* rule) {
-        return base::fail(ErrorCode::OutOfRange, std::string("Cannot write a clip with this ") + field,
-                          std::to_string(value) + " was given; " + rule + ".", "Change the value.");
+        return base::fail(ErrorCode::OutOfRange,
+                          std::string("Cannot write a clip with this ") + field,
+                          std::to_string(value) + " was given; " + rule + ".",
+                          "Change the value.");
     };
-    if (width < 16 || width > 8192 || width % 2 != 0) return refuse("width", width, "an even number from 16 to 8192 is allowed");
-    if (height < 16 || height > 8192 || height % 2 != 0) return refuse("height", height, "an even number from 16 to 8192 is allowed");
+    if (width < 16 || width > 8192 || width % 2 != 0)
+        return refuse("width", width, "an even number from 16 to 8192 is allowed");
+    if (height < 16 || height > 8192 || height % 2 != 0)
+        return refuse("height", height, "an even number from 16 to 8192 is allowed");
     if (bitDepth != 8 && bitDepth != 10) return refuse("bit depth", bitDepth, "8 or 10 is allowed");
-    if (frameRateNumerator < 1 || frameRateDenominator < 1) return refuse("frame rate", frameRateNumerator, "a positive rate is allowed");
+    if (frameRateNumerator < 1 || frameRateDenominator < 1)
+        return refuse("frame rate", frameRateNumerator, "a positive rate is allowed");
     if (quality < 0 || quality > 51) return refuse("quality", quality, "0 to 51 is allowed");
     return {};
 }
@@ -126,8 +137,10 @@ Result<void> ClipWriter::Impl::openEncoder() {
     const bool isHevc = options.codec == ClipCodec::Hevc;
     const AVCodec* codec = avcodec_find_encoder_by_name(isHevc ? "libx265" : "libx264");
     if (codec == nullptr) {
-        return base::fail(ErrorCode::UnsupportedFormat, "Cannot write " + path.string(),
-                          std::string("The FFmpeg library here has no ") + (isHevc ? "HEVC" : "H.264") + " encoder.",
+        return base::fail(ErrorCode::UnsupportedFormat,
+                          "Cannot write " + path.string(),
+                          std::string("The FFmpeg library here has no ") +
+                              (isHevc ? "HEVC" : "H.264") + " encoder.",
                           "Install the full FFmpeg libraries.");
     }
     encoder.reset(avcodec_alloc_context3(codec));
@@ -148,10 +161,12 @@ Result<void> ClipWriter::Impl::openEncoder() {
     }
     av_opt_set_int(encoder->priv_data, "crf", options.quality, 0);
     av_opt_set(encoder->priv_data, "preset", isHevc ? "ultrafast" : "veryfast", 0);
-    // Colour is what these clips are made to be measured by: chroma gets a finer quantiser than the presets give.
+    // Colour is what these clips are made to be measured by: chroma gets a finer quantiser than the
+    // presets give.
     av_opt_set_int(encoder->priv_data, "chromaoffset", -6, 0);
     if (isHevc) {
-        av_opt_set(encoder->priv_data, "x265-params", "log-level=none:info=0:cbqpoffs=-6:crqpoffs=-6", 0);
+        av_opt_set(
+            encoder->priv_data, "x265-params", "log-level=none:info=0:cbqpoffs=-6:crqpoffs=-6", 0);
         encoder->codec_tag = MKTAG('h', 'v', 'c', '1');
     }
     const int opened = avcodec_open2(encoder.get(), codec, nullptr);

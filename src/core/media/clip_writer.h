@@ -27,10 +27,12 @@ struct ClipOptions {
     [[nodiscard]] base::Result<void> validate() const;
 };
 
-/// Writes 4:2:0 test clips (MOV or MP4 by the file's suffix) through FFmpeg. The same input gives the same pictures.
+/// Writes 4:2:0 test clips (MOV or MP4 by the file's suffix) through FFmpeg. The same input gives
+/// the same pictures.
 class ClipWriter {
 public:
-    /// Fails with OutOfRange (options), WriteFailed (folder), UnsupportedFormat (no such encoder here).
+    /// Fails with OutOfRange (options), WriteFailed (folder), UnsupportedFormat (no such encoder
+    /// here).
     [[nodiscard]] static base::Result<ClipWriter> create(const std::filesystem::path& path,
                                                          const ClipOptions& options);
     ClipWriter(ClipWriter&&) noexcept;

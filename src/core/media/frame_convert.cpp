@@ -16,21 +16,29 @@ using image::TransferTag;
 
 std::optional<Matrix> matrixOf(AVColorSpace space) {
     switch (space) {
-        case AVCOL_SPC_BT709: return Matrix::Bt709;
+        case AVCOL_SPC_BT709:
+            return Matrix::Bt709;
         case AVCOL_SPC_BT470BG:
-        case AVCOL_SPC_SMPTE170M: return Matrix::Bt601;
-        case AVCOL_SPC_BT2020_NCL: return Matrix::Bt2020;
-        default: return std::nullopt;
+        case AVCOL_SPC_SMPTE170M:
+            return Matrix::Bt601;
+        case AVCOL_SPC_BT2020_NCL:
+            return Matrix::Bt2020;
+        default:
+            return std::nullopt;
     }
 }
 
 PrimariesTag primariesOf(AVColorPrimaries primaries) {
     switch (primaries) {
-        case AVCOL_PRI_BT709: return PrimariesTag::Bt709;
-        case AVCOL_PRI_BT2020: return PrimariesTag::Bt2020;
+        case AVCOL_PRI_BT709:
+            return PrimariesTag::Bt709;
+        case AVCOL_PRI_BT2020:
+            return PrimariesTag::Bt2020;
         case AVCOL_PRI_BT470BG:
-        case AVCOL_PRI_SMPTE170M: return PrimariesTag::Bt601;
-        default: return PrimariesTag::Unknown;
+        case AVCOL_PRI_SMPTE170M:
+            return PrimariesTag::Bt601;
+        default:
+            return PrimariesTag::Unknown;
     }
 }
 
@@ -39,20 +47,28 @@ TransferTag transferOf(AVColorTransferCharacteristic transfer) {
         case AVCOL_TRC_BT709:
         case AVCOL_TRC_SMPTE170M:
         case AVCOL_TRC_BT2020_10:
-        case AVCOL_TRC_BT2020_12: return TransferTag::Bt709;
-        case AVCOL_TRC_IEC61966_2_1: return TransferTag::Srgb;
-        case AVCOL_TRC_ARIB_STD_B67: return TransferTag::Hlg;
-        case AVCOL_TRC_SMPTE2084: return TransferTag::Pq;
-        case AVCOL_TRC_LINEAR: return TransferTag::Linear;
+        case AVCOL_TRC_BT2020_12:
+            return TransferTag::Bt709;
+        case AVCOL_TRC_IEC61966_2_1:
+            return TransferTag::Srgb;
+        case AVCOL_TRC_ARIB_STD_B67:
+            return TransferTag::Hlg;
+        case AVCOL_TRC_SMPTE2084:
+            return TransferTag::Pq;
+        case AVCOL_TRC_LINEAR:
+            return TransferTag::Linear;
         case AVCOL_TRC_GAMMA22:
-        case AVCOL_TRC_GAMMA28: return TransferTag::Gamma;
-        default: return TransferTag::Unknown;
+        case AVCOL_TRC_GAMMA28:
+            return TransferTag::Gamma;
+        default:
+            return TransferTag::Unknown;
     }
 }
 
 bool isRgb(const AVPixFmtDescriptor& layout) { return (layout.flags & AV_PIX_FMT_FLAG_RGB) != 0; }
 
-/// One sample per plane position, whole bytes, this machine's byte order: readable without unpacking.
+/// One sample per plane position, whole bytes, this machine's byte order: readable without
+/// unpacking.
 bool isPlainPlanar(const AVPixFmtDescriptor& layout) {
     constexpr auto kOther = AV_PIX_FMT_FLAG_PAL | AV_PIX_FMT_FLAG_BITSTREAM |
                             AV_PIX_FMT_FLAG_HWACCEL | AV_PIX_FMT_FLAG_BE | AV_PIX_FMT_FLAG_BAYER;
@@ -91,23 +107,29 @@ FfmpegPtr<AVFrame> unpacked(const AVFrame& frame, AVPixelFormat format) {
     target->width = frame.width;
     target->height = frame.height;
     if (av_frame_get_buffer(target.get(), 0) < 0) return nullptr;
-    const FfmpegPtr<SwsContext> scaler(sws_getContext(frame.width, frame.height,
+    const FfmpegPtr<SwsContext> scaler(sws_getContext(frame.width,
+                                                      frame.height,
                                                       static_cast<AVPixelFormat>(frame.format),
-                                                      frame.width, frame.height, format,
-                                                      SWS_POINT | SWS_ACCURATE_RND, nullptr,
-                                                      nullptr, nullptr));
+                                                      frame.width,
+                                                      frame.height,
+                                                      format,
+                                                      SWS_POINT | SWS_ACCURATE_RND,
+                                                      nullptr,
+                                                      nullptr,
+                                                      nullptr));
     if (!scaler) return nullptr;
     const int* table = sws_getCoefficients(SWS_CS_ITU709);
     const int isFull = frame.color_range == AVCOL_RANGE_JPEG ? 1 : 0;
     sws_setColorspaceDetails(scaler.get(), table, isFull, table, isFull, 0, 1 << 16, 1 << 16);
-    sws_scale(scaler.get(), frame.data, frame.linesize, 0, frame.height, target->data,
-              target->linesize);
+    sws_scale(
+        scaler.get(), frame.data, frame.linesize, 0, frame.height, target->data, target->linesize);
     return target;
 }
 
 int shifted(int size, int shift) { return (size + (1 << shift) - 1) >> shift; }
 
-CodedFrame sharedPlanes(const AVFrame& frame, const AVPixFmtDescriptor& layout,
+CodedFrame sharedPlanes(const AVFrame& frame,
+                        const AVPixFmtDescriptor& layout,
                         const SignalTags& tags) {
     CodedFrame coded;
     coded.width = frame.width;
@@ -125,7 +147,8 @@ CodedFrame sharedPlanes(const AVFrame& frame, const AVPixFmtDescriptor& layout,
         const int plane = layout.comp[c].plane;
         const bool isSub = isColour && c > 0;
         coded.planes[static_cast<std::size_t>(c)] = {
-            reinterpret_cast<const std::byte*>(frame.data[plane]), frame.linesize[plane],
+            reinterpret_cast<const std::byte*>(frame.data[plane]),
+            frame.linesize[plane],
             isSub ? shifted(frame.width, coded.chromaShiftX) : frame.width,
             isSub ? shifted(frame.height, coded.chromaShiftY) : frame.height};
     }
@@ -147,7 +170,8 @@ void turnPlane(const image::Plane& from, std::byte* to, int newWidth, int newHei
                 sourceX = from.width - 1 - y;
                 sourceY = x;
             }
-            *target++ = reinterpret_cast<const Sample*>(from.data + from.strideBytes * sourceY)[sourceX];
+            *target++ =
+                reinterpret_cast<const Sample*>(from.data + from.strideBytes * sourceY)[sourceX];
         }
     }
 }
@@ -155,7 +179,8 @@ void turnPlane(const image::Plane& from, std::byte* to, int newWidth, int newHei
 }  // namespace
 
 SignalTags tagsOf(const AVFrame& frame, bool isStill) {
-    const AVPixFmtDescriptor* layout = av_pix_fmt_desc_get(static_cast<AVPixelFormat>(frame.format));
+    const AVPixFmtDescriptor* layout =
+        av_pix_fmt_desc_get(static_cast<AVPixelFormat>(frame.format));
     SignalTags tags;
     tags.primaries = primariesOf(frame.color_primaries);
     tags.transfer = transferOf(frame.color_trc);
@@ -170,18 +195,21 @@ SignalTags tagsOf(const AVFrame& frame, bool isStill) {
         return tags;
     }
     const bool isJpegLayout = std::strncmp(layout->name, "yuvj", 4) == 0;
-    tags.range = frame.color_range == AVCOL_RANGE_JPEG || isJpegLayout ? Range::Full : Range::Limited;
+    tags.range =
+        frame.color_range == AVCOL_RANGE_JPEG || isJpegLayout ? Range::Full : Range::Limited;
     tags.isRangeTagged = frame.color_range != AVCOL_RANGE_UNSPECIFIED || isJpegLayout;
     const auto matrix = matrixOf(frame.colorspace);
     tags.isMatrixTagged = matrix.has_value();
-    // Untagged: BT.601 for stills (JFIF) and standard definition, BT.709 from 720 lines up (common practice).
+    // Untagged: BT.601 for stills (JFIF) and standard definition, BT.709 from 720 lines up (common
+    // practice).
     tags.matrix = matrix.value_or(isStill || frame.height < 720 ? Matrix::Bt601 : Matrix::Bt709);
     if (isStill && tags.transfer == TransferTag::Unknown) tags.transfer = TransferTag::Srgb;
     return tags;
 }
 
 std::optional<CodedFrame> codedFrameOf(const AVFrame& frame, const SignalTags& tags) {
-    const AVPixFmtDescriptor* layout = av_pix_fmt_desc_get(static_cast<AVPixelFormat>(frame.format));
+    const AVPixFmtDescriptor* layout =
+        av_pix_fmt_desc_get(static_cast<AVPixelFormat>(frame.format));
     if (layout == nullptr) return std::nullopt;
     if (isPlainPlanar(*layout)) return sharedPlanes(frame, *layout, tags);
     const AVPixelFormat format = unpackedFormat(*layout);
@@ -212,7 +240,8 @@ CodedFrame turned(const CodedFrame& frame, int degrees) {
         if (bytes == 1) turnPlane<std::uint8_t>(from, bytesOut.data(), width, height, degrees);
         if (bytes == 2) turnPlane<std::uint16_t>(from, bytesOut.data(), width, height, degrees);
         if (bytes == 4) turnPlane<float>(from, bytesOut.data(), width, height, degrees);
-        result.planes[c] = {bytesOut.data(), static_cast<std::ptrdiff_t>(width) * bytes, width, height};
+        result.planes[c] = {
+            bytesOut.data(), static_cast<std::ptrdiff_t>(width) * bytes, width, height};
     }
     result.owner = owner;
     return result;

@@ -8,11 +8,12 @@
 
 namespace rigmatch::media {
 
-/// Tags of a decoded picture. Missing ones are assumed as `isStill` and the height suggest, and not marked tagged.
+/// Tags of a decoded picture. Missing ones are assumed as `isStill` and the height suggest, and not
+/// marked tagged.
 [[nodiscard]] image::SignalTags tagsOf(const AVFrame& frame, bool isStill);
 
-/// Shares the planes of `frame` where they are planar integers or floats; otherwise unpacks them first.
-/// Nothing where the layout cannot be unpacked. The caller sets `seconds`.
+/// Shares the planes of `frame` where they are planar integers or floats; otherwise unpacks them
+/// first. Nothing where the layout cannot be unpacked. The caller sets `seconds`.
 [[nodiscard]] std::optional<image::CodedFrame> codedFrameOf(const AVFrame& frame,
                                                             const image::SignalTags& tags);
 

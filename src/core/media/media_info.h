@@ -30,8 +30,8 @@ struct MediaInfo {
     int width = 0;   ///< px, as shown (after rotation)
     int height = 0;  ///< px, as shown
     int bitDepth = 8;
-    std::string codec;        ///< "h264", "hevc", "prores", "png", …
-    std::string pixelFormat;  ///< the decoder's name of the sample layout
+    std::string codec;             ///< "h264", "hevc", "prores", "png", …
+    std::string pixelFormat;       ///< the decoder's name of the sample layout
     double frameRate = 0.0;        ///< frames per second; 0 for stills
     double durationSeconds = 0.0;  ///< as the container says; 0 where it does not
     int rotationDegrees = 0;       ///< already applied; clockwise

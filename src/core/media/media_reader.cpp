@@ -19,45 +19,57 @@ using base::ErrorCode;
 using base::Result;
 using base::Warning;
 
-tl::unexpected<Error> openError(const fs::path& path, ErrorCode code, std::string detail,
+tl::unexpected<Error> openError(const fs::path& path,
+                                ErrorCode code,
+                                std::string detail,
                                 std::string hint) {
-    return base::fail(code, "Cannot read " + path.filename().string(), std::move(detail),
-                      std::move(hint));
+    return base::fail(
+        code, "Cannot read " + path.filename().string(), std::move(detail), std::move(hint));
 }
 
 Result<void> checkFile(const fs::path& path) {
     std::error_code code;
     const fs::file_status status = fs::status(path, code);
     if (!fs::exists(status)) {
-        return openError(path, ErrorCode::NotFound, "There is no such file: " + path.string() + ".",
+        return openError(path,
+                         ErrorCode::NotFound,
+                         "There is no such file: " + path.string() + ".",
                          "Choose the file again, or find its folder.");
     }
     if (!fs::is_regular_file(status)) {
-        return openError(path, ErrorCode::Unreadable, "It is not a file.", "Choose a clip or still.");
+        return openError(
+            path, ErrorCode::Unreadable, "It is not a file.", "Choose a clip or still.");
     }
     if (fs::file_size(path, code) == 0 && !code) {
-        return openError(path, ErrorCode::Truncated, "The file is 0 bytes long.",
-                         "The camera did not finish writing it, or the copy failed: copy it again.");
+        return openError(
+            path,
+            ErrorCode::Truncated,
+            "The file is 0 bytes long.",
+            "The camera did not finish writing it, or the copy failed: copy it again.");
     }
     return {};
 }
 
 tl::unexpected<Error> demuxError(const fs::path& path, int number) {
     if (number == AVERROR(EACCES)) {
-        return openError(path, ErrorCode::Unreadable, "Reading it is not permitted.",
+        return openError(path,
+                         ErrorCode::Unreadable,
+                         "Reading it is not permitted.",
                          "Check the rights of the file and its folder.");
     }
     const std::string suffix = path.extension().string();
     const bool isContainer = suffix == ".mov" || suffix == ".mp4" || suffix == ".MOV" ||
                              suffix == ".MP4" || suffix == ".m4v";
     if (number == AVERROR_INVALIDDATA && isContainer) {
-        return openError(path, ErrorCode::Truncated,
-                         "It is no clip, or it is cut off before its index (" +
-                             ffmpegReason(number) + ").",
-                         "Copy it from the card again; if the camera lost power, let the camera "
-                         "repair the clip first.");
+        return openError(
+            path,
+            ErrorCode::Truncated,
+            "It is no clip, or it is cut off before its index (" + ffmpegReason(number) + ").",
+            "Copy it from the card again; if the camera lost power, let the camera "
+            "repair the clip first.");
     }
-    return openError(path, ErrorCode::UnsupportedFormat,
+    return openError(path,
+                     ErrorCode::UnsupportedFormat,
                      "Its content is not a format that can be read (" + ffmpegReason(number) + ").",
                      "Use MOV, MP4, MKV, MXF, PNG, JPEG, TIFF, DPX or EXR.");
 }
@@ -82,11 +94,12 @@ void warnOfTags(const image::SignalTags& tags, std::vector<Warning>& warnings) {
                             "If blacks look lifted or crushed, choose the other reading."});
     }
     if (!tags.isMatrixTagged) {
-        warnings.push_back({"MatrixTagMissing",
-                            "The file does not say its colour matrix; " +
-                                std::string(tags.matrix == image::Matrix::Bt601 ? "BT.601" : "BT.709") +
-                                " was taken.",
-                            "Compare the saturated patches with another clip of this camera."});
+        warnings.push_back(
+            {"MatrixTagMissing",
+             "The file does not say its colour matrix; " +
+                 std::string(tags.matrix == image::Matrix::Bt601 ? "BT.601" : "BT.709") +
+                 " was taken.",
+             "Compare the saturated patches with another clip of this camera."});
     }
 }
 
@@ -127,7 +140,9 @@ Result<void> MediaReader::Impl::openContainer() {
     container.reset(raw);
     const std::string format = container->iformat->name;
     if (format == "tty" || format == "subviewer" || format == "lrc") {
-        return openError(path, ErrorCode::UnsupportedFormat, "It is a text file.",
+        return openError(path,
+                         ErrorCode::UnsupportedFormat,
+                         "It is a text file.",
                          "Choose a clip or still of the camera.");
     }
     const int probed = avformat_find_stream_info(container.get(), nullptr);
@@ -136,7 +151,9 @@ Result<void> MediaReader::Impl::openContainer() {
     const bool isCover = streamIndex >= 0 && (container->streams[streamIndex]->disposition &
                                               AV_DISPOSITION_ATTACHED_PIC) != 0;
     if (streamIndex < 0 || isCover) {
-        return openError(path, ErrorCode::NoPicture, "It has no video stream.",
+        return openError(path,
+                         ErrorCode::NoPicture,
+                         "It has no video stream.",
                          "A sound file cannot be measured here: choose this camera's clip.");
     }
     return {};
@@ -147,18 +164,21 @@ Result<void> MediaReader::Impl::openDecoder() {
     const AVCodecParameters* parameters = stream->codecpar;
     const auto pixels = static_cast<long long>(parameters->width) * parameters->height;
     if (pixels > options.maxPixels) {
-        return openError(path, ErrorCode::TooLarge,
+        return openError(path,
+                         ErrorCode::TooLarge,
                          "It is " + std::to_string(parameters->width) + " × " +
                              std::to_string(parameters->height) + " px; up to " +
-                             std::to_string(options.maxPixels / 1'000'000) + " megapixels are read.",
+                             std::to_string(options.maxPixels / 1'000'000) +
+                             " megapixels are read.",
                          "Export a smaller still, or a frame of the clip.");
     }
     const AVCodec* codec = avcodec_find_decoder(parameters->codec_id);
     if (codec == nullptr) {
-        return openError(path, ErrorCode::UnsupportedFormat,
-                         std::string("There is no decoder for ") +
-                             avcodec_get_name(parameters->codec_id) + ".",
-                         "Record or convert it to H.264, HEVC, ProRes or DNxHR.");
+        return openError(
+            path,
+            ErrorCode::UnsupportedFormat,
+            std::string("There is no decoder for ") + avcodec_get_name(parameters->codec_id) + ".",
+            "Record or convert it to H.264, HEVC, ProRes or DNxHR.");
     }
     decoder.reset(avcodec_alloc_context3(codec));
     avcodec_parameters_to_context(decoder.get(), parameters);
@@ -167,7 +187,8 @@ Result<void> MediaReader::Impl::openDecoder() {
     decoder->max_pixels = options.maxPixels;
     const int opened = avcodec_open2(decoder.get(), codec, nullptr);
     if (opened < 0) {
-        return openError(path, ErrorCode::UnsupportedFormat,
+        return openError(path,
+                         ErrorCode::UnsupportedFormat,
                          "Its decoder does not open (" + ffmpegReason(opened) + ").",
                          "Record or convert it to another codec.");
     }
@@ -211,14 +232,18 @@ Result<std::optional<image::CodedFrame>> MediaReader::Impl::decodeNext() {
         const int got = avcodec_receive_frame(decoder.get(), frame.get());
         if (got == 0) {
             if (static_cast<long long>(frame->width) * frame->height > options.maxPixels) {
-                return openError(path, ErrorCode::TooLarge, "A frame is larger than allowed.",
+                return openError(path,
+                                 ErrorCode::TooLarge,
+                                 "A frame is larger than allowed.",
                                  "Export a smaller file.");
             }
             if ((frame->flags & AV_FRAME_FLAG_CORRUPT) != 0) ++damaged;
             image::CodedFrame coded = converted();
             if (coded.width == 0) {
-                return openError(path, ErrorCode::UnsupportedFormat,
-                                 "Its sample layout cannot be read.", "Convert it to 4:2:2 10 bit.");
+                return openError(path,
+                                 ErrorCode::UnsupportedFormat,
+                                 "Its sample layout cannot be read.",
+                                 "Convert it to 4:2:2 10 bit.");
             }
             ++delivered;
             return std::optional(coded);
@@ -232,7 +257,9 @@ Result<std::optional<image::CodedFrame>> MediaReader::Impl::decodeNext() {
             if (feed()) continue;
         }
         if (delivered == 0) {
-            return openError(path, ErrorCode::Truncated, "Not one frame of it can be decoded.",
+            return openError(path,
+                             ErrorCode::Truncated,
+                             "Not one frame of it can be decoded.",
                              "The file is damaged: copy it from the card again.");
         }
         return std::optional<image::CodedFrame>();
@@ -251,8 +278,8 @@ Result<void> MediaReader::Impl::describe() {
         info.recorded = std::move(still.recorded);
         info.rotationDegrees = still.rotationDegrees;
     } else {
-        const AVRational rate = stream->avg_frame_rate.num > 0 ? stream->avg_frame_rate
-                                                               : stream->r_frame_rate;
+        const AVRational rate =
+            stream->avg_frame_rate.num > 0 ? stream->avg_frame_rate : stream->r_frame_rate;
         info.frameRate = rate.den > 0 ? av_q2d(rate) : 0.0;
         if (stream->duration != AV_NOPTS_VALUE && stream->duration > 0) {
             info.durationSeconds = secondsOf(stream->duration, stream->time_base);
@@ -280,9 +307,12 @@ Result<void> MediaReader::Impl::describe() {
 Result<void> MediaReader::Impl::seekTo(double seconds) {
     const AVStream* stream = container->streams[streamIndex];
     const double target = std::max(seconds, 0.0);
-    const auto stamp = static_cast<std::int64_t>(std::floor((target + firstSeconds) / av_q2d(stream->time_base)));
-    if (!info.isStill && av_seek_frame(container.get(), streamIndex, stamp, AVSEEK_FLAG_BACKWARD) < 0) {
-        return openError(path, ErrorCode::Truncated,
+    const auto stamp =
+        static_cast<std::int64_t>(std::floor((target + firstSeconds) / av_q2d(stream->time_base)));
+    if (!info.isStill &&
+        av_seek_frame(container.get(), streamIndex, stamp, AVSEEK_FLAG_BACKWARD) < 0) {
+        return openError(path,
+                         ErrorCode::Truncated,
                          "It has no frame at " + base::fixed(seconds, 2) + " s.",
                          "Choose a time within the clip.");
     }

@@ -18,14 +18,14 @@ struct ReaderOptions {
     long long maxPixels = 150'000'000;  ///< larger pictures are refused before they are decoded
 };
 
-/// Reads stills (PNG, JPEG, TIFF, DPX, EXR) and clips (MOV, MP4, MKV, MXF, …) with the FFmpeg libraries.
-/// Frames come in presentation order, upright, with the planes the decoder gave (not copied) wherever
-/// they are planar; packed layouts are unpacked without changing a code value.
-/// One thread at a time.
+/// Reads stills (PNG, JPEG, TIFF, DPX, EXR) and clips (MOV, MP4, MKV, MXF, …) with the FFmpeg
+/// libraries. Frames come in presentation order, upright, with the planes the decoder gave (not
+/// copied) wherever they are planar; packed layouts are unpacked without changing a code value. One
+/// thread at a time.
 class MediaReader {
 public:
-    /// Opens and looks at the first frame. Fails with NotFound, Unreadable, Truncated (empty, or cut before its
-    /// index), UnsupportedFormat, NoPicture or TooLarge; every text names the file.
+    /// Opens and looks at the first frame. Fails with NotFound, Unreadable, Truncated (empty, or
+    /// cut before its index), UnsupportedFormat, NoPicture or TooLarge; every text names the file.
     [[nodiscard]] static base::Result<MediaReader> open(const std::filesystem::path& path,
                                                         const ReaderOptions& options = {});
     MediaReader(MediaReader&&) noexcept;

@@ -102,7 +102,8 @@ StillMetadata stillMetadata(const std::filesystem::path& path) {
         result.recorded.lensName = exifText(data, "Exif.Photo.LensModel");
         result.recorded.createdAt = exifText(data, "Exif.Photo.DateTimeOriginal");
         const auto orientation = exifNumber(data, "Exif.Image.Orientation");
-        if (orientation) result.rotationDegrees = turnOfOrientation(static_cast<long>(*orientation));
+        if (orientation)
+            result.rotationDegrees = turnOfOrientation(static_cast<long>(*orientation));
     } catch (const Exiv2::AnyError&) {
         return {};  // No readable metadata is no failure of the picture.
     }

@@ -9,7 +9,8 @@ struct AVDictionary;
 
 namespace rigmatch::media {
 
-/// Exif settings of a still and its orientation. Nothing found: empty values and 0 degrees; never fails.
+/// Exif settings of a still and its orientation. Nothing found: empty values and 0 degrees; never
+/// fails.
 struct StillMetadata {
     RecordedSettings recorded;
     int rotationDegrees = 0;  ///< clockwise turn that makes it upright
@@ -17,6 +18,7 @@ struct StillMetadata {
 [[nodiscard]] StillMetadata stillMetadata(const std::filesystem::path& path);
 
 /// Settings that a container's key-value pairs tell, by the common names of such keys.
-[[nodiscard]] RecordedSettings clipMetadata(const AVDictionary* container, const AVDictionary* stream);
+[[nodiscard]] RecordedSettings clipMetadata(const AVDictionary* container,
+                                            const AVDictionary* stream);
 
 }  // namespace rigmatch::media

@@ -11,12 +11,13 @@ namespace rigmatch::optics {
 namespace {
 
 // Printed scale numbers; entry i stands for 2^(i/6) and 100 x 2^((i - 3)/3).
-constexpr std::array<double, 31> kFNumbers{1,   1.1, 1.2, 1.4, 1.6, 1.8, 2,  2.2, 2.5, 2.8, 3.2,
-                                           3.5, 4,   4.5, 5,   5.6, 6.3, 7.1, 8,  9,   10,  11,
-                                           13,  14,  16,  18,  20,  22,  25,  29, 32};
-constexpr std::array<double, 31> kIsoNumbers{
-    50,   64,   80,   100,  125,  160,  200,   250,   320,   400,   500,   640,   800,   1000,  1250, 1600,
-    2000, 2500, 3200, 4000, 5000, 6400, 8000, 10000, 12800, 16000, 20000, 25600, 32000, 40000, 51200};
+constexpr std::array<double, 31> kFNumbers{1,   1.1, 1.2, 1.4, 1.6, 1.8, 2,   2.2, 2.5, 2.8, 3.2,
+                                           3.5, 4,   4.5, 5,   5.6, 6.3, 7.1, 8,   9,   10,  11,
+                                           13,  14,  16,  18,  20,  22,  25,  29,  32};
+constexpr std::array<double, 31> kIsoNumbers{50,    64,    80,    100,   125,   160,   200,  250,
+                                             320,   400,   500,   640,   800,   1000,  1250, 1600,
+                                             2000,  2500,  3200,  4000,  5000,  6400,  8000, 10000,
+                                             12800, 16000, 20000, 25600, 32000, 40000, 51200};
 constexpr double kSameStop = 0.1;
 
 double exactF(std::size_t index) { return std::exp2(static_cast<double>(index) / 6.0); }
@@ -25,7 +26,9 @@ double exactIsoAt(std::size_t index) {
 }
 
 template <std::size_t Count>
-std::vector<double> between(const std::array<double, Count>& series, double lowest, double highest) {
+std::vector<double> between(const std::array<double, Count>& series,
+                            double lowest,
+                            double highest) {
     std::vector<double> members;
     for (double value : series) {
         if (value >= lowest * 0.999 && value <= highest * 1.001) members.push_back(value);

@@ -10,25 +10,27 @@ namespace rigmatch::optics {
 
 /// What decides how bright a camera records a given light.
 struct ExposureSettings {
-    double isoValue = 800.0;            ///< exposure index, > 0
-    double shutterSeconds = 1.0 / 50.0; ///< exposure time, > 0
-    double fNumber = 2.8;               ///< nominal f-number (or T-stop where known), > 0
-    double ndStops = 0.0;               ///< neutral density in the light path, stops
+    double isoValue = 800.0;             ///< exposure index, > 0
+    double shutterSeconds = 1.0 / 50.0;  ///< exposure time, > 0
+    double fNumber = 2.8;                ///< nominal f-number (or T-stop where known), > 0
+    double ndStops = 0.0;                ///< neutral density in the light path, stops
 
     bool operator==(const ExposureSettings&) const = default;
 };
 
 /// Brightness change from one setting to another, + is brighter (handbook 4.1):
-/// 2 log2(N1/N2) + log2(t2/t1) + log2(S2/S1) - (ND2 - ND1), with exact series values behind nominal ones.
+/// 2 log2(N1/N2) + log2(t2/t1) + log2(S2/S1) - (ND2 - ND1), with exact series values behind nominal
+/// ones.
 [[nodiscard]] base::Stops exposureChange(const ExposureSettings& from, const ExposureSettings& to);
 
-/// The exact value behind a nominal scale number: f/5.6 is 2^(5/2) = 5.657; a number within 0.1 stop of
-/// a third-stop series member counts as that member, others stay as they are.
+/// The exact value behind a nominal scale number: f/5.6 is 2^(5/2) = 5.657; a number within 0.1
+/// stop of a third-stop series member counts as that member, others stay as they are.
 [[nodiscard]] double exactFNumber(double nominal);
 /// The same for ISO: 100 x 2^(i/3).
 [[nodiscard]] double exactIso(double nominal);
 
-/// Nominal third-stop series (handbook 4.2) from `lowest` to `highest`, both included where members.
+/// Nominal third-stop series (handbook 4.2) from `lowest` to `highest`, both included where
+/// members.
 [[nodiscard]] std::vector<double> fNumberSeries(double lowest, double highest);
 [[nodiscard]] std::vector<double> isoSeries(double lowest, double highest);
 

@@ -14,15 +14,26 @@ std::vector<double> evenly(double from, double to, double step) {
 
 std::vector<double> usualShutters() {
     std::vector<double> seconds;
-    for (double below : {24.0, 25.0, 30.0, 40.0, 48.0, 50.0, 60.0, 80.0, 100.0, 120.0, 125.0, 160.0, 200.0, 250.0}) {
+    for (double below : {24.0,
+                         25.0,
+                         30.0,
+                         40.0,
+                         48.0,
+                         50.0,
+                         60.0,
+                         80.0,
+                         100.0,
+                         120.0,
+                         125.0,
+                         160.0,
+                         200.0,
+                         250.0}) {
         seconds.push_back(1.0 / below);
     }
     return seconds;
 }
 
-Profile logProfile() {
-    return {"Working log", true, colour::curveOf(colour::CurveKind::Log)};
-}
+Profile logProfile() { return {"Working log", true, colour::curveOf(colour::CurveKind::Log)}; }
 
 Profile hlgProfile() { return {"HLG", true, colour::curveOf(colour::CurveKind::Hlg)}; }
 
@@ -37,31 +48,43 @@ ControlSheet hybridSheet(double lowestIso, double highestIso, double kelvinStep)
     sheet.tintDuvPerStep = 0.0015;
     sheet.frameRates = {23.976, 24.0, 25.0, 29.97, 30.0, 50.0, 59.94, 60.0};
     sheet.sizes = {"1920x1080", "3840x2160"};
-    sheet.profiles = {{"Standard", false, {}}, {"Neutral", false, {}}, {"Flat", false, {}}, logProfile(), hlgProfile()};
+    sheet.profiles = {{"Standard", false, {}},
+                      {"Neutral", false, {}},
+                      {"Flat", false, {}},
+                      logProfile(),
+                      hlgProfile()};
     return sheet;
 }
 
 BodyKind fullFrameHybrid() {
-    BodyKind kind{"full-frame hybrid body", "full frame, 36 × 24 mm", {"35 mm f/1.8", 35.0, 1.8, 22.0}, {}};
+    BodyKind kind{
+        "full-frame hybrid body", "full frame, 36 × 24 mm", {"35 mm f/1.8", 35.0, 1.8, 22.0}, {}};
     kind.sheet = hybridSheet(100.0, 51200.0, 100.0);
     kind.sheet.nativeIsoValues = {100.0, 640.0};
     return kind;
 }
 
 BodyKind croppedHybrid() {
-    BodyKind kind{"1.5× crop hybrid body", "1.5× crop, 23.5 × 15.6 mm", {"50 mm f/1.8", 50.0, 1.8, 16.0}, {}};
+    BodyKind kind{
+        "1.5× crop hybrid body", "1.5× crop, 23.5 × 15.6 mm", {"50 mm f/1.8", 50.0, 1.8, 16.0}, {}};
     kind.sheet = hybridSheet(100.0, 25600.0, 100.0);
     return kind;
 }
 
 BodyKind fourThirdsHybrid() {
-    BodyKind kind{"four-thirds hybrid body", "four-thirds, 17.3 × 13 mm", {"25 mm f/1.7", 25.0, 1.7, 22.0}, {}};
+    BodyKind kind{"four-thirds hybrid body",
+                  "four-thirds, 17.3 × 13 mm",
+                  {"25 mm f/1.7", 25.0, 1.7, 22.0},
+                  {}};
     kind.sheet = hybridSheet(200.0, 12800.0, 50.0);
     return kind;
 }
 
 BodyKind cinemaCamera() {
-    BodyKind kind{"cinema camera with ND wheel", "super 35, 24.9 × 14 mm", {"35 mm T1.5", 35.0, 1.5, 22.0}, {}};
+    BodyKind kind{"cinema camera with ND wheel",
+                  "super 35, 24.9 × 14 mm",
+                  {"35 mm T1.5", 35.0, 1.5, 22.0},
+                  {}};
     kind.sheet = hybridSheet(160.0, 25600.0, 50.0);
     kind.sheet.nativeIsoValues = {800.0, 3200.0};
     kind.sheet.ndStops = {0.0, 2.0, 4.0, 6.0};
@@ -71,7 +94,8 @@ BodyKind cinemaCamera() {
 }
 
 BodyKind phone() {
-    BodyKind kind{"phone, rear main lens", "phone, 9.8 × 7.3 mm", {"6.9 mm f/1.8, fixed", 6.9, 1.8, 1.8}, {}};
+    BodyKind kind{
+        "phone, rear main lens", "phone, 9.8 × 7.3 mm", {"6.9 mm f/1.8, fixed", 6.9, 1.8, 1.8}, {}};
     kind.sheet = hybridSheet(50.0, 3200.0, 100.0);
     kind.sheet.fNumbers = {1.8};
     kind.sheet.tintSteps = evenly(-10.0, 10.0, 1.0);
@@ -81,7 +105,8 @@ BodyKind phone() {
 }
 
 BodyKind webCamera() {
-    BodyKind kind{"web camera", "1/2.8 inch, 5.1 × 2.9 mm", {"4 mm f/2.0, fixed", 4.0, 2.0, 2.0}, {}};
+    BodyKind kind{
+        "web camera", "1/2.8 inch, 5.1 × 2.9 mm", {"4 mm f/2.0, fixed", 4.0, 2.0, 2.0}, {}};
     kind.sheet = hybridSheet(100.0, 1600.0, 100.0);
     kind.sheet.fNumbers = {2.0};
     kind.sheet.kelvins = evenly(2800.0, 6500.0, 100.0);
@@ -94,24 +119,35 @@ BodyKind webCamera() {
 }  // namespace
 
 const std::vector<BodyKind>& bodyKinds() {
-    static const std::vector<BodyKind> kKinds{fullFrameHybrid(), croppedHybrid(), fourThirdsHybrid(),
-                                              cinemaCamera(),    phone(),         webCamera()};
+    static const std::vector<BodyKind> kKinds{fullFrameHybrid(),
+                                              croppedHybrid(),
+                                              fourThirdsHybrid(),
+                                              cinemaCamera(),
+                                              phone(),
+                                              webCamera()};
     return kKinds;
 }
 
 const std::vector<Lens>& genericLenses() {
-    static const std::vector<Lens> kLenses{
-        {"16 mm f/2.8", 16.0, 2.8, 22.0},  {"24 mm f/1.4", 24.0, 1.4, 16.0},  {"24 mm f/2.8", 24.0, 2.8, 22.0},
-        {"25 mm f/1.7", 25.0, 1.7, 22.0},  {"35 mm f/1.8", 35.0, 1.8, 22.0},  {"35 mm T1.5", 35.0, 1.5, 22.0},
-        {"50 mm f/1.8", 50.0, 1.8, 16.0},  {"85 mm f/1.4", 85.0, 1.4, 16.0},  {"85 mm f/1.8", 85.0, 1.8, 22.0},
-        {"kit zoom at 35 mm f/4.5", 35.0, 4.5, 29.0}, {"kit zoom at 50 mm f/5.6", 50.0, 5.6, 32.0}};
+    static const std::vector<Lens> kLenses{{"16 mm f/2.8", 16.0, 2.8, 22.0},
+                                           {"24 mm f/1.4", 24.0, 1.4, 16.0},
+                                           {"24 mm f/2.8", 24.0, 2.8, 22.0},
+                                           {"25 mm f/1.7", 25.0, 1.7, 22.0},
+                                           {"35 mm f/1.8", 35.0, 1.8, 22.0},
+                                           {"35 mm T1.5", 35.0, 1.5, 22.0},
+                                           {"50 mm f/1.8", 50.0, 1.8, 16.0},
+                                           {"85 mm f/1.4", 85.0, 1.4, 16.0},
+                                           {"85 mm f/1.8", 85.0, 1.8, 22.0},
+                                           {"kit zoom at 35 mm f/4.5", 35.0, 4.5, 29.0},
+                                           {"kit zoom at 50 mm f/5.6", 50.0, 5.6, 32.0}};
     return kLenses;
 }
 
 void applyLens(Camera& camera, const Lens& lens) {
     camera.lens = lens;
     camera.sheet.fNumbers = optics::fNumberSeries(lens.largestAperture, lens.smallestAperture);
-    if (camera.sheet.fNumbers.empty() || camera.sheet.fNumbers.front() > lens.largestAperture * 1.001) {
+    if (camera.sheet.fNumbers.empty() ||
+        camera.sheet.fNumbers.front() > lens.largestAperture * 1.001) {
         camera.sheet.fNumbers.insert(camera.sheet.fNumbers.begin(), lens.largestAperture);
     }
     snapSettings(camera);

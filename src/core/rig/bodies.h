@@ -22,7 +22,8 @@ struct BodyKind {
 /// Generic lenses to choose from; a fixed-lens body keeps its own.
 [[nodiscard]] const std::vector<Lens>& genericLenses();
 
-/// Gives `camera` the body, lens and controls of that kind; settings move to the nearest allowed values.
+/// Gives `camera` the body, lens and controls of that kind; settings move to the nearest allowed
+/// values.
 void applyBodyKind(Camera& camera, const BodyKind& kind);
 
 /// Puts a lens on: the allowed f-numbers follow, the set one moves to the nearest.

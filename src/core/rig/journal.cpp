@@ -40,7 +40,8 @@ std::optional<Rig> readJournal(const fs::path& journal) {
     if (!text) return std::nullopt;
     const auto line = text->find('\n');
     constexpr std::string_view kHead = "rigmatch-journal ";
-    if (line == std::string::npos || text->compare(0, kHead.size(), kHead) != 0) return std::nullopt;
+    if (line == std::string::npos || text->compare(0, kHead.size(), kHead) != 0)
+        return std::nullopt;
     if (isRunning(std::strtol(text->c_str() + kHead.size(), nullptr, 10))) return std::nullopt;
     auto parsed = parseRig(std::string_view(*text).substr(line + 1));
     if (!parsed) return std::nullopt;

@@ -7,8 +7,12 @@ namespace {
 using colour::CurveKind;
 
 constexpr std::array<std::pair<CurveKind, const char*>, 7> kCurveNames{
-    {{CurveKind::Linear, "linear"}, {CurveKind::Bt709, "bt709"}, {CurveKind::Srgb, "srgb"},
-     {CurveKind::Bt1886, "bt1886"}, {CurveKind::Hlg, "hlg"}, {CurveKind::Log, "log"},
+    {{CurveKind::Linear, "linear"},
+     {CurveKind::Bt709, "bt709"},
+     {CurveKind::Srgb, "srgb"},
+     {CurveKind::Bt1886, "bt1886"},
+     {CurveKind::Hlg, "hlg"},
+     {CurveKind::Log, "log"},
      {CurveKind::Standard, "standard"}}};
 
 Json curveJson(const colour::TransferCurve& curve) {
@@ -50,7 +54,9 @@ colour::TransferCurve readCurve(const Json& json, const std::string& place) {
     return curve;
 }
 
-std::array<double, 3> readTriple(ObjectReader& object, const char* key, std::array<double, 3> fallback) {
+std::array<double, 3> readTriple(ObjectReader& object,
+                                 const char* key,
+                                 std::array<double, 3> fallback) {
     if (object.child(key) == nullptr) return fallback;
     const std::vector<double> list = object.numbers(key);
     if (list.size() != 3) throw JsonFailure{object.at(key), "should be three numbers"};
@@ -147,9 +153,11 @@ ControlSheet readSheet(const Json& json, const std::string& place) {
     sheet.sizes = object.texts("sizes");
     sheet.profiles = readList(object, "profiles", readProfile);
     sheet.unknownFields = object.rest();
-    for (const auto* list : {&sheet.isoValues, &sheet.fNumbers, &sheet.kelvins, &sheet.shutterSeconds}) {
+    for (const auto* list :
+         {&sheet.isoValues, &sheet.fNumbers, &sheet.kelvins, &sheet.shutterSeconds}) {
         for (double value : *list) {
-            if (!(value > 0.0)) throw JsonFailure{place, "lists an allowed value that is not above 0"};
+            if (!(value > 0.0))
+                throw JsonFailure{place, "lists an allowed value that is not above 0"};
         }
     }
     return sheet;
@@ -234,7 +242,8 @@ Camera readCamera(const Json& json, const std::string& place) {
         c.lens.largestAperture = positive(part, "largestAperture", c.lens.largestAperture);
         c.lens.smallestAperture = positive(part, "smallestAperture", c.lens.smallestAperture);
     }
-    if (const Json* sheet = object.child("controls")) c.sheet = readSheet(*sheet, object.at("controls"));
+    if (const Json* sheet = object.child("controls"))
+        c.sheet = readSheet(*sheet, object.at("controls"));
     if (const Json* settings = object.child("settings")) {
         c.settings = readSettings(*settings, object.at("settings"));
     }

@@ -11,27 +11,33 @@ namespace rigmatch::rig {
 
 using Json = nlohmann::json;
 
-/// A document that is no valid rig; carries the place in it. Caught in rig_json.cpp, never leaves the module.
+/// A document that is no valid rig; carries the place in it. Caught in rig_json.cpp, never leaves
+/// the module.
 struct JsonFailure {
     std::string place;   ///< "cameras[2].settings.isoValue"
     std::string reason;  ///< "should be a number"
 };
 
-/// Reads one JSON object key by key and keeps what it was not asked for, so that fields of a later program
-/// survive a round trip.
+/// Reads one JSON object key by key and keeps what it was not asked for, so that fields of a later
+/// program survive a round trip.
 class ObjectReader {
 public:
-    ObjectReader(const Json& object, std::string place) : m_object(object), m_place(std::move(place)) {
+    ObjectReader(const Json& object, std::string place)
+        : m_object(object), m_place(std::move(place)) {
         if (!object.is_object()) throw JsonFailure{m_place, "should be an object"};
     }
 
-    [[nodiscard]] double number(const char* key, double fallback) { return typed<double>(key, fallback, "a number"); }
+    [[nodiscard]] double number(const char* key, double fallback) {
+        return typed<double>(key, fallback, "a number");
+    }
     [[nodiscard]] int whole(const char* key, int fallback) {
         const double value = number(key, fallback);
         if (!(value > -2e9 && value < 2e9)) throw JsonFailure{at(key), "should be a whole number"};
         return static_cast<int>(value);
     }
-    [[nodiscard]] bool truth(const char* key, bool fallback) { return typed<bool>(key, fallback, "true or false"); }
+    [[nodiscard]] bool truth(const char* key, bool fallback) {
+        return typed<bool>(key, fallback, "true or false");
+    }
     [[nodiscard]] std::string text(const char* key, const std::string& fallback = {}) {
         return typed<std::string>(key, fallback, "a text");
     }
@@ -49,7 +55,9 @@ public:
         return found == m_object.end() || found->is_null() ? nullptr : &*found;
     }
 
-    [[nodiscard]] std::string at(const std::string& key) const { return m_place.empty() ? key : m_place + "." + key; }
+    [[nodiscard]] std::string at(const std::string& key) const {
+        return m_place.empty() ? key : m_place + "." + key;
+    }
 
     /// JSON text of the keys that nobody read; empty where there are none.
     [[nodiscard]] std::string rest() const {
@@ -68,7 +76,8 @@ private:
         try {
             // get<bool>() of a number and get<double>() of a bool would pass quietly.
             if constexpr (std::is_same_v<T, double>) {
-                if (!value->is_number()) throw JsonFailure{at(key), std::string("should be ") + what};
+                if (!value->is_number())
+                    throw JsonFailure{at(key), std::string("should be ") + what};
             }
             return value->get<T>();
         } catch (const Json::exception&) {

@@ -38,7 +38,8 @@ PatchReading readPatch(const Json& json, const std::string& place) {
     patch.noise = triple(object, "noise");
     patch.standardError = triple(object, "standardError");
     patch.clippedShare = object.number("clippedShare", 0.0);
-    if (const Json* centre = object.child("centre")) patch.centre = readPoint(*centre, object.at("centre"));
+    if (const Json* centre = object.child("centre"))
+        patch.centre = readPoint(*centre, object.at("centre"));
     return patch;
 }
 
@@ -74,7 +75,8 @@ void readChart(const Json& json, const std::string& place, Reading& r) {
     r.hint = object.text("hint");
     r.layout = object.text("layout");
     r.confidence = object.number("confidence", 0.0);
-    if (const Json* corners = object.child("corners")) r.corners = readQuad(*corners, object.at("corners"));
+    if (const Json* corners = object.child("corners"))
+        r.corners = readQuad(*corners, object.at("corners"));
     r.patchShare = object.number("patchShare", r.patchShare);
     r.areCornersManual = object.truth("cornersManual", false);
     r.spanStartSeconds = object.number("spanStartSeconds", 0.0);
@@ -125,7 +127,8 @@ Json quadJson(const PictureQuad& quad) {
 PictureQuad readQuad(const Json& json, const std::string& place) {
     if (!json.is_array() || json.size() != 4) throw JsonFailure{place, "should be four points"};
     PictureQuad quad;
-    for (std::size_t i = 0; i < 4; ++i) quad[i] = readPoint(json[i], place + "[" + std::to_string(i) + "]");
+    for (std::size_t i = 0; i < 4; ++i)
+        quad[i] = readPoint(json[i], place + "[" + std::to_string(i) + "]");
     return quad;
 }
 

@@ -19,13 +19,16 @@ template <class List>
 std::string freshId(const List& list, const std::string& stem) {
     for (std::size_t number = 1;; ++number) {
         std::string id = stem + std::to_string(number);
-        const bool isTaken = std::any_of(list.begin(), list.end(), [&](const auto& item) { return item.id == id; });
+        const bool isTaken =
+            std::any_of(list.begin(), list.end(), [&](const auto& item) { return item.id == id; });
         if (!isTaken) return id;
     }
 }
 
 /// More than 2 % apart: no rounding of 1/50 against 0.02.
-bool isDifferent(double first, double second) { return std::abs(first - second) > 0.02 * std::abs(second); }
+bool isDifferent(double first, double second) {
+    return std::abs(first - second) > 0.02 * std::abs(second);
+}
 
 }  // namespace
 
@@ -60,22 +63,27 @@ std::string freshTakeId(const Rig& rig) { return freshId(rig.takes, "take-"); }
 std::vector<CameraFlag> cameraFlags(const Rig& rig, const Camera& camera) {
     std::vector<CameraFlag> flags;
     if (camera.settings.isAutoExposure) {
-        flags.push_back({"autoExposure", "Automatic exposure is on: lock it, or this camera will drift."});
+        flags.push_back(
+            {"autoExposure", "Automatic exposure is on: lock it, or this camera will drift."});
     }
     if (camera.settings.isAutoWhiteBalance) {
-        flags.push_back({"autoWhiteBalance", "Automatic white balance is on: lock it, or this camera will drift."});
+        flags.push_back({"autoWhiteBalance",
+                         "Automatic white balance is on: lock it, or this camera will drift."});
     }
     const Camera* reference = findCamera(rig, rig.referenceId);
     if (reference == nullptr || reference->id == camera.id) return flags;
     const Settings& mine = camera.settings;
     const Settings& theirs = reference->settings;
     if (std::abs(mine.frameRate - theirs.frameRate) > 0.0005) {
-        flags.push_back({"frameRate", "Frame rate " + base::fixed(mine.frameRate, 3) + " fps; reference " +
-                                          base::fixed(theirs.frameRate, 3) + " fps: motion will not cut."});
+        flags.push_back({"frameRate",
+                         "Frame rate " + base::fixed(mine.frameRate, 3) + " fps; reference " +
+                             base::fixed(theirs.frameRate, 3) + " fps: motion will not cut."});
     }
     if (isDifferent(mine.shutterSeconds, theirs.shutterSeconds)) {
-        flags.push_back({"shutter", "Shutter " + optics::shutterText(mine.shutterSeconds) + "; reference " +
-                                        optics::shutterText(theirs.shutterSeconds) + ": motion blur differs."});
+        flags.push_back({"shutter",
+                         "Shutter " + optics::shutterText(mine.shutterSeconds) + "; reference " +
+                             optics::shutterText(theirs.shutterSeconds) +
+                             ": motion blur differs."});
     }
     return flags;
 }

@@ -43,9 +43,9 @@ struct Shot {
     std::filesystem::path media;  ///< absolute in memory, relative to the rig file on disk
     Settings settings;            ///< at that moment
     std::optional<PictureQuad> manualCorners;
-    std::string rangeOverride;        ///< "", "limited" or "full"
+    std::string rangeOverride;  ///< "", "limited" or "full"
     std::optional<Reading> reading;
-    std::string failure;              ///< why the file could not be read; empty if it could
+    std::string failure;  ///< why the file could not be read; empty if it could
     std::string unknownFields;
 
     bool operator==(const Shot&) const = default;

@@ -11,8 +11,11 @@ namespace {
 using base::ErrorCode;
 
 base::Error corrupt(std::string detail) {
-    return {ErrorCode::CorruptDocument, "This is no valid rig file", std::move(detail),
-            "Open an earlier copy of it; if the program was interrupted, it offers the recovered state."};
+    return {ErrorCode::CorruptDocument,
+            "This is no valid rig file",
+            std::move(detail),
+            "Open an earlier copy of it; if the program was interrupted, it offers the recovered "
+            "state."};
 }
 
 void checkIds(const Rig& rig) {
@@ -23,8 +26,9 @@ void checkIds(const Rig& rig) {
         }
     }
     if (rig.cameras.size() > kMostCameras) {
-        throw JsonFailure{"cameras", "there are " + std::to_string(rig.cameras.size()) + "; up to " +
-                                         std::to_string(kMostCameras) + " are allowed"};
+        throw JsonFailure{"cameras",
+                          "there are " + std::to_string(rig.cameras.size()) + "; up to " +
+                              std::to_string(kMostCameras) + " are allowed"};
     }
 }
 
@@ -71,8 +75,9 @@ base::Result<ParsedRig> parseRig(std::string_view text) {
     } catch (const JsonFailure& failure) {
         return tl::unexpected(corrupt("\"" + failure.place + "\" " + failure.reason + "."));
     } catch (const Json::parse_error& failure) {
-        return tl::unexpected(corrupt("It breaks off or is damaged at byte " + std::to_string(failure.byte) +
-                                      " of " + std::to_string(text.size()) + "."));
+        return tl::unexpected(corrupt("It breaks off or is damaged at byte " +
+                                      std::to_string(failure.byte) + " of " +
+                                      std::to_string(text.size()) + "."));
     } catch (const Json::exception&) {
         return tl::unexpected(corrupt("Its content is not of the expected shape."));
     }

@@ -66,10 +66,14 @@ Relinked relinkMedia(const Rig& rig, const fs::path& folder) {
     std::map<std::string, fs::path> byName;
     std::error_code code;
     int entries = 0;
-    for (fs::recursive_directory_iterator it(folder, fs::directory_options::skip_permission_denied, code), end;
-         !code && it != end && entries < kMostEntries; it.increment(code), ++entries) {
+    for (fs::recursive_directory_iterator
+             it(folder, fs::directory_options::skip_permission_denied, code),
+         end;
+         !code && it != end && entries < kMostEntries;
+         it.increment(code), ++entries) {
         std::error_code ignored;
-        if (it->is_regular_file(ignored)) byName.emplace(it->path().filename().string(), it->path());
+        if (it->is_regular_file(ignored))
+            byName.emplace(it->path().filename().string(), it->path());
     }
     Relinked result{rig, 0, 0};
     for (Take& take : result.rig.takes) {

@@ -11,7 +11,7 @@ namespace rigmatch::rig {
 
 /// A rig as it came from the disk.
 struct LoadedRig {
-    Rig rig;  ///< media paths absolute
+    Rig rig;                  ///< media paths absolute
     bool isReadOnly = false;  ///< written by a later version: may be looked at, not overwritten
     std::vector<std::filesystem::path> missingMedia;
 };
@@ -22,8 +22,8 @@ struct LoadedRig {
 /// Writes the rig whole or not at all, media relative to its folder. Fails with WriteFailed.
 [[nodiscard]] base::Result<void> saveRig(const Rig& rig, const std::filesystem::path& path);
 
-/// Looks for missing media by file name in `folder` and below (at most 20000 entries); gives the rig with what
-/// was found and how many that were.
+/// Looks for missing media by file name in `folder` and below (at most 20000 entries); gives the
+/// rig with what was found and how many that were.
 struct Relinked {
     Rig rig;
     int found = 0;
@@ -34,12 +34,13 @@ struct Relinked {
 /// What a crashed session left behind.
 struct Recovery {
     Rig rig;
-    std::filesystem::path document;  ///< the file it belongs to; empty for a rig that was never saved
+    std::filesystem::path
+        document;  ///< the file it belongs to; empty for a rig that was never saved
     std::filesystem::path journal;
 };
 
-/// The recovery journal of one open document: a whole copy beside it, written within a second of each
-/// change and removed on a clean close. A journal whose writer still runs is not offered.
+/// The recovery journal of one open document: a whole copy beside it, written within a second of
+/// each change and removed on a clean close. A journal whose writer still runs is not offered.
 class Journal {
 public:
     /// `folder` takes the journals of rigs that have no file yet.
@@ -48,11 +49,12 @@ public:
     /// Where the journal of `document` lies.
     [[nodiscard]] std::filesystem::path pathFor(const std::filesystem::path& document) const;
 
-    [[nodiscard]] base::Result<void> write(const Rig& rig, const std::filesystem::path& document) const;
+    [[nodiscard]] base::Result<void> write(const Rig& rig,
+                                           const std::filesystem::path& document) const;
     void remove(const std::filesystem::path& document) const;
 
-    /// The journal of `document` if its writer is gone; nothing if there is none, it is damaged, or it holds the
-    /// same as the file.
+    /// The journal of `document` if its writer is gone; nothing if there is none, it is damaged, or
+    /// it holds the same as the file.
     [[nodiscard]] std::optional<Recovery> find(const std::filesystem::path& document) const;
     /// Journals of rigs without a file whose writers are gone.
     [[nodiscard]] std::optional<Recovery> findUnsaved() const;

@@ -18,7 +18,8 @@ double nearestAllowed(const std::vector<double>& values, double value) {
 }
 
 const Profile* findProfile(const ControlSheet& sheet, const std::string& name) {
-    const auto found = std::find_if(sheet.profiles.begin(), sheet.profiles.end(),
+    const auto found = std::find_if(sheet.profiles.begin(),
+                                    sheet.profiles.end(),
                                     [&](const Profile& p) { return p.name == name; });
     return found == sheet.profiles.end() ? nullptr : &*found;
 }

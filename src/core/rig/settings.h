@@ -41,7 +41,8 @@ struct Profile {
     bool operator==(const Profile&) const = default;
 };
 
-/// What can be turned on a camera, and to which values. An empty list: the control does not exist or is fixed.
+/// What can be turned on a camera, and to which values. An empty list: the control does not exist
+/// or is fixed.
 struct ControlSheet {
     std::vector<double> isoValues;
     std::vector<double> nativeIsoValues;  ///< the low-noise steps; empty: the lowest
@@ -50,7 +51,8 @@ struct ControlSheet {
     std::vector<double> ndStops;
     std::vector<double> kelvins;
     std::vector<double> tintSteps;
-    double tintDuvPerStep = 0.001;  ///< effect of one tint step on the rendered neutral; a guess until learned
+    double tintDuvPerStep =
+        0.001;  ///< effect of one tint step on the rendered neutral; a guess until learned
     std::vector<double> frameRates;
     std::vector<std::string> sizes;  ///< "1920x1080"
     std::vector<Profile> profiles;

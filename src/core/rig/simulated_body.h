@@ -15,19 +15,19 @@ struct SimulatedBody {
     std::array<double, 3> aim{0.0, 1.1, 0.0};       ///< m: the point in the middle of the picture
     double rollDegrees = 0.0;
     double horizontalViewDegrees = 40.0;
-    double sensitivityStops = 0.0;    ///< + is brighter than the ISO number says
-    double glassStops = 0.0;          ///< light lost in front of the lens
-    double warmthMired = 0.0;         ///< + renders warmer than the dial says
-    double tintDuv = 0.0;             ///< + renders greener than the dial says
-    double tintDuvPerStep = 0.001;    ///< real effect of one tint step
+    double sensitivityStops = 0.0;  ///< + is brighter than the ISO number says
+    double glassStops = 0.0;        ///< light lost in front of the lens
+    double warmthMired = 0.0;       ///< + renders warmer than the dial says
+    double tintDuv = 0.0;           ///< + renders greener than the dial says
+    double tintDuvPerStep = 0.001;  ///< real effect of one tint step
     double saturation = 1.0;
-    double crosstalk = 0.0;           ///< 0..0.3: share of each channel that leaks into its neighbours
-    double noiseAtBase = 0.002;       ///< signal-independent part at ISO 100, linear
-    double vignetteStops = 0.2;       ///< loss in the corners
-    double lightMired = 0.0;          ///< departure of the light that this camera sees
+    double crosstalk = 0.0;      ///< 0..0.3: share of each channel that leaks into its neighbours
+    double noiseAtBase = 0.002;  ///< signal-independent part at ISO 100, linear
+    double vignetteStops = 0.2;  ///< loss in the corners
+    double lightMired = 0.0;     ///< departure of the light that this camera sees
     colour::TransferCurve curve{colour::CurveKind::Standard, {}, {}};
-    int bitDepth = 8;                 ///< 8: H.264; 10: HEVC
-    bool isFullRange = false;         ///< writes full-range codes (and tags them so)
+    int bitDepth = 8;          ///< 8: H.264; 10: HEVC
+    bool isFullRange = false;  ///< writes full-range codes (and tags them so)
 
     bool operator==(const SimulatedBody&) const = default;
 };

@@ -10,14 +10,29 @@ namespace {
 
 Settings withValue(Settings settings, Control control, double value, bool isAutomatic) {
     switch (control) {
-        case Control::LockExposure: settings.isAutoExposure = isAutomatic; break;
-        case Control::LockWhiteBalance: settings.isAutoWhiteBalance = isAutomatic; break;
-        case Control::Nd: settings.ndStops = value; break;
-        case Control::Aperture: settings.fNumber = value; break;
-        case Control::Iso: settings.isoValue = value; break;
-        case Control::WhiteBalance: settings.whiteBalanceKelvin = value; break;
-        case Control::Tint: settings.tintSteps = value; break;
-        case Control::Exposure: break;
+        case Control::LockExposure:
+            settings.isAutoExposure = isAutomatic;
+            break;
+        case Control::LockWhiteBalance:
+            settings.isAutoWhiteBalance = isAutomatic;
+            break;
+        case Control::Nd:
+            settings.ndStops = value;
+            break;
+        case Control::Aperture:
+            settings.fNumber = value;
+            break;
+        case Control::Iso:
+            settings.isoValue = value;
+            break;
+        case Control::WhiteBalance:
+            settings.whiteBalanceKelvin = value;
+            break;
+        case Control::Tint:
+            settings.tintSteps = value;
+            break;
+        case Control::Exposure:
+            break;
     }
     return settings;
 }
@@ -28,14 +43,22 @@ bool isSame(double first, double second) { return std::abs(first - second) < 1e-
 
 std::string nameOf(Control control) {
     switch (control) {
-        case Control::LockExposure: return "lockExposure";
-        case Control::LockWhiteBalance: return "lockWhiteBalance";
-        case Control::Nd: return "nd";
-        case Control::Aperture: return "aperture";
-        case Control::Iso: return "iso";
-        case Control::Exposure: return "exposure";
-        case Control::WhiteBalance: return "whiteBalance";
-        case Control::Tint: return "tint";
+        case Control::LockExposure:
+            return "lockExposure";
+        case Control::LockWhiteBalance:
+            return "lockWhiteBalance";
+        case Control::Nd:
+            return "nd";
+        case Control::Aperture:
+            return "aperture";
+        case Control::Iso:
+            return "iso";
+        case Control::Exposure:
+            return "exposure";
+        case Control::WhiteBalance:
+            return "whiteBalance";
+        case Control::Tint:
+            return "tint";
     }
     return "unknown";
 }
@@ -51,14 +74,22 @@ Settings takenBack(const Settings& settings, const Turn& turn) {
 bool isDone(const Settings& settings, const Turn& turn) {
     if (turn.isAmount) return false;
     switch (turn.control) {
-        case Control::LockExposure: return !settings.isAutoExposure;
-        case Control::LockWhiteBalance: return !settings.isAutoWhiteBalance;
-        case Control::Nd: return isSame(settings.ndStops, turn.toValue);
-        case Control::Aperture: return isSame(settings.fNumber, turn.toValue);
-        case Control::Iso: return isSame(settings.isoValue, turn.toValue);
-        case Control::WhiteBalance: return isSame(settings.whiteBalanceKelvin, turn.toValue);
-        case Control::Tint: return isSame(settings.tintSteps, turn.toValue);
-        case Control::Exposure: break;
+        case Control::LockExposure:
+            return !settings.isAutoExposure;
+        case Control::LockWhiteBalance:
+            return !settings.isAutoWhiteBalance;
+        case Control::Nd:
+            return isSame(settings.ndStops, turn.toValue);
+        case Control::Aperture:
+            return isSame(settings.fNumber, turn.toValue);
+        case Control::Iso:
+            return isSame(settings.isoValue, turn.toValue);
+        case Control::WhiteBalance:
+            return isSame(settings.whiteBalanceKelvin, turn.toValue);
+        case Control::Tint:
+            return isSame(settings.tintSteps, turn.toValue);
+        case Control::Exposure:
+            break;
     }
     return false;
 }
@@ -67,12 +98,18 @@ std::string valueText(Control control, double value) {
     const bool isWhole = isSame(value, std::round(value));
     switch (control) {
         case Control::Nd:
-            return isSame(value, 0.0) ? "no ND" : "ND " + base::fixed(value, isWhole ? 0 : 1) + " stops";
-        case Control::Aperture: return "f/" + base::fixed(value, isWhole ? 0 : 1);
-        case Control::Iso: return "ISO " + base::fixed(value, 0);
-        case Control::WhiteBalance: return base::fixed(value, 0) + " K";
-        case Control::Tint: return base::signedFixed(value, isWhole ? 0 : 1);
-        default: break;
+            return isSame(value, 0.0) ? "no ND"
+                                      : "ND " + base::fixed(value, isWhole ? 0 : 1) + " stops";
+        case Control::Aperture:
+            return "f/" + base::fixed(value, isWhole ? 0 : 1);
+        case Control::Iso:
+            return "ISO " + base::fixed(value, 0);
+        case Control::WhiteBalance:
+            return base::fixed(value, 0) + " K";
+        case Control::Tint:
+            return base::signedFixed(value, isWhole ? 0 : 1);
+        default:
+            break;
     }
     return {};
 }

@@ -9,10 +9,20 @@
 namespace rigmatch::rig {
 
 /// What a turn turns, in the order in which turns are done.
-enum class Control { LockExposure, LockWhiteBalance, Nd, Aperture, Iso, Exposure, WhiteBalance, Tint };
+enum class Control {
+    LockExposure,
+    LockWhiteBalance,
+    Nd,
+    Aperture,
+    Iso,
+    Exposure,
+    WhiteBalance,
+    Tint
+};
 
-/// One instruction for one camera. Where the camera's controls are not known, `control` is Exposure,
-/// WhiteBalance or Tint, `isAmount` is true and `toText` is the amount ("+2/3 stop", "−21 mired").
+/// One instruction for one camera. Where the camera's controls are not known, `control` is
+/// Exposure, WhiteBalance or Tint, `isAmount` is true and `toText` is the amount ("+2/3 stop", "−21
+/// mired").
 struct Turn {
     std::string cameraId;
     Control control = Control::Iso;
@@ -21,9 +31,9 @@ struct Turn {
     std::string fromText;
     std::string toText;
     bool isAmount = false;
-    std::string effect;  ///< "exposureStops", "whiteBalanceMired" or "tintDuv"
-    double before = 0.0; ///< the difference measured
-    double after = 0.0;  ///< and expected once this and the turns before it are done
+    std::string effect;   ///< "exposureStops", "whiteBalanceMired" or "tintDuv"
+    double before = 0.0;  ///< the difference measured
+    double after = 0.0;   ///< and expected once this and the turns before it are done
     std::string reason;
 
     bool operator==(const Turn&) const = default;

@@ -13,8 +13,8 @@ namespace rigmatch::sim {
 namespace {
 
 constexpr std::size_t kCurveSamples = 8192;
-constexpr float kCurveTop = 4.0F;       // square root of the brightest light that is told apart
-constexpr float kHighestSignal = 1.09F; // the top of limited range
+constexpr float kCurveTop = 4.0F;        // square root of the brightest light that is told apart
+constexpr float kHighestSignal = 1.09F;  // the top of limited range
 constexpr std::size_t kNoiseTile = 1U << 16U;
 
 /// One tile of normal noise, drawn once; frames read it from a random start.
@@ -29,7 +29,8 @@ const std::vector<float>& noiseTile() {
 }
 
 colour::WhitePoint d65White() {
-    return colour::whitePointOf(colour::kD65).value_or(colour::WhitePoint{base::Mired(153.8), base::Duv(0.0032)});
+    return colour::whitePointOf(colour::kD65)
+        .value_or(colour::WhitePoint{base::Mired(153.8), base::Duv(0.0032)});
 }
 
 }  // namespace
@@ -46,7 +47,8 @@ rig::Settings nominalSettings() {
 std::array<double, 3> neutralGains(const rig::SimulatedBody& body, const rig::Settings& settings) {
     const colour::WhitePoint d65 = d65White();
     const double light = 1e6 / kLightKelvin + body.lightMired;
-    const double mired = d65.mired.value() + light - 1e6 / settings.whiteBalanceKelvin + body.warmthMired;
+    const double mired =
+        d65.mired.value() + light - 1e6 / settings.whiteBalanceKelvin + body.warmthMired;
     const double duv = d65.duv.value() + body.tintDuv + settings.tintSteps * body.tintDuvPerStep;
     const auto white = colour::chromaticityOf(
         colour::WhitePoint{base::Mired(std::clamp(mired, 20.0, 900.0)), base::Duv(duv)});
@@ -56,7 +58,8 @@ std::array<double, 3> neutralGains(const rig::SimulatedBody& body, const rig::Se
 }
 
 double exposureStops(const rig::SimulatedBody& body, const rig::Settings& settings) {
-    return optics::exposureChange(rig::exposureOf(nominalSettings()), rig::exposureOf(settings)).value() +
+    return optics::exposureChange(rig::exposureOf(nominalSettings()), rig::exposureOf(settings))
+               .value() +
            body.sensitivityStops - body.glassStops;
 }
 
@@ -72,7 +75,8 @@ CameraModel::CameraModel(const rig::Camera& camera) {
     const std::array<double, 3> gains = neutralGains(m_body, camera.settings);
     for (std::size_t c = 0; c < 3; ++c) m_gains[c] = static_cast<float>(gains[c]);
     m_exposure = static_cast<float>(std::exp2(exposureStops(m_body, camera.settings)));
-    // Amplifying by ISO amplifies what the sensor adds; photon noise grows with the root of it (handbook 4.4).
+    // Amplifying by ISO amplifies what the sensor adds; photon noise grows with the root of it
+    // (handbook 4.4).
     const double amplification = camera.settings.isoValue / 800.0;
     m_readNoise = static_cast<float>(m_body.noiseAtBase * amplification);
     m_photonNoise = static_cast<float>(0.00004 * amplification * m_body.noiseAtBase / 0.002);
@@ -89,13 +93,19 @@ CameraModel::Coded CameraModel::encoded(float linear) const {
     const float place = std::min(root / kCurveTop, 0.9999F) * kCurveSamples;
     const auto index = static_cast<std::size_t>(place);
     const float rise = m_curve[index + 1] - m_curve[index];
-    // dV/dL = dV/droot / (2 root); near black the root model ends and the first sample's slope stands.
+    // dV/dL = dV/droot / (2 root); near black the root model ends and the first sample's slope
+    // stands.
     const float perRoot = rise * kCurveSamples / kCurveTop;
-    return {m_curve[index] + (place - static_cast<float>(index)) * rise, perRoot / (2.0F * std::max(root, 0.03F))};
+    return {m_curve[index] + (place - static_cast<float>(index)) * rise,
+            perRoot / (2.0F * std::max(root, 0.03F))};
 }
 
-Exposed CameraModel::expose(const image::Frame& linear, image::PixelRect part, int frameWidth, int frameHeight) const {
-    Exposed exposed{image::blankFrame(linear.width, linear.height), image::blankFrame(linear.width, linear.height)};
+Exposed CameraModel::expose(const image::Frame& linear,
+                            image::PixelRect part,
+                            int frameWidth,
+                            int frameHeight) const {
+    Exposed exposed{image::blankFrame(linear.width, linear.height),
+                    image::blankFrame(linear.width, linear.height)};
     const auto leak = static_cast<float>(m_body.crosstalk);
     const auto saturation = static_cast<float>(m_body.saturation);
     const float halfWidth = 0.5F * static_cast<float>(frameWidth);
@@ -105,8 +115,9 @@ Exposed CameraModel::expose(const image::Frame& linear, image::PixelRect part, i
     for (int y = 0; y < linear.height; ++y) {
         const float dy = static_cast<float>(y + part.y) - halfHeight;
         for (int x = 0; x < linear.width; ++x) {
-            const std::size_t at = static_cast<std::size_t>(y) * static_cast<std::size_t>(linear.width) +
-                                   static_cast<std::size_t>(x);
+            const std::size_t at =
+                static_cast<std::size_t>(y) * static_cast<std::size_t>(linear.width) +
+                static_cast<std::size_t>(x);
             const float dx = static_cast<float>(x + part.x) - halfWidth;
             const float radius = (dx * dx + dy * dy) / corner;
             const float gain = m_exposure * (1.0F + fall * radius * radius);
@@ -115,8 +126,10 @@ Exposed CameraModel::expose(const image::Frame& linear, image::PixelRect part, i
             const float mean = (light[0] + light[1] + light[2]) / 3.0F;
             std::array<float, 3> coded{};
             for (std::size_t c = 0; c < 3; ++c) {
-                const Coded code = encoded((light[c] + leak * 1.5F * (mean - light[c])) * m_gains[c]);
-                const float sigma = std::sqrt(m_readNoise * m_readNoise + m_photonNoise * std::max(light[c], 0.0F));
+                const Coded code =
+                    encoded((light[c] + leak * 1.5F * (mean - light[c])) * m_gains[c]);
+                const float sigma =
+                    std::sqrt(m_readNoise * m_readNoise + m_photonNoise * std::max(light[c], 0.0F));
                 coded[c] = code.signal;
                 exposed.sigma.channels[c][at] = sigma * m_gains[c] * code.slope;
             }
@@ -130,7 +143,8 @@ Exposed CameraModel::expose(const image::Frame& linear, image::PixelRect part, i
 }
 
 image::Frame CameraModel::develop(const image::Frame& linear, std::uint64_t seed) const {
-    return withNoise(expose(linear, {0, 0, linear.width, linear.height}, linear.width, linear.height), seed);
+    return withNoise(
+        expose(linear, {0, 0, linear.width, linear.height}, linear.width, linear.height), seed);
 }
 
 image::Frame withNoise(const Exposed& exposed, std::uint64_t seed) {
@@ -143,11 +157,13 @@ image::Frame withNoise(const Exposed& exposed, std::uint64_t seed) {
             const float* sigma = exposed.sigma.channels[c].data() + y * width;
             float* out = signal.channels[c].data() + y * width;
             for (std::size_t done = 0; done < width;) {
-                const std::size_t start = static_cast<std::size_t>(random.next()) & (kNoiseTile - 1);
+                const std::size_t start =
+                    static_cast<std::size_t>(random.next()) & (kNoiseTile - 1);
                 const std::size_t count = std::min(width - done, kNoiseTile - start);
                 const float* noise = tile.data() + start;
                 for (std::size_t x = 0; x < count; ++x) {
-                    out[done + x] = std::clamp(out[done + x] + sigma[done + x] * noise[x], -0.07F, kHighestSignal);
+                    out[done + x] = std::clamp(
+                        out[done + x] + sigma[done + x] * noise[x], -0.07F, kHighestSignal);
                 }
                 done += count;
             }

@@ -11,12 +11,14 @@ namespace rigmatch::sim {
 /// Colour temperature of the simulated key light.
 inline constexpr double kLightKelvin = 5600.0;
 
-/// The settings at which an unmodified body records 18 % grey at linear 0.18 (by convention of this simulator).
+/// The settings at which an unmodified body records 18 % grey at linear 0.18 (by convention of this
+/// simulator).
 [[nodiscard]] rig::Settings nominalSettings();
 
-/// The linear gains that a body applies to a neutral, from its dial, its hidden warmth and its tint.
-/// Green is 1: cameras keep the green gain fixed (handbook 6.2).
-[[nodiscard]] std::array<double, 3> neutralGains(const rig::SimulatedBody& body, const rig::Settings& settings);
+/// The linear gains that a body applies to a neutral, from its dial, its hidden warmth and its
+/// tint. Green is 1: cameras keep the green gain fixed (handbook 6.2).
+[[nodiscard]] std::array<double, 3> neutralGains(const rig::SimulatedBody& body,
+                                                 const rig::Settings& settings);
 
 /// Stops by which this body at these settings records brighter than nominal, before its tone curve.
 [[nodiscard]] double exposureStops(const rig::SimulatedBody& body, const rig::Settings& settings);
@@ -30,15 +32,19 @@ struct Exposed {
     image::Frame sigma;  ///< standard deviation of the noise, signal
 };
 
-/// Turns scene light into recorded signal: vignette, crosstalk, white balance, tone curve, saturation, noise.
+/// Turns scene light into recorded signal: vignette, crosstalk, white balance, tone curve,
+/// saturation, noise.
 class CameraModel {
 public:
     /// `camera.simulated` must be set.
     explicit CameraModel(const rig::Camera& camera);
 
-    /// Exposes the part of a frame that begins at `origin`; `linear` is that part: BT.709 scene light,
-    /// 1 = diffuse white under the key. `frameWidth` and `frameHeight` place the vignette.
-    [[nodiscard]] Exposed expose(const image::Frame& linear, image::PixelRect part, int frameWidth, int frameHeight) const;
+    /// Exposes the part of a frame that begins at `origin`; `linear` is that part: BT.709 scene
+    /// light, 1 = diffuse white under the key. `frameWidth` and `frameHeight` place the vignette.
+    [[nodiscard]] Exposed expose(const image::Frame& linear,
+                                 image::PixelRect part,
+                                 int frameWidth,
+                                 int frameHeight) const;
 
     /// A whole frame with noise. The same seed gives the same noise.
     [[nodiscard]] image::Frame develop(const image::Frame& linear, std::uint64_t seed) const;

@@ -48,8 +48,10 @@ CardColour colourAt(const ChartCard& card, double column, double row) {
     const double nearestColumn = std::clamp(std::round(column), 0.0, 5.0);
     const double nearestRow = std::clamp(std::round(row), 0.0, 3.0);
     const double half = 0.5 * card.patchShare;
-    const bool isPatch = std::abs(column - nearestColumn) <= half && std::abs(row - nearestRow) <= half;
-    const double fall = std::exp2(-card.fallStopsAcross * (column / 5.0 - 0.5) - card.fallStopsDown * (row / 3.0 - 0.5));
+    const bool isPatch =
+        std::abs(column - nearestColumn) <= half && std::abs(row - nearestRow) <= half;
+    const double fall = std::exp2(-card.fallStopsAcross * (column / 5.0 - 0.5) -
+                                  card.fallStopsDown * (row / 3.0 - 0.5));
     const auto patch = static_cast<std::size_t>(nearestRow * 6.0 + nearestColumn);
     for (std::size_t c = 0; c < 3; ++c) {
         const double reflectance =
@@ -59,7 +61,8 @@ CardColour colourAt(const ChartCard& card, double column, double row) {
     return result;
 }
 
-/// Which field of the card a place belongs to: equal answers mean equal colour, but for the fall of light.
+/// Which field of the card a place belongs to: equal answers mean equal colour, but for the fall of
+/// light.
 int fieldAt(const ChartCard& card, double column, double row) {
     const double edge = 0.5 * card.patchShare + card.border;
     if (isThumb(card, column, row)) return -3;
@@ -67,7 +70,8 @@ int fieldAt(const ChartCard& card, double column, double row) {
     const double nearestColumn = std::clamp(std::round(column), 0.0, 5.0);
     const double nearestRow = std::clamp(std::round(row), 0.0, 3.0);
     const double half = 0.5 * card.patchShare;
-    const bool isPatch = std::abs(column - nearestColumn) <= half && std::abs(row - nearestRow) <= half;
+    const bool isPatch =
+        std::abs(column - nearestColumn) <= half && std::abs(row - nearestRow) <= half;
     return isPatch ? static_cast<int>(nearestRow * 6.0 + nearestColumn) : -1;
 }
 
@@ -76,7 +80,8 @@ struct PixelColour {
     double share = 0.0;  // of the pixel that the card covers
 };
 
-PixelColour supersampled(const ChartCard& card, const image::Homography& toCard, int x, int y, double spread) {
+PixelColour supersampled(
+    const ChartCard& card, const image::Homography& toCard, int x, int y, double spread) {
     PixelColour pixel;
     int covered = 0;
     for (int s = 0; s < kSamples * kSamples; ++s) {
@@ -95,12 +100,15 @@ PixelColour supersampled(const ChartCard& card, const image::Homography& toCard,
 
 }  // namespace
 
-image::PixelRect chartRegion(const std::array<image::Point, 4>& corners, const ChartCard& card, int frameWidth,
+image::PixelRect chartRegion(const std::array<image::Point, 4>& corners,
+                             const ChartCard& card,
+                             int frameWidth,
                              int frameHeight) {
     const image::Homography toPicture = chart::roughMap(chart::ChartPose{corners, card.patchShare});
     const double edge = 0.5 * card.patchShare + card.border + (card.isHeld ? 0.9 : 0.0);
     double left = 1e9, top = 1e9, right = -1e9, bottom = -1e9;
-    for (const image::Point p : {image::Point{-edge, -edge}, {5 + edge, -edge}, {5 + edge, 3 + edge}, {-edge, 3 + edge}}) {
+    for (const image::Point p :
+         {image::Point{-edge, -edge}, {5 + edge, -edge}, {5 + edge, 3 + edge}, {-edge, 3 + edge}}) {
         const image::Point q = toPicture.apply(p);
         left = std::min(left, q.x);
         right = std::max(right, q.x);
@@ -115,8 +123,11 @@ image::PixelRect chartRegion(const std::array<image::Point, 4>& corners, const C
     return {x0, y0, x1 - x0, y1 - y0};
 }
 
-void paintChart(image::Frame& linear, const std::array<image::Point, 4>& corners, const ChartCard& card) {
-    const image::Homography toCard = chart::roughMap(chart::ChartPose{corners, card.patchShare}).inverse();
+void paintChart(image::Frame& linear,
+                const std::array<image::Point, 4>& corners,
+                const ChartCard& card) {
+    const image::Homography toCard =
+        chart::roughMap(chart::ChartPose{corners, card.patchShare}).inverse();
     const image::PixelRect region = chartRegion(corners, card, linear.width, linear.height);
     const double spread = 1.0 + card.blurPx;
     const auto columns = static_cast<std::size_t>(region.width) + 1;
@@ -136,7 +147,8 @@ void paintChart(image::Frame& linear, const std::array<image::Point, 4>& corners
         for (int x = region.x; x < region.x + region.width; ++x) {
             const auto i = static_cast<std::size_t>(x - region.x);
             const int field = upper[i];
-            const bool isOneField = field == upper[i + 1] && field == lower[i] && field == lower[i + 1] && spread < 1.5;
+            const bool isOneField =
+                field == upper[i + 1] && field == lower[i] && field == lower[i + 1] && spread < 1.5;
             if (isOneField && field == -2) continue;
             PixelColour pixel{{}, 1.0};
             if (isOneField) {
@@ -145,11 +157,13 @@ void paintChart(image::Frame& linear, const std::array<image::Point, 4>& corners
             } else {
                 pixel = supersampled(card, toCard, x, y, spread);
             }
-            const std::size_t at = static_cast<std::size_t>(y) * static_cast<std::size_t>(linear.width) +
-                                   static_cast<std::size_t>(x);
+            const std::size_t at =
+                static_cast<std::size_t>(y) * static_cast<std::size_t>(linear.width) +
+                static_cast<std::size_t>(x);
             for (std::size_t c = 0; c < 3; ++c) {
                 float& value = linear.channels[c][at];
-                value = static_cast<float>(double(value) * (1.0 - pixel.share) + pixel.linear[c] * pixel.share);
+                value = static_cast<float>(double(value) * (1.0 - pixel.share) +
+                                           pixel.linear[c] * pixel.share);
             }
         }
     }

@@ -8,21 +8,27 @@ namespace rigmatch::sim {
 
 /// A rendered classic 24-patch card.
 struct ChartCard {
-    double patchShare = 0.86;        ///< patch width over patch step
-    double border = 0.35;            ///< card beyond the outer patches, in patch steps
-    double surroundLinear = 0.035;   ///< reflectance of the card between the patches
+    double patchShare = 0.86;                    ///< patch width over patch step
+    double border = 0.35;                        ///< card beyond the outer patches, in patch steps
+    double surroundLinear = 0.035;               ///< reflectance of the card between the patches
     std::array<double, 3> light{1.0, 1.0, 1.0};  ///< light on its middle, linear BT.709
-    double fallStopsAcross = 0.0;    ///< light lost from its left to its right edge
+    double fallStopsAcross = 0.0;                ///< light lost from its left to its right edge
     double fallStopsDown = 0.0;
-    bool isHeld = false;     ///< two thumbs on its lower border
-    double blurPx = 0.0;             ///< extra softness of its edges (motion, focus)
+    bool isHeld = false;  ///< two thumbs on its lower border
+    double blurPx = 0.0;  ///< extra softness of its edges (motion, focus)
 };
 
-/// The part of a frame that the card with its patch field at `corners` may touch; empty where it is outside.
-[[nodiscard]] image::PixelRect chartRegion(const std::array<image::Point, 4>& corners, const ChartCard& card,
-                                           int frameWidth, int frameHeight);
+/// The part of a frame that the card with its patch field at `corners` may touch; empty where it is
+/// outside.
+[[nodiscard]] image::PixelRect chartRegion(const std::array<image::Point, 4>& corners,
+                                           const ChartCard& card,
+                                           int frameWidth,
+                                           int frameHeight);
 
-/// Lays the card over `linear` with its patch field at `corners` (as ChartPose::corners), antialiased.
-void paintChart(image::Frame& linear, const std::array<image::Point, 4>& corners, const ChartCard& card);
+/// Lays the card over `linear` with its patch field at `corners` (as ChartPose::corners),
+/// antialiased.
+void paintChart(image::Frame& linear,
+                const std::array<image::Point, 4>& corners,
+                const ChartCard& card);
 
 }  // namespace rigmatch::sim

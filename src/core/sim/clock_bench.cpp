@@ -10,7 +10,8 @@
 namespace rigmatch::sim {
 namespace {
 
-Material matte(double red, double green, double blue, double gloss = 0.0, Surface surface = Surface::Plain) {
+Material matte(
+    double red, double green, double blue, double gloss = 0.0, Surface surface = Surface::Plain) {
     return {{red, green, blue}, gloss, {0, 0, 0}, surface};
 }
 
@@ -24,11 +25,14 @@ struct Person {
     bool hasGlasses = false;
 };
 
-/// Adds parts whose places are given in the head's own axes: x to its left, y up, z out of the face.
+/// Adds parts whose places are given in the head's own axes: x to its left, y up, z out of the
+/// face.
 class HeadBuilder {
 public:
     HeadBuilder(const Person& person, std::vector<Ellipsoid>& parts)
-        : m_person(person), m_turn(Eigen::AngleAxisd(person.yawDegrees * 3.14159265 / 180.0, Vec::UnitY())), m_parts(parts) {}
+        : m_person(person),
+          m_turn(Eigen::AngleAxisd(person.yawDegrees * 3.14159265 / 180.0, Vec::UnitY())),
+          m_parts(parts) {}
 
     void add(const Vec& place, const Vec& radii, const Material& material) {
         m_parts.push_back({m_person.head + m_turn * place, radii, m_person.yawDegrees, material});
@@ -46,23 +50,28 @@ private:
 
 void addHead(const Person& person, std::vector<Ellipsoid>& parts) {
     HeadBuilder head(person, parts);
-    const Material lips = matte(person.skin.albedo.x() * 0.75, person.skin.albedo.y() * 0.5, person.skin.albedo.z() * 0.5, 0.05);
-    const Material shadowed = matte(person.skin.albedo.x() * 0.62, person.skin.albedo.y() * 0.55, person.skin.albedo.z() * 0.52);
-    head.add({0, 0.03, -0.012}, {0.077, 0.100, 0.094}, person.skin);      // cranium
-    head.add({0, -0.048, 0.016}, {0.062, 0.070, 0.070}, person.skin);     // jaw
-    head.add({0, -0.098, 0.058}, {0.026, 0.018, 0.022}, person.skin);     // chin
+    const Material lips = matte(person.skin.albedo.x() * 0.75,
+                                person.skin.albedo.y() * 0.5,
+                                person.skin.albedo.z() * 0.5,
+                                0.05);
+    const Material shadowed = matte(person.skin.albedo.x() * 0.62,
+                                    person.skin.albedo.y() * 0.55,
+                                    person.skin.albedo.z() * 0.52);
+    head.add({0, 0.03, -0.012}, {0.077, 0.100, 0.094}, person.skin);           // cranium
+    head.add({0, -0.048, 0.016}, {0.062, 0.070, 0.070}, person.skin);          // jaw
+    head.add({0, -0.098, 0.058}, {0.026, 0.018, 0.022}, person.skin);          // chin
     head.addPair({0.040, -0.024, 0.058}, {0.026, 0.024, 0.022}, person.skin);  // cheekbones
-    head.add({0, -0.014, 0.086}, {0.0125, 0.030, 0.020}, person.skin);    // nose bridge
-    head.add({0, -0.034, 0.096}, {0.019, 0.013, 0.016}, person.skin);     // nose tip
-    head.addPair({0.031, 0.010, 0.069}, {0.021, 0.013, 0.014}, shadowed); // eye sockets
+    head.add({0, -0.014, 0.086}, {0.0125, 0.030, 0.020}, person.skin);         // nose bridge
+    head.add({0, -0.034, 0.096}, {0.019, 0.013, 0.016}, person.skin);          // nose tip
+    head.addPair({0.031, 0.010, 0.069}, {0.021, 0.013, 0.014}, shadowed);      // eye sockets
     head.addPair({0.031, 0.010, 0.077}, {0.0125, 0.0062, 0.0072}, matte(0.72, 0.72, 0.70, 0.25));
     head.addPair({0.031, 0.010, 0.0815}, {0.0055, 0.0055, 0.0036}, matte(0.05, 0.035, 0.03, 0.3));
     head.addPair({0.032, 0.031, 0.076}, {0.021, 0.0042, 0.011}, person.hair);  // brows
     head.add({0, -0.068, 0.078}, {0.025, 0.0072, 0.010}, lips);
     head.addPair({0.078, 0.000, -0.010}, {0.010, 0.030, 0.018}, person.skin);  // ears
     head.add({0, 0.060, -0.032}, {0.083, 0.084, 0.089}, person.hair);
-    head.add({0, 0.105, 0.024}, {0.060, 0.030, 0.052}, person.hair);      // fringe
-    head.add({0, -0.135, -0.020}, {0.052, 0.080, 0.050}, person.skin);    // neck
+    head.add({0, 0.105, 0.024}, {0.060, 0.030, 0.052}, person.hair);    // fringe
+    head.add({0, -0.135, -0.020}, {0.052, 0.080, 0.050}, person.skin);  // neck
     if (!person.hasGlasses) return;
     const Material frame = matte(0.02, 0.02, 0.02, 0.4);
     head.addPair({0.032, 0.022, 0.094}, {0.023, 0.0028, 0.0022}, frame);
@@ -91,7 +100,8 @@ std::vector<Ellipsoid> clockMovement() {
     parts.push_back({{-0.02, 0.802, 0.18}, {0.085, 0.008, 0.085}, 0, brass});
     parts.push_back({{-0.045, 0.815, 0.16}, {0.030, 0.006, 0.030}, 0, steel});
     parts.push_back({{0.025, 0.815, 0.20}, {0.038, 0.006, 0.038}, 0, matte(0.52, 0.38, 0.15, 0.8)});
-    parts.push_back({{-0.005, 0.826, 0.155}, {0.016, 0.006, 0.016}, 0, matte(0.35, 0.02, 0.04, 0.6)});
+    parts.push_back(
+        {{-0.005, 0.826, 0.155}, {0.016, 0.006, 0.016}, 0, matte(0.35, 0.02, 0.04, 0.6)});
     parts.push_back({{0.19, 0.800, 0.22}, {0.040, 0.004, 0.040}, 0, brass});
     parts.push_back({{0.21, 0.799, 0.11}, {0.024, 0.004, 0.024}, 0, steel});
     parts.push_back({{-0.21, 0.800, 0.20}, {0.012, 0.006, 0.085}, 0, matte(0.40, 0.10, 0.04, 0.4)});
@@ -111,7 +121,8 @@ void addRoom(Scene& scene) {
     const Material wall = matte(0.105, 0.120, 0.135, 0.0, Surface::Plaster);
     const Material wood = matte(0.24, 0.145, 0.075, 0.06, Surface::Wood);
     const Material dark = matte(0.09, 0.055, 0.035, 0.03, Surface::Wood);
-    scene.boxes.push_back({{-4, -0.1, -6}, {4, 0, 6}, matte(0.11, 0.09, 0.075, 0.0, Surface::Wood)});
+    scene.boxes.push_back(
+        {{-4, -0.1, -6}, {4, 0, 6}, matte(0.11, 0.09, 0.075, 0.0, Surface::Wood)});
     scene.boxes.push_back({{-4, 0, -1.75}, {4, 3.2, -1.6}, wall});
     scene.boxes.push_back({{-1.0, 0.74, -0.32}, {1.0, 0.79, 0.42}, wood, true});
     scene.boxes.push_back({{-0.97, 0.0, -0.28}, {0.97, 0.74, 0.36}, dark});
@@ -127,11 +138,15 @@ void addRoom(Scene& scene) {
     }
     // A shelf with clock cases between the two people.
     scene.boxes.push_back({{-0.36, 1.28, -1.60}, {0.36, 1.305, -1.38}, dark, true});
-    const std::array<Vec, 4> cases{Vec(0.20, 0.06, 0.045), {0.055, 0.10, 0.16}, {0.26, 0.20, 0.06}, {0.10, 0.13, 0.11}};
+    const std::array<Vec, 4> cases{
+        Vec(0.20, 0.06, 0.045), {0.055, 0.10, 0.16}, {0.26, 0.20, 0.06}, {0.10, 0.13, 0.11}};
     for (std::size_t i = 0; i < cases.size(); ++i) {
         const double x = -0.30 + 0.165 * static_cast<double>(i);
         Material material{cases[i], 0.1, {0, 0, 0}, Surface::Plain};
-        scene.boxes.push_back({{x, 1.305, -1.56}, {x + 0.10, 1.45 + 0.03 * static_cast<double>(i % 3), -1.44}, material, true});
+        scene.boxes.push_back({{x, 1.305, -1.56},
+                               {x + 0.10, 1.45 + 0.03 * static_cast<double>(i % 3), -1.44},
+                               material,
+                               true});
     }
 }
 
@@ -159,10 +174,12 @@ colour::TransferCurve standardCurve(double bend, double pedestal) {
     return curve;
 }
 
-/// Brings all light to where the held chart sees exactly reference white: linear 1, the colour of D65.
+/// Brings all light to where the held chart sees exactly reference white: linear 1, the colour of
+/// D65.
 void balanceLight(Scene& scene) {
     const auto place = chartPlace(0.5, 1.0);
-    const Vec middle = 0.25 * (place->corners[0] + place->corners[1] + place->corners[2] + place->corners[3]);
+    const Vec middle =
+        0.25 * (place->corners[0] + place->corners[1] + place->corners[2] + place->corners[3]);
     const Vec gain = irradiance(scene, middle, place->normal).cwiseInverse();
     scene.ambient = scene.ambient.cwiseProduct(gain);
     for (Lamp& lamp : scene.lamps) lamp.lightAtOneMetre = lamp.lightAtOneMetre.cwiseProduct(gain);
@@ -173,10 +190,20 @@ void balanceLight(Scene& scene) {
 Scene clockBenchScene() {
     Scene scene;
     addRoom(scene);
-    Person restorer{{-0.46, 1.36, -0.60}, 24.0, matte(0.44, 0.265, 0.185, 0.05), matte(0.23, 0.22, 0.21, 0.1),
-                    matte(0.20, 0.25, 0.32, 0, Surface::Cloth), matte(0.075, 0.085, 0.07, 0, Surface::Cloth), true};
-    Person apprentice{{0.46, 1.32, -0.58}, -24.0, matte(0.125, 0.066, 0.042, 0.06), matte(0.018, 0.014, 0.012, 0.15),
-                      matte(0.36, 0.33, 0.27, 0, Surface::Cloth), matte(0.20, 0.075, 0.05, 0, Surface::Cloth), false};
+    Person restorer{{-0.46, 1.36, -0.60},
+                    24.0,
+                    matte(0.44, 0.265, 0.185, 0.05),
+                    matte(0.23, 0.22, 0.21, 0.1),
+                    matte(0.20, 0.25, 0.32, 0, Surface::Cloth),
+                    matte(0.075, 0.085, 0.07, 0, Surface::Cloth),
+                    true};
+    Person apprentice{{0.46, 1.32, -0.58},
+                      -24.0,
+                      matte(0.125, 0.066, 0.042, 0.06),
+                      matte(0.018, 0.014, 0.012, 0.15),
+                      matte(0.36, 0.33, 0.27, 0, Surface::Cloth),
+                      matte(0.20, 0.075, 0.05, 0, Surface::Cloth),
+                      false};
     for (const Person* person : {&restorer, &apprentice}) {
         std::vector<Ellipsoid> head;
         addHead(*person, head);
@@ -185,7 +212,8 @@ Scene clockBenchScene() {
     }
     scene.groups.push_back(clockMovement());
     scene.groups.push_back(practicalLamp());
-    // Soft key from the left of camera A, fill from its right, a warm practical, the window's cool share.
+    // Soft key from the left of camera A, fill from its right, a warm practical, the window's cool
+    // share.
     scene.lamps.push_back({{-1.7, 2.35, 2.1}, 0.45, {9.6, 9.6, 9.6}, 4});
     scene.lamps.push_back({{2.3, 1.9, 2.6}, 0.6, {3.6, 3.6, 3.6}, 2});
     scene.lamps.push_back({{1.02, 1.42, -1.12}, 0.10, {0.32, 0.19, 0.075}});
@@ -211,7 +239,9 @@ std::optional<ChartPlace> chartPlace(double seconds, double length) {
     down = (down - down.dot(across) * across).normalized();
     const Vec halfAcross = 0.5 * 0.290 * across;  // m; 5.86 by 3.86 patch steps
     const Vec halfDown = 0.5 * 0.191 * down;
-    return ChartPlace{{centre - halfAcross - halfDown, centre + halfAcross - halfDown, centre + halfAcross + halfDown,
+    return ChartPlace{{centre - halfAcross - halfDown,
+                       centre + halfAcross - halfDown,
+                       centre + halfAcross + halfDown,
                        centre - halfAcross + halfDown},
                       down.cross(across).normalized()};
 }

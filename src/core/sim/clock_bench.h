@@ -21,8 +21,8 @@ struct ChartPlace {
 /// Still from 22 % to 78 % of the length.
 [[nodiscard]] std::optional<ChartPlace> chartPlace(double seconds, double length);
 
-/// The four cameras of the demo, unmatched as such rigs are: A wide front, B and C close on each person, D on
-/// the bench with its automatics on.
+/// The four cameras of the demo, unmatched as such rigs are: A wide front, B and C close on each
+/// person, D on the bench with its automatics on.
 [[nodiscard]] rig::Rig clockBenchRig();
 
 }  // namespace rigmatch::sim

@@ -10,12 +10,25 @@ namespace {
 
 using Colour = std::array<float, 3>;
 
-enum class Pattern { Gradient, Shelf, Window, Tiles, Keyboard, Checks, Plaid, Swatches, Bricks, Lamp, Count };
+enum class Pattern {
+    Gradient,
+    Shelf,
+    Window,
+    Tiles,
+    Keyboard,
+    Checks,
+    Plaid,
+    Swatches,
+    Bricks,
+    Lamp,
+    Count
+};
 
 /// A value that belongs to a cell of a grid: the same cell always gives the same number.
 double cellValue(std::uint64_t seed, int column, int row, int which) {
     Random random(seed + static_cast<std::uint64_t>(column + 1000) * 73856093U +
-                  static_cast<std::uint64_t>(row + 1000) * 19349663U + static_cast<std::uint64_t>(which) * 83492791U);
+                  static_cast<std::uint64_t>(row + 1000) * 19349663U +
+                  static_cast<std::uint64_t>(which) * 83492791U);
     return random.unit();
 }
 
@@ -24,7 +37,8 @@ Colour cellColour(std::uint64_t seed, int column, int row, double saturation) {
     Colour colour{};
     for (int c = 0; c < 3; ++c) {
         const double own = std::pow(cellValue(seed, column, row, c + 1), 1.5);
-        colour[static_cast<std::size_t>(c)] = static_cast<float>(level * (1.0 - saturation) + 0.7 * own * saturation);
+        colour[static_cast<std::size_t>(c)] =
+            static_cast<float>(level * (1.0 - saturation) + 0.7 * own * saturation);
     }
     return colour;
 }
@@ -49,12 +63,15 @@ bool isInGap(double place, double gap) {
 
 Colour mixed(const Colour& a, const Colour& b, double share) {
     Colour colour{};
-    for (std::size_t c = 0; c < 3; ++c) colour[c] = static_cast<float>(double(a[c]) * (1.0 - share) + double(b[c]) * share);
+    for (std::size_t c = 0; c < 3; ++c)
+        colour[c] = static_cast<float>(double(a[c]) * (1.0 - share) + double(b[c]) * share);
     return colour;
 }
 
 Colour scaled(const Colour& a, double factor) {
-    return {static_cast<float>(double(a[0]) * factor), static_cast<float>(double(a[1]) * factor), static_cast<float>(double(a[2]) * factor)};
+    return {static_cast<float>(double(a[0]) * factor),
+            static_cast<float>(double(a[1]) * factor),
+            static_cast<float>(double(a[2]) * factor)};
 }
 
 Colour layerColour(const Layer& layer, double u, double v) {
@@ -64,36 +81,46 @@ Colour layerColour(const Layer& layer, double u, double v) {
     const int row = static_cast<int>(std::floor(y));
     const bool isGap = isInGap(x, layer.gap) || isInGap(y, layer.gap);
     switch (layer.pattern) {
-        case Pattern::Gradient: return mixed(layer.base, layer.other, 0.5 * (u + v));
+        case Pattern::Gradient:
+            return mixed(layer.base, layer.other, 0.5 * (u + v));
         case Pattern::Shelf: {
             const double width = 0.35 + 0.6 * cellValue(layer.seed, column, row, 5);
             const double height = 0.2 + 0.5 * cellValue(layer.seed, column, row, 6);
             const bool isBook = x - column < width && (y - row) > height * 0.5 && !isInGap(y, 0.12);
             return isBook ? cellColour(layer.seed, column, row, 0.7) : scaled(layer.base, 0.5);
         }
-        case Pattern::Window: return isGap ? layer.base : scaled(layer.other, 2.0 + 0.3 * std::sin(5.0 * u));
+        case Pattern::Window:
+            return isGap ? layer.base : scaled(layer.other, 2.0 + 0.3 * std::sin(5.0 * u));
         case Pattern::Tiles: {
             const double shade = 0.85 + 0.3 * cellValue(layer.seed, column, row, 0);
             return isGap ? layer.other : scaled(layer.base, shade);
         }
-        case Pattern::Keyboard: return isGap ? scaled(layer.base, 0.3) : scaled(layer.base, 0.9 + 0.2 * (y - row));
-        case Pattern::Checks: return (column + row) % 2 == 0 ? layer.base : layer.other;
+        case Pattern::Keyboard:
+            return isGap ? scaled(layer.base, 0.3) : scaled(layer.base, 0.9 + 0.2 * (y - row));
+        case Pattern::Checks:
+            return (column + row) % 2 == 0 ? layer.base : layer.other;
         case Pattern::Plaid: {
             const double share = 0.5 + 0.25 * std::sin(6.28 * x) + 0.25 * std::sin(6.28 * y);
             return mixed(layer.base, layer.other, share);
         }
-        case Pattern::Swatches: return isGap ? layer.base : cellColour(layer.seed, column, row, layer.saturation);
+        case Pattern::Swatches:
+            return isGap ? layer.base : cellColour(layer.seed, column, row, layer.saturation);
         case Pattern::Bricks: {
             const double shifted = x + (row % 2 == 0 ? 0.0 : 0.5);
             return isInGap(shifted, layer.gap) || isInGap(y, layer.gap * 2.0)
                        ? layer.other
-                       : scaled(layer.base, 0.8 + 0.4 * cellValue(layer.seed, static_cast<int>(std::floor(shifted)), row, 0));
+                       : scaled(layer.base,
+                                0.8 + 0.4 * cellValue(layer.seed,
+                                                      static_cast<int>(std::floor(shifted)),
+                                                      row,
+                                                      0));
         }
         case Pattern::Lamp: {
             const double distance = std::hypot(u - 0.5, v - 0.5);
             return distance < 0.48 ? scaled(layer.other, 3.0 * (1.0 - distance)) : layer.base;
         }
-        case Pattern::Count: break;
+        case Pattern::Count:
+            break;
     }
     return layer.base;
 }
@@ -107,8 +134,9 @@ Colour randomColour(Random& random, double darkest, double brightest) {
 
 Layer randomLayer(Random& random, int width, int height, bool isWhole) {
     Layer layer;
-    layer.pattern = isWhole ? Pattern::Gradient
-                            : static_cast<Pattern>(random.whole(0, static_cast<int>(Pattern::Count) - 1));
+    layer.pattern =
+        isWhole ? Pattern::Gradient
+                : static_cast<Pattern>(random.whole(0, static_cast<int>(Pattern::Count) - 1));
     layer.seed = random.next();
     layer.columns = random.whole(3, 14);
     layer.rows = random.whole(2, 10);
@@ -126,13 +154,16 @@ Layer randomLayer(Random& random, int width, int height, bool isWhole) {
     const double h = isWhole ? 1.3 * height : w * random.between(0.4, 1.2);
     const double cx = isWhole ? 0.5 * width : random.between(0.05, 0.95) * width;
     const double cy = isWhole ? 0.5 * height : random.between(0.05, 0.95) * height;
-    const double turn = random.chance(0.5) ? random.between(-0.15, 0.15) : random.between(-3.14, 3.14);
+    const double turn =
+        random.chance(0.5) ? random.between(-0.15, 0.15) : random.between(-3.14, 3.14);
     std::array<image::Point, 4> quad;
-    const std::array<std::pair<double, double>, 4> unit{{{-0.5, -0.5}, {0.5, -0.5}, {0.5, 0.5}, {-0.5, 0.5}}};
+    const std::array<std::pair<double, double>, 4> unit{
+        {{-0.5, -0.5}, {0.5, -0.5}, {0.5, 0.5}, {-0.5, 0.5}}};
     for (std::size_t i = 0; i < 4; ++i) {
         const double x = unit[i].first * w * random.between(0.85, 1.15);
         const double y = unit[i].second * h * random.between(0.85, 1.15);
-        quad[i] = {cx + x * std::cos(turn) - y * std::sin(turn), cy + x * std::sin(turn) + y * std::cos(turn)};
+        quad[i] = {cx + x * std::cos(turn) - y * std::sin(turn),
+                   cy + x * std::sin(turn) + y * std::cos(turn)};
     }
     const std::array<image::Point, 4> square{image::Point{0, 0}, {1, 0}, {1, 1}, {0, 1}};
     layer.toLayer = image::Homography::fit(quad, square).value_or(image::Homography());
@@ -161,7 +192,9 @@ void paintLayer(image::Frame& linear, const Layer& layer) {
             const double v = (m(1, 0) * x + m(1, 1) * y + m(1, 2)) / depth;
             if (!(u >= 0.0 && v >= 0.0 && u < 1.0 && v < 1.0)) continue;
             const Colour colour = layerColour(layer, u, v);
-            const std::size_t at = static_cast<std::size_t>(y) * static_cast<std::size_t>(linear.width) + static_cast<std::size_t>(x);
+            const std::size_t at =
+                static_cast<std::size_t>(y) * static_cast<std::size_t>(linear.width) +
+                static_cast<std::size_t>(x);
             for (std::size_t c = 0; c < 3; ++c) linear.channels[c][at] = colour[c];
         }
     }
@@ -172,7 +205,8 @@ void paintLayer(image::Frame& linear, const Layer& layer) {
 void paintClutter(image::Frame& linear, Random& random) {
     paintLayer(linear, randomLayer(random, linear.width, linear.height, true));
     const int things = random.whole(4, 11);
-    for (int i = 0; i < things; ++i) paintLayer(linear, randomLayer(random, linear.width, linear.height, false));
+    for (int i = 0; i < things; ++i)
+        paintLayer(linear, randomLayer(random, linear.width, linear.height, false));
 }
 
 }  // namespace rigmatch::sim

@@ -7,8 +7,8 @@
 
 namespace rigmatch::sim {
 
-/// A small repeatable random source (splitmix64, public domain): the same seed gives the same footage on every
-/// machine, which the standard library's distributions do not promise.
+/// A small repeatable random source (splitmix64, public domain): the same seed gives the same
+/// footage on every machine, which the standard library's distributions do not promise.
 class Random {
 public:
     explicit Random(std::uint64_t seed) : m_state(seed) {}

@@ -14,7 +14,8 @@ struct RandomFrameOptions {
     bool hasChart = true;
     int width = 1920;
     int height = 1080;
-    double smallestShare = 0.08;  ///< width of the patch field, seen straight, over the frame's width
+    double smallestShare =
+        0.08;  ///< width of the patch field, seen straight, over the frame's width
     double largestShare = 0.60;
     double largestTiltDegrees = 45.0;
 };
@@ -29,9 +30,10 @@ struct RandomFrame {
     double blurPx = 0.0;
 };
 
-/// A frame of random clutter (shelves, windows, tiles, keyboards, cloth, swatch fans, lamps) with or without a
-/// chart at a random pose, under random uneven light, exposure, white balance, tone curve, blur, noise and
-/// coding (8 or 10 bit, 4:2:0). The same seed and options give the same frame.
+/// A frame of random clutter (shelves, windows, tiles, keyboards, cloth, swatch fans, lamps) with
+/// or without a chart at a random pose, under random uneven light, exposure, white balance, tone
+/// curve, blur, noise and coding (8 or 10 bit, 4:2:0). The same seed and options give the same
+/// frame.
 [[nodiscard]] RandomFrame randomFrame(std::uint64_t seed, const RandomFrameOptions& options = {});
 
 }  // namespace rigmatch::sim

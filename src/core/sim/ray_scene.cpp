@@ -51,11 +51,14 @@ public:
             for (const Ellipsoid& part : parts) {
                 const Eigen::AngleAxisd turn(-part.yawDegrees * kRadians, Vec::UnitY());
                 group.parts.push_back(
-                    {part.radii.cwiseInverse().asDiagonal() * turn.toRotationMatrix(), part.centre, &part.material});
+                    {part.radii.cwiseInverse().asDiagonal() * turn.toRotationMatrix(),
+                     part.centre,
+                     &part.material});
                 group.centre += part.centre / static_cast<double>(parts.size());
             }
             for (const Ellipsoid& part : parts) {
-                group.radius = std::max(group.radius, (part.centre - group.centre).norm() + part.radii.maxCoeff());
+                group.radius = std::max(
+                    group.radius, (part.centre - group.centre).norm() + part.radii.maxCoeff());
             }
             m_groups.push_back(std::move(group));
         }
@@ -125,7 +128,8 @@ private:
         double leave = kFar;
         int axis = 0;
         for (int k = 0; k < 3; ++k) {
-            const double inverse = 1.0 / (std::abs(ray.direction(k)) < 1e-12 ? 1e-12 : ray.direction(k));
+            const double inverse =
+                1.0 / (std::abs(ray.direction(k)) < 1e-12 ? 1e-12 : ray.direction(k));
             double first = (box.low(k) - ray.origin(k)) * inverse;
             double second = (box.high(k) - ray.origin(k)) * inverse;
             if (first > second) std::swap(first, second);
@@ -156,13 +160,20 @@ double ripple(const Vec& p) {
 Vec surfaceColour(const Material& material, const Vec& p) {
     double factor = 1.0;
     switch (material.surface) {
-        case Surface::Plain: break;
+        case Surface::Plain:
+            break;
         case Surface::Wood:
-            factor = 0.94 + 0.04 * std::sin(140.0 * p.z() + 4.0 * std::sin(2.3 * p.x()) + 1.5 * std::sin(7.0 * p.x())) +
+            factor = 0.94 +
+                     0.04 * std::sin(140.0 * p.z() + 4.0 * std::sin(2.3 * p.x()) +
+                                     1.5 * std::sin(7.0 * p.x())) +
                      0.02 * std::sin(61.0 * p.z() + 3.0 * std::sin(1.7 * p.x()));
             break;
-        case Surface::Plaster: factor = 0.96 + 0.04 * ripple(1.7 * p); break;
-        case Surface::Cloth: factor = 0.93 + 0.07 * std::sin(420.0 * p.x()) * std::sin(420.0 * p.y()); break;
+        case Surface::Plaster:
+            factor = 0.96 + 0.04 * ripple(1.7 * p);
+            break;
+        case Surface::Cloth:
+            factor = 0.93 + 0.07 * std::sin(420.0 * p.x()) * std::sin(420.0 * p.y());
+            break;
     }
     return material.albedo * factor;
 }
@@ -189,7 +200,8 @@ Vec shade(const PreparedScene& prepared, const Ray& ray, const Hit& hit, Random&
             if (!prepared.isShadowed(off, lamp.position + lamp.radius * jitter)) ++open;
         }
         if (open == 0) continue;
-        const Vec arriving = lamp.lightAtOneMetre * (open / double(lamp.shadowRays) / (distance * distance));
+        const Vec arriving =
+            lamp.lightAtOneMetre * (open / double(lamp.shadowRays) / (distance * distance));
         light += arriving * facing;
         const Vec middle = (toLamp / distance + view).normalized();
         gloss += arriving * hit.material->gloss * std::pow(std::max(0.0, middle.dot(normal)), 40.0);
@@ -230,7 +242,11 @@ private:
     double m_focalPx = 1.0;
 };
 
-void renderRows(const PreparedScene& scene, const Lens& lens, image::Frame& frame, std::vector<int>& objects, int y,
+void renderRows(const PreparedScene& scene,
+                const Lens& lens,
+                image::Frame& frame,
+                std::vector<int>& objects,
+                int y,
                 bool isEdgePass) {
     Random random(static_cast<std::uint64_t>(y) * 2654435761U + (isEdgePass ? 1 : 0));
     const auto width = static_cast<std::size_t>(frame.width);
@@ -253,10 +269,12 @@ void renderRows(const PreparedScene& scene, const Lens& lens, image::Frame& fram
                 const double dx = ((s % kEdgeSamples) + 0.5) / kEdgeSamples - 0.5;
                 const double dy = ((s / kEdgeSamples) + 0.5) / kEdgeSamples - 0.5;
                 const Ray ray = lens.through(static_cast<double>(x) + dx, y + dy);
-                colour += shade(scene, ray, scene.nearest(ray), random) / (kEdgeSamples * kEdgeSamples);
+                colour +=
+                    shade(scene, ray, scene.nearest(ray), random) / (kEdgeSamples * kEdgeSamples);
             }
         }
-        for (std::size_t c = 0; c < 3; ++c) frame.channels[c][row + x] = static_cast<float>(colour(static_cast<long>(c)));
+        for (std::size_t c = 0; c < 3; ++c)
+            frame.channels[c][row + x] = static_cast<float>(colour(static_cast<long>(c)));
     }
 }
 
@@ -276,18 +294,23 @@ Vec irradiance(const Scene& scene, const Vec& point, const Vec& normal) {
     return light;
 }
 
-base::Result<image::Frame> render(const Scene& scene, const View& view, const base::Progress& progress) {
+base::Result<image::Frame> render(const Scene& scene,
+                                  const View& view,
+                                  const base::Progress& progress) {
     const PreparedScene prepared(scene);
     const Lens lens(view);
     image::Frame frame = image::blankFrame(view.width, view.height);
-    std::vector<int> objects(static_cast<std::size_t>(view.width) * static_cast<std::size_t>(view.height), -1);
+    std::vector<int> objects(
+        static_cast<std::size_t>(view.width) * static_cast<std::size_t>(view.height), -1);
     for (const bool isEdgePass : {false, true}) {
         std::atomic<int> nextRow{0};
         const auto work = [&](bool isReporting) {
             for (int y = nextRow++; y < view.height && !progress.isCancelled(); y = nextRow++) {
                 renderRows(prepared, lens, frame, objects, y, isEdgePass);
                 const double share = static_cast<double>(y) / view.height;
-                if (isReporting && y % 16 == 0) progress.report(isEdgePass ? 0.8 + 0.2 * share : 0.8 * share, "lighting the set");
+                if (isReporting && y % 16 == 0)
+                    progress.report(isEdgePass ? 0.8 + 0.2 * share : 0.8 * share,
+                                    "lighting the set");
             }
         };
         std::thread helper(work, false);

@@ -41,13 +41,14 @@ struct Box {
 /// A lamp of some size: falls off with the square of the distance, casts soft shadows.
 struct Lamp {
     Vec position{0, 3, 0};
-    double radius = 0.3;        ///< m
+    double radius = 0.3;  ///< m
     Vec lightAtOneMetre{1, 1, 1};
     int shadowRays = 1;
 };
 
 struct Scene {
-    std::vector<std::vector<Ellipsoid>> groups;  ///< parts that stand close together, tested behind one bound
+    std::vector<std::vector<Ellipsoid>>
+        groups;  ///< parts that stand close together, tested behind one bound
     std::vector<Box> boxes;
     std::vector<Lamp> lamps;
     Vec ambient{0.05, 0.05, 0.05};
@@ -66,10 +67,13 @@ struct View {
     [[nodiscard]] image::Point project(const Vec& point) const;
 };
 
-/// Light falling on a surface element, linear BT.709, without the shadow of what is not in the scene.
+/// Light falling on a surface element, linear BT.709, without the shadow of what is not in the
+/// scene.
 [[nodiscard]] Vec irradiance(const Scene& scene, const Vec& point, const Vec& normal);
 
 /// The scene as linear light, edges smoothed. Uses two threads; fails with Cancelled.
-[[nodiscard]] base::Result<image::Frame> render(const Scene& scene, const View& view, const base::Progress& progress);
+[[nodiscard]] base::Result<image::Frame> render(const Scene& scene,
+                                                const View& view,
+                                                const base::Progress& progress);
 
 }  // namespace rigmatch::sim

@@ -33,14 +33,23 @@ View viewOf(const rig::Camera& camera) {
 /// FNV-1a: the same on every machine.
 std::uint64_t cameraSeed(const std::string& id) {
     std::uint64_t hash = 14695981039346656037ULL;
-    for (const char letter : id) hash = (hash ^ static_cast<unsigned char>(letter)) * 1099511628211ULL;
+    for (const char letter : id)
+        hash = (hash ^ static_cast<unsigned char>(letter)) * 1099511628211ULL;
     return hash;
 }
 
 std::string viewKey(const View& v) {
     std::string key;
-    for (double value : {v.position.x(), v.position.y(), v.position.z(), v.aim.x(), v.aim.y(), v.aim.z(),
-                         v.rollDegrees, v.horizontalViewDegrees, double(v.width), double(v.height)}) {
+    for (double value : {v.position.x(),
+                         v.position.y(),
+                         v.position.z(),
+                         v.aim.x(),
+                         v.aim.y(),
+                         v.aim.z(),
+                         v.rollDegrees,
+                         v.horizontalViewDegrees,
+                         double(v.width),
+                         double(v.height)}) {
         key += base::fixed(value, 5) + " ";
     }
     return key;
@@ -55,7 +64,9 @@ std::array<image::Point, 4> projected(const View& view, const ChartPlace& place)
 ChartCard heldCard(const Scene& scene, const ChartPlace& place) {
     const auto& c = place.corners;
     const Vec middle = 0.25 * (c[0] + c[1] + c[2] + c[3]);
-    const auto greenAt = [&](const Vec& point) { return irradiance(scene, point, place.normal).y(); };
+    const auto greenAt = [&](const Vec& point) {
+        return irradiance(scene, point, place.normal).y();
+    };
     ChartCard card;
     card.isHeld = true;
     const Vec light = irradiance(scene, middle, place.normal);
@@ -69,8 +80,10 @@ image::Frame cutOut(const image::Frame& frame, image::PixelRect part) {
     image::Frame piece = image::blankFrame(part.width, part.height);
     for (std::size_t c = 0; c < 3; ++c) {
         for (int y = 0; y < part.height; ++y) {
-            const auto from = frame.channels[c].begin() + static_cast<long>(part.y + y) * frame.width + part.x;
-            std::copy_n(from, part.width, piece.channels[c].begin() + static_cast<long>(y) * part.width);
+            const auto from =
+                frame.channels[c].begin() + static_cast<long>(part.y + y) * frame.width + part.x;
+            std::copy_n(
+                from, part.width, piece.channels[c].begin() + static_cast<long>(y) * part.width);
         }
     }
     return piece;
@@ -79,8 +92,10 @@ image::Frame cutOut(const image::Frame& frame, image::PixelRect part) {
 void putBack(image::Frame& frame, const image::Frame& piece, image::PixelRect part) {
     for (std::size_t c = 0; c < 3; ++c) {
         for (int y = 0; y < part.height; ++y) {
-            std::copy_n(piece.channels[c].begin() + static_cast<long>(y) * part.width, part.width,
-                        frame.channels[c].begin() + static_cast<long>(part.y + y) * frame.width + part.x);
+            std::copy_n(
+                piece.channels[c].begin() + static_cast<long>(y) * part.width,
+                part.width,
+                frame.channels[c].begin() + static_cast<long>(part.y + y) * frame.width + part.x);
         }
     }
 }
@@ -88,9 +103,16 @@ void putBack(image::Frame& frame, const image::Frame& piece, image::PixelRect pa
 /// The empty set, exposed once; per frame only the chart's part is exposed anew.
 class TakeFrames {
 public:
-    TakeFrames(const image::Frame& empty, const CameraModel& model, const Scene& scene, const View& view)
-        : m_empty(empty), m_model(model), m_scene(scene), m_view(view),
-          m_exposed(model.expose(empty, {0, 0, empty.width, empty.height}, empty.width, empty.height)) {}
+    TakeFrames(const image::Frame& empty,
+               const CameraModel& model,
+               const Scene& scene,
+               const View& view)
+        : m_empty(empty),
+          m_model(model),
+          m_scene(scene),
+          m_view(view),
+          m_exposed(
+              model.expose(empty, {0, 0, empty.width, empty.height}, empty.width, empty.height)) {}
 
     image::Frame frame(const std::optional<ChartPlace>& place, std::uint64_t seed) {
         if (!place) return withNoise(m_exposed, seed);
@@ -122,8 +144,10 @@ private:
 };
 
 tl::unexpected<base::Error> notSimulated(const rig::Camera& camera) {
-    return base::fail(ErrorCode::OutOfRange, "Camera " + camera.letter + " cannot shoot by itself",
-                      "It is a real camera, not a simulated one.", "Record a clip on it and drop the file here.");
+    return base::fail(ErrorCode::OutOfRange,
+                      "Camera " + camera.letter + " cannot shoot by itself",
+                      "It is a real camera, not a simulated one.",
+                      "Record a clip on it and drop the file here.");
 }
 
 media::ClipOptions clipOptions(const rig::Camera& camera, const View& view) {
@@ -147,18 +171,23 @@ media::ClipOptions clipOptions(const rig::Camera& camera, const View& view) {
 
 Result<void> ShootOptions::validate() const {
     if (seconds >= 0.2 && seconds <= 60.0) return {};
-    return base::fail(ErrorCode::OutOfRange, "Cannot shoot a take of this length",
-                      base::fixed(seconds, 2) + " s was given; 0.2 to 60 s is allowed.", "Change the length.");
+    return base::fail(ErrorCode::OutOfRange,
+                      "Cannot shoot a take of this length",
+                      base::fixed(seconds, 2) + " s was given; 0.2 to 60 s is allowed.",
+                      "Change the length.");
 }
 
 rig::Settings usedSettings(const rig::Camera& camera, const image::Frame& linear) {
     rig::Settings used = camera.settings;
     if (camera.settings.isAutoExposure) {
         const auto& green = linear.channels[1];
-        const double mean = std::accumulate(green.begin(), green.end(), 0.0) / static_cast<double>(green.size());
+        const double mean =
+            std::accumulate(green.begin(), green.end(), 0.0) / static_cast<double>(green.size());
         constexpr double kMeterTarget = 0.10;  // where this automatic wants the mean of its picture
-        const double stops = std::log2(kMeterTarget / std::max(mean, 1e-4)) - exposureStops(*camera.simulated, used);
-        used.isoValue = rig::nearestAllowed(camera.sheet.isoValues, used.isoValue * std::exp2(stops));
+        const double stops =
+            std::log2(kMeterTarget / std::max(mean, 1e-4)) - exposureStops(*camera.simulated, used);
+        used.isoValue =
+            rig::nearestAllowed(camera.sheet.isoValues, used.isoValue * std::exp2(stops));
     }
     if (camera.settings.isAutoWhiteBalance) {
         const auto mean = [&](std::size_t c) {
@@ -166,7 +195,8 @@ rig::Settings usedSettings(const rig::Camera& camera, const image::Frame& linear
         };
         // A fifth of the way to a grey world, as such automatics go.
         const double warmthStops = std::log2(mean(0) / std::max(mean(2), 1e-6));
-        const double mired = 1e6 / kLightKelvin + std::clamp(0.2 * warmthStops / 0.0152, -40.0, 40.0);
+        const double mired =
+            1e6 / kLightKelvin + std::clamp(0.2 * warmthStops / 0.0152, -40.0, 40.0);
         used.whiteBalanceKelvin = rig::nearestAllowed(camera.sheet.kelvins, 1e6 / mired);
     }
     return used;
@@ -174,8 +204,8 @@ rig::Settings usedSettings(const rig::Camera& camera, const image::Frame& linear
 
 SimulatedSet::SimulatedSet() : m_scene(clockBenchScene()) {}
 
-Result<std::shared_ptr<const image::Frame>> SimulatedSet::emptyView(const rig::Camera& camera,
-                                                                    const base::Progress& progress) {
+Result<std::shared_ptr<const image::Frame>> SimulatedSet::emptyView(
+    const rig::Camera& camera, const base::Progress& progress) {
     const View view = viewOf(camera);
     auto& kept = m_views[viewKey(view)];
     if (kept) return kept;
@@ -185,8 +215,10 @@ Result<std::shared_ptr<const image::Frame>> SimulatedSet::emptyView(const rig::C
     return kept;
 }
 
-Result<rig::Settings> SimulatedSet::shoot(const rig::Camera& camera, const ShootOptions& options,
-                                          const std::filesystem::path& file, const base::Progress& progress) {
+Result<rig::Settings> SimulatedSet::shoot(const rig::Camera& camera,
+                                          const ShootOptions& options,
+                                          const std::filesystem::path& file,
+                                          const base::Progress& progress) {
     if (auto valid = options.validate(); !valid) return tl::unexpected(valid.error());
     if (!camera.simulated) return notSimulated(camera);
     const auto empty = emptyView(camera, progress.part(0.0, 0.5));
@@ -198,10 +230,12 @@ Result<rig::Settings> SimulatedSet::shoot(const rig::Camera& camera, const Shoot
     auto writer = media::ClipWriter::create(file, clipOptions(camera, view));
     if (!writer) return tl::unexpected(writer.error());
     TakeFrames pictures(**empty, model, m_scene, view);
-    const int frames = std::max(2, static_cast<int>(std::lround(options.seconds * camera.settings.frameRate)));
+    const int frames =
+        std::max(2, static_cast<int>(std::lround(options.seconds * camera.settings.frameRate)));
     const auto picture = [&](int index) {
-        const std::uint64_t seed =
-            options.seed * 1000003U + static_cast<std::uint64_t>(index) * 7919U + cameraSeed(camera.id);
+        const std::uint64_t seed = options.seed * 1000003U +
+                                   static_cast<std::uint64_t>(index) * 7919U +
+                                   cameraSeed(camera.id);
         return pictures.frame(chartPlace(index / camera.settings.frameRate, options.seconds), seed);
     };
     // One frame is exposed while the one before it is encoded.

@@ -14,35 +14,39 @@
 namespace rigmatch::sim {
 
 struct ShootOptions {
-    double seconds = 2.4;  ///< length of the take, 0.2..60
+    double seconds = 2.0;  ///< length of the take, 0.2..60
     std::uint64_t seed = 1;
 
     [[nodiscard]] base::Result<void> validate() const;
 };
 
-/// Settings as the camera really used them: automatics choose for themselves, by the mean of what they see.
+/// Settings as the camera really used them: automatics choose for themselves, by the mean of what
+/// they see.
 [[nodiscard]] rig::Settings usedSettings(const rig::Camera& camera, const image::Frame& linear);
 
-/// The simulated set as its cameras see it. Keeps each camera's empty view, so that shooting again after a
-/// change of settings only develops and encodes. One thread at a time.
+/// The simulated set as its cameras see it. Keeps each camera's empty view, so that shooting again
+/// after a change of settings only develops and encodes. One thread at a time.
 class SimulatedSet {
 public:
     SimulatedSet();
 
     /// Shoots one camera of the set into `file` (MOV). Gives the settings it used.
     /// Fails with OutOfRange (no simulated body, options), WriteFailed, Cancelled.
-    [[nodiscard]] base::Result<rig::Settings> shoot(const rig::Camera& camera, const ShootOptions& options,
-                                                    const std::filesystem::path& file, const base::Progress& progress);
+    [[nodiscard]] base::Result<rig::Settings> shoot(const rig::Camera& camera,
+                                                    const ShootOptions& options,
+                                                    const std::filesystem::path& file,
+                                                    const base::Progress& progress);
 
     /// One developed frame of the held chart, without writing a file.
-    [[nodiscard]] base::Result<image::Frame> heldFrame(const rig::Camera& camera, std::uint64_t seed);
+    [[nodiscard]] base::Result<image::Frame> heldFrame(const rig::Camera& camera,
+                                                       std::uint64_t seed);
 
     /// The true pose of the held chart in that camera's picture.
     [[nodiscard]] std::array<image::Point, 4> heldCorners(const rig::Camera& camera) const;
 
 private:
-    [[nodiscard]] base::Result<std::shared_ptr<const image::Frame>> emptyView(const rig::Camera& camera,
-                                                                              const base::Progress& progress);
+    [[nodiscard]] base::Result<std::shared_ptr<const image::Frame>> emptyView(
+        const rig::Camera& camera, const base::Progress& progress);
 
     Scene m_scene;
     std::map<std::string, std::shared_ptr<const image::Frame>> m_views;

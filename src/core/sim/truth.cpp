@@ -12,16 +12,19 @@ namespace {
 
 constexpr double kGrey = 0.18;
 
-/// 18 % grey as this body renders it, linearised by its own curve: gains, tone curve, then saturation.
+/// 18 % grey as this body renders it, linearised by its own curve: gains, tone curve, then
+/// saturation.
 colour::Vector3 renderedGrey(const rig::Camera& camera) {
     const std::array<double, 3> gains = neutralGains(*camera.simulated, camera.settings);
     const colour::TransferCurve curve = recordedCurve(camera);
     const double light = kGrey * std::exp2(exposureStops(*camera.simulated, camera.settings));
     colour::Vector3 coded;
-    for (std::size_t c = 0; c < 3; ++c) coded(static_cast<long>(c)) = curve.encode(light * gains[c]);
+    for (std::size_t c = 0; c < 3; ++c)
+        coded(static_cast<long>(c)) = curve.encode(light * gains[c]);
     const double luma = coded.dot(colour::Vector3(0.2126, 0.7152, 0.0722));
     colour::Vector3 linear;
-    for (long c = 0; c < 3; ++c) linear(c) = curve.decode(luma + camera.simulated->saturation * (coded(c) - luma));
+    for (long c = 0; c < 3; ++c)
+        linear(c) = curve.decode(luma + camera.simulated->saturation * (coded(c) - luma));
     return linear;
 }
 
@@ -30,7 +33,8 @@ double luminanceStops(const colour::Vector3& linear) {
 }
 
 colour::WhitePoint whiteOf(const colour::Vector3& linear) {
-    return colour::whitePointOf(colour::chromaticityOf(colour::Vector3(colour::rgbToXyz(colour::kBt709) * linear)))
+    return colour::whitePointOf(
+               colour::chromaticityOf(colour::Vector3(colour::rgbToXyz(colour::kBt709) * linear)))
         .value_or(colour::WhitePoint{});
 }
 
@@ -45,7 +49,9 @@ TrueDifference trueDifference(const rig::Camera& camera, const rig::Camera& refe
     const double lightNeeded = recordedCurve(camera).decode(referenceGrey);
     const colour::WhitePoint myWhite = whiteOf(myGrey);
     const colour::WhitePoint theirWhite = whiteOf(theirGrey);
-    return {mine - std::log2(lightNeeded / kGrey), mine - theirs, (myWhite.mired - theirWhite.mired).value(),
+    return {mine - std::log2(lightNeeded / kGrey),
+            mine - theirs,
+            (myWhite.mired - theirWhite.mired).value(),
             (myWhite.duv - theirWhite.duv).value()};
 }
 
@@ -63,7 +69,8 @@ std::string truthJson(const rig::Rig& rig) {
                            {"curve", colour::curveName(recordedCurve(camera))},
                            {"saturation", camera.simulated->saturation}});
     }
-    return nlohmann::json{{"version", 1}, {"reference", reference != nullptr ? reference->letter : ""},
+    return nlohmann::json{{"version", 1},
+                          {"reference", reference != nullptr ? reference->letter : ""},
                           {"cameras", cameras}}
                .dump(1) +
            "\n";

@@ -9,14 +9,16 @@ namespace rigmatch::sim {
 
 /// What an ideal measurement of a simulated camera against a simulated reference would find.
 struct TrueDifference {
-    double exposureStops = 0.0;       ///< camera-referred: the reference's grey through this camera's own curve
+    double exposureStops =
+        0.0;  ///< camera-referred: the reference's grey through this camera's own curve
     double sceneExposureStops = 0.0;  ///< scene-referred: gain against gain
     double whiteBalanceMired = 0.0;
     double tintDuv = 0.0;
 };
 
 /// From settings and hidden truth alone, in closed form; both cameras must be simulated.
-[[nodiscard]] TrueDifference trueDifference(const rig::Camera& camera, const rig::Camera& reference);
+[[nodiscard]] TrueDifference trueDifference(const rig::Camera& camera,
+                                            const rig::Camera& reference);
 
 /// The truth of a take as JSON text: per camera settings and differences to the reference.
 [[nodiscard]] std::string truthJson(const rig::Rig& rig);
