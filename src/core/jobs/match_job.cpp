@@ -63,11 +63,11 @@ CurveEvidence curveEvidence(const match::CameraMatch& camera, const match::Camer
     return evidence;
 }
 
-std::vector<ScreenColour> screenColours(const match::PatchSignals& signals) {
+std::vector<ScreenColour> screenColours(const match::PatchSignals& patches) {
     const colour::TransferCurve display = colour::curveOf(colour::CurveKind::Bt1886);
     const colour::TransferCurve screen = colour::curveOf(colour::CurveKind::Srgb);
     std::vector<ScreenColour> colours;
-    for (const auto& signal : signals) {
+    for (const auto& signal : patches) {
         ScreenColour colour{};
         for (std::size_t c = 0; c < 3; ++c) {
             const double coded = screen.encode(std::clamp(display.decode(signal[c]), 0.0, 1.0));

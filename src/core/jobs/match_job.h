@@ -31,7 +31,7 @@ struct CurveEvidence {
 /// A patch as it looks on screen, 8-bit sRGB.
 using ScreenColour = std::array<unsigned char, 3>;
 /// Recorded signals of a reading shown as a BT.1886 display would, in chart order.
-[[nodiscard]] std::vector<ScreenColour> screenColours(const match::PatchSignals& signals);
+[[nodiscard]] std::vector<ScreenColour> screenColours(const match::PatchSignals& patches);
 
 /// Number with unit and sign as it stands in a cell: "−0.63", "+3", "×1.02", with its uncertainty
 /// "0.02".

@@ -1,0 +1,96 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/models/turn_list_model.h"
+
+#include "app/services/texts.h"
+#include "jobs/match_job.h"
+
+namespace rigmatch::app {
+
+using namespace Qt::StringLiterals;
+
+void TurnListModel::setTurns(const rig::Rig& rig, const std::vector<rig::Turn>& turns) {
+    const int before = rowCount();
+    const auto after = static_cast<int>(turns.size());
+    m_rig = rig;
+    if (after > before) {
+        beginInsertRows({}, before, after - 1);
+        m_turns = turns;
+        endInsertRows();
+    } else if (after < before) {
+        beginRemoveRows({}, after, before - 1);
+        m_turns = turns;
+        endRemoveRows();
+    }
+    m_turns = turns;
+    if (after > 0) Q_EMIT dataChanged(index(0, 0), index(after - 1, kColumns - 1));
+}
+
+int TurnListModel::rowCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : static_cast<int>(m_turns.size()); }
+int TurnListModel::columnCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : kColumns; }
+
+bool TurnListModel::isDone(int row) const {
+    const rig::Turn& turn = m_turns[static_cast<std::size_t>(row)];
+    const rig::Camera* camera = rig::findCamera(m_rig, turn.cameraId);
+    return camera != nullptr && rig::isDone(camera->settings, turn);
+}
+
+int TurnListModel::openTurns() const {
+    int open = 0;
+    for (int row = 0; row < rowCount(); ++row) open += isDone(row) ? 0 : 1;
+    return open;
+}
+
+Qt::ItemFlags TurnListModel::flags(const QModelIndex& index) const {
+    Qt::ItemFlags flags = QAbstractTableModel::flags(index);
+    if (index.isValid() && index.column() == 0) flags |= Qt::ItemIsUserCheckable;
+    return flags;
+}
+
+QVariant TurnListModel::data(const QModelIndex& index, int role) const {
+    if (!index.isValid() || index.row() >= rowCount()) return {};
+    const rig::Turn& turn = m_turns[static_cast<std::size_t>(index.row())];
+    const rig::Camera* camera = rig::findCamera(m_rig, turn.cameraId);
+    const QString letter = camera == nullptr ? QString() : plain(camera->letter);
+    const QString change = plain(turn.fromText) + u" → "_s + plain(turn.toText);
+    switch (role) {
+        case Qt::CheckStateRole:
+            if (index.column() != 0) return {};
+            return isDone(index.row()) ? Qt::Checked : Qt::Unchecked;
+        case LetterRole: return letter;
+        case ToTextRole: return fromCore(turn.toText);
+        case FromTextRole: return fromCore(turn.fromText);
+        case Qt::ToolTipRole: return fromCore(turn.reason);
+        case Qt::AccessibleTextRole:
+            return tr("Camera %1, %2: %3, %4").arg(letter, fromCore(jobs::controlTitle(turn.control)), change, plain(jobs::effectText(turn)));
+        case Qt::DisplayRole: break;
+        default: return {};
+    }
+    switch (static_cast<Column>(index.column())) {
+        case Column::Done: return {};
+        case Column::Control: return fromCore(jobs::controlTitle(turn.control));
+        case Column::Change: return change;
+        case Column::Effect: return plain(jobs::effectText(turn));
+        case Column::Why: return fromCore(turn.reason);
+    }
+    return {};
+}
+
+QVariant TurnListModel::headerData(int section, Qt::Orientation orientation, int role) const {
+    if (role != Qt::DisplayRole || orientation != Qt::Horizontal) return {};
+    switch (static_cast<Column>(section)) {
+        case Column::Done: return tr("Done");
+        case Column::Control: return tr("Control");
+        case Column::Change: return tr("Turn");
+        case Column::Effect: return tr("Expected");
+        case Column::Why: return tr("Why");
+    }
+    return {};
+}
+
+bool TurnListModel::setData(const QModelIndex& index, const QVariant& value, int role) {
+    if (role != Qt::CheckStateRole || !index.isValid() || index.column() != 0) return false;
+    Q_EMIT ticked(index.row(), value.toInt() == Qt::Checked);
+    return true;
+}
+
+}  // namespace rigmatch::app

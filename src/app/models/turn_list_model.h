@@ -1,0 +1,40 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QAbstractTableModel>
+
+#include "rig/rig.h"
+#include "rig/turn.h"
+
+namespace rigmatch::app {
+
+/// The turns in the order to do them. A tick writes the new setting to its camera.
+class TurnListModel : public QAbstractTableModel {
+    Q_OBJECT
+public:
+    enum class Column { Done, Control, Change, Effect, Why };
+    static constexpr int kColumns = 5;
+    enum Role { LetterRole = Qt::UserRole + 1, ToTextRole, FromTextRole };
+
+    using QAbstractTableModel::QAbstractTableModel;
+    void setTurns(const rig::Rig& rig, const std::vector<rig::Turn>& turns);
+    [[nodiscard]] const std::vector<rig::Turn>& turns() const { return m_turns; }
+    [[nodiscard]] bool isDone(int row) const;
+    [[nodiscard]] int openTurns() const;
+
+    [[nodiscard]] int rowCount(const QModelIndex& parent = {}) const override;
+    [[nodiscard]] int columnCount(const QModelIndex& parent = {}) const override;
+    [[nodiscard]] QVariant data(const QModelIndex& index, int role) const override;
+    [[nodiscard]] QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
+    [[nodiscard]] Qt::ItemFlags flags(const QModelIndex& index) const override;
+    bool setData(const QModelIndex& index, const QVariant& value, int role) override;
+
+Q_SIGNALS:
+    void ticked(int row, bool isDone);
+
+private:
+    rig::Rig m_rig;
+    std::vector<rig::Turn> m_turns;
+};
+
+}  // namespace rigmatch::app

@@ -1,0 +1,41 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QObject>
+
+#include "app/services/app_context.h"
+#include "jobs/match_job.h"
+
+namespace rigmatch::app {
+
+/// Keeps the match of the current take up to date and carries out ticks of the turn list.
+class MatchController : public QObject {
+    Q_OBJECT
+public:
+    explicit MatchController(AppContext& context, QObject* parent = nullptr);
+
+    [[nodiscard]] const rig::Rig& rig() const { return m_context.document.rig(); }
+    [[nodiscard]] const rig::Take* take() const { return m_context.currentTake(); }
+    [[nodiscard]] const match::MatchReport& report() const { return m_report; }
+
+    /// Writes the turn's new setting to its camera, or the old one back.
+    void tick(const rig::Turn& turn, bool isDone);
+    /// All turns that are not amounts, as one step.
+    void tickAll();
+    void setJudge(const QString& judge);
+
+    /// "Why" of a cell in words.
+    [[nodiscard]] QString explanation(const match::CameraMatch& camera, match::Quality quality) const;
+
+Q_SIGNALS:
+    void changed();
+
+private:
+    void update();
+
+    AppContext& m_context;
+    match::MatchReport m_report;
+    rig::Rig m_solved;  ///< what the report was made of, without what does not matter to it
+};
+
+}  // namespace rigmatch::app

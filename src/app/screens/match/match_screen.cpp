@@ -1,0 +1,223 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/screens/match/match_screen.h"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QKeyEvent>
+#include <QStackedWidget>
+#include <QTableView>
+
+#include "app/models/match_board_model.h"
+#include "app/models/turn_list_model.h"
+#include "app/screens/match/board_delegate.h"
+#include "app/screens/match/evidence_panel.h"
+#include "app/screens/match/match_controller.h"
+#include "app/screens/match/turn_delegate.h"
+#include "app/services/texts.h"
+#include "app/widgets/build.h"
+
+namespace rigmatch::app {
+namespace {
+
+using namespace Qt::StringLiterals;
+
+constexpr double kDeltaELimit = 2.0;  // "good" of the handbook's 5.10
+
+}  // namespace
+
+MatchScreen::MatchScreen(AppContext& context, QWidget* parent)
+    : QWidget(parent), m_controller(new MatchController(context, this)), m_boardModel(new MatchBoardModel(this)), m_turnModel(new TurnListModel(this)) {
+    setObjectName(u"matchScreen"_s);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(16, 12, 16, 12);
+    layout->setSpacing(10);
+    buildHead(layout);
+    auto* content = new QWidget(this);
+    auto* column = new QVBoxLayout(content);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(10);
+    column->addWidget(buildBoard());
+    m_notes = makeLabel(QString(), nullptr, u"matchNotes"_s, content);
+    m_notes->setWordWrap(true);
+    m_notes->setTextFormat(Qt::RichText);
+    column->addWidget(m_notes);
+    auto* lower = new QHBoxLayout;
+    lower->setSpacing(12);
+    lower->addWidget(buildTurns(), 3);
+    m_evidence = new EvidencePanel(*m_controller, content);
+    lower->addWidget(m_evidence, 2);
+    column->addLayout(lower, 1);
+    m_pages = new QStackedWidget(this);
+    m_pages->addWidget(content);
+    auto* empty = makeLabel(tr("Nothing to compare yet.\n\nHold a 24-patch chart at the subject's place, in its light, for five seconds while all cameras roll.\n"
+                               "Then drop the clips on the screen Test take: the board fills as they are read."),
+                            "dim", u"matchEmptyLabel"_s, this);
+    empty->setAlignment(Qt::AlignCenter);
+    m_pages->addWidget(empty);
+    layout->addWidget(m_pages, 1);
+    connect(m_controller, &MatchController::changed, this, &MatchScreen::refresh);
+    refresh();
+}
+
+void MatchScreen::buildHead(QVBoxLayout* layout) {
+    auto* head = new QHBoxLayout;
+    head->setSpacing(10);
+    head->addWidget(makeLabel(tr("Match board"), "title", u"matchTitle"_s, this));
+    head->addSpacing(14);
+    m_nowPair = makeLabel(QString(), "dim", u"worstPairLabel"_s, this);
+    m_now = makeLabel(QString(), "big", u"worstNowLabel"_s, this);
+    m_after = makeLabel(QString(), "big", u"worstAfterLabel"_s, this);
+    head->addWidget(m_nowPair);
+    head->addWidget(m_now);
+    head->addWidget(makeLabel(tr("after the turns below, predicted"), "dim", QString(), this));
+    head->addWidget(m_after);
+    head->addWidget(makeLabel(tr("good to %1").arg(kDeltaELimit, 0, 'f', 1), "dim", QString(), this));
+    head->addStretch();
+    auto* judgeLabel = makeLabel(tr("&Judge"), "dim", QString(), this);
+    m_judge = new QComboBox(this);
+    m_judge->setObjectName(u"judgeBox"_s);
+    m_judge->setAccessibleName(tr("Judge colours"));
+    m_judge->addItem(tr("as recorded"), u"recorded"_s);
+    m_judge->addItem(tr("in linear light"), u"linear"_s);
+    m_judge->setToolTip(tr("As recorded: as a standard display shows the files.\nIn linear light: through the curves that the cameras' profiles declare."));
+    judgeLabel->setBuddy(m_judge);
+    connect(m_judge, &QComboBox::activated, this, [this](int index) { m_controller->setJudge(m_judge->itemData(index).toString()); });
+    head->addWidget(judgeLabel);
+    head->addWidget(m_judge);
+    layout->addLayout(head);
+}
+
+QTableView* MatchScreen::buildBoard() {
+    m_board = new QTableView(this);
+    m_board->setObjectName(u"matchBoard"_s);
+    m_board->setAccessibleName(tr("Match board: differences from the reference"));
+    m_board->setModel(m_boardModel);
+    m_board->setItemDelegate(new BoardDelegate(m_board));
+    m_board->setHorizontalHeader(new BoardHeader(Qt::Horizontal, m_board));
+    m_board->setVerticalHeader(new BoardHeader(Qt::Vertical, m_board));
+    m_board->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    m_board->verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
+    m_board->verticalHeader()->setDefaultSectionSize(34);
+    m_board->verticalHeader()->setFixedWidth(178);
+    m_board->horizontalHeader()->setFixedHeight(48);
+    m_board->setSelectionMode(QAbstractItemView::SingleSelection);
+    m_board->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    m_board->setTabKeyNavigation(false);
+    m_board->setCornerButtonEnabled(false);
+    m_board->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    m_board->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    m_board->setFixedHeight(48 + 34 * static_cast<int>(match::kQualityCount) + 4);
+    connect(m_board->selectionModel(), &QItemSelectionModel::currentChanged, this, &MatchScreen::showEvidence);
+    return m_board;
+}
+
+QWidget* MatchScreen::buildTurns() {
+    QFrame* card = makeCard(u"turnsCard"_s, this);
+    auto* layout = new QVBoxLayout(card);
+    layout->setContentsMargins(1, 8, 1, 1);
+    auto* head = new QHBoxLayout;
+    head->setContentsMargins(10, 0, 10, 0);
+    head->addWidget(makeLabel(tr("Turn list"), "heading", u"turnListTitle"_s, card));
+    m_turnSummary = makeLabel(QString(), "dim", u"turnSummary"_s, card);
+    head->addWidget(m_turnSummary);
+    head->addStretch();
+    m_tickAll = makeButton(tr("&All done"), u"tickAllButton"_s, tr("Write all new settings to the cameras"), card);
+    m_next = makeButton(tr("Next ta&ke"), u"nextTakeButton"_s, tr("Shoot again to see what the turns did"), card);
+    head->addWidget(m_tickAll);
+    head->addWidget(m_next);
+    layout->addLayout(head);
+    m_turns = new QTableView(card);
+    m_turns->setObjectName(u"turnList"_s);
+    m_turns->setAccessibleName(tr("Turns in the order to do them; space ticks one as done"));
+    m_turns->setModel(m_turnModel);
+    m_turns->setItemDelegate(new TurnDelegate(m_turns));
+    m_turns->setShowGrid(false);
+    m_turns->setFrameShape(QFrame::NoFrame);
+    m_turns->setStyleSheet(u"QTableView { border: none; } QTableView:focus { border: 1px solid #d6d2b0; }"_s);
+    m_turns->horizontalHeader()->hide();
+    m_turns->verticalHeader()->hide();
+    m_turns->verticalHeader()->setDefaultSectionSize(33);
+    m_turns->setSelectionBehavior(QAbstractItemView::SelectRows);
+    m_turns->setSelectionMode(QAbstractItemView::SingleSelection);
+    m_turns->setTabKeyNavigation(false);
+    m_turns->installEventFilter(this);
+    const std::array<int, 4> widths{66, 130, 220, 160};
+    for (std::size_t i = 0; i < widths.size(); ++i) m_turns->setColumnWidth(static_cast<int>(i), widths[i]);
+    m_turns->horizontalHeader()->setStretchLastSection(true);
+    layout->addWidget(m_turns, 1);
+    connect(m_turnModel, &TurnListModel::ticked, this, [this](int row, bool isDone) {
+        m_controller->tick(m_turnModel->turns()[static_cast<std::size_t>(row)], isDone);
+    });
+    connect(m_tickAll, &QPushButton::clicked, m_controller, &MatchController::tickAll);
+    connect(m_next, &QPushButton::clicked, this, &MatchScreen::nextTakeWanted);
+    return card;
+}
+
+bool MatchScreen::eventFilter(QObject* watched, QEvent* event) {
+    if (watched == m_turns && event->type() == QEvent::KeyPress && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Space) {
+        const QModelIndex box = m_turns->currentIndex().siblingAtColumn(0);
+        if (box.isValid()) {
+            const bool isDone = box.data(Qt::CheckStateRole).toInt() == Qt::Checked;
+            m_turnModel->setData(box, isDone ? Qt::Unchecked : Qt::Checked, Qt::CheckStateRole);
+            return true;
+        }
+    }
+    return QWidget::eventFilter(watched, event);
+}
+
+void MatchScreen::refreshHead() {
+    const match::MatchReport& report = m_controller->report();
+    const auto letter = [&](const std::string& id) {
+        const rig::Camera* camera = rig::findCamera(m_controller->rig(), id);
+        return camera == nullptr ? QString() : plain(camera->letter);
+    };
+    const auto number = [](const std::optional<match::WorstPair>& pair) { return pair ? QString::number(pair->deltaE, 'f', 1) : u"–"_s; };
+    m_nowPair->setText(report.worstNow ? tr("worst pair %1–%2, mean ΔE2000").arg(letter(report.worstNow->firstId), letter(report.worstNow->secondId))
+                                       : tr("worst pair: two measured cameras are needed"));
+    m_now->setText(number(report.worstNow));
+    m_after->setText(number(report.worstAfter));
+    m_judge->setCurrentIndex(std::max(0, m_judge->findData(plain(m_controller->rig().judge))));
+    QString notes;
+    for (const match::CameraMatch& match : report.cameras) {
+        std::vector<std::string> lines = match.differences.notes;
+        lines.insert(lines.end(), match.plan.leftOver.begin(), match.plan.leftOver.end());
+        for (const std::string& line : lines) {
+            notes += u"<p style='margin:0'><span style='color:#deaa54'>△</span> %1: %2</p>"_s.arg(letter(match.cameraId), fromCore(line).toHtmlEscaped());
+        }
+    }
+    m_notes->setText(notes);
+    m_notes->setVisible(!notes.isEmpty());
+}
+
+void MatchScreen::refresh() {
+    const rig::Take* take = m_controller->take();
+    const bool hasAny = take != nullptr && std::any_of(take->shots.begin(), take->shots.end(), [](const rig::Shot& shot) { return shot.reading || !shot.failure.empty(); });
+    m_pages->setCurrentIndex(hasAny && m_controller->rig().cameras.size() > 1 ? 0 : 1);
+    m_boardModel->setReport(m_controller->rig(), m_controller->report());
+    m_turnModel->setTurns(m_controller->rig(), m_controller->report().turns());
+    refreshHead();
+    const int all = m_turnModel->rowCount();
+    const int open = m_turnModel->openTurns();
+    m_turnSummary->setText(all == 0 ? tr("no turn brings the cameras nearer")
+                           : open == 0 ? tr("all done: shoot one more take to verify")
+                                       : tr("in the order to do them, %1 of %2 open").arg(open).arg(all));
+    m_tickAll->setEnabled(open > 0);
+    if (!m_board->currentIndex().isValid()) {
+        for (int column = 0; column < m_boardModel->columnCount(); ++column) {
+            if (m_boardModel->index(0, column).data(MatchBoardModel::IsReferenceRole).toBool()) continue;
+            m_board->setCurrentIndex(m_boardModel->index(0, column));
+            break;
+        }
+    }
+    showEvidence();
+}
+
+void MatchScreen::showEvidence() {
+    const QModelIndex chosen = m_board->currentIndex();
+    const auto& cameras = m_boardModel->report().cameras;
+    const bool isSound = chosen.isValid() && chosen.column() < static_cast<int>(cameras.size());
+    m_evidence->show(isSound ? &cameras[static_cast<std::size_t>(chosen.column())] : nullptr,
+                     isSound ? static_cast<match::Quality>(chosen.row()) : match::Quality::Exposure);
+}
+
+}  // namespace rigmatch::app

@@ -1,0 +1,60 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QWidget>
+
+#include "app/services/app_context.h"
+
+class QComboBox;
+class QLabel;
+class QPushButton;
+class QStackedWidget;
+class QTableView;
+class QVBoxLayout;
+
+namespace rigmatch::app {
+
+class EvidencePanel;
+class MatchBoardModel;
+class MatchController;
+class TurnListModel;
+
+/// Screen "Match": the board, the turn list, and the evidence of the chosen cell.
+class MatchScreen : public QWidget {
+    Q_OBJECT
+public:
+    MatchScreen(AppContext& context, QWidget* parent);
+
+Q_SIGNALS:
+    /// The user wants the next take.
+    void nextTakeWanted();
+
+protected:
+    bool eventFilter(QObject* watched, QEvent* event) override;
+
+private:
+    void buildHead(QVBoxLayout* layout);
+    QTableView* buildBoard();
+    QWidget* buildTurns();
+    void refresh();
+    void refreshHead();
+    void showEvidence();
+
+    MatchController* m_controller;
+    MatchBoardModel* m_boardModel;
+    TurnListModel* m_turnModel;
+    QTableView* m_board = nullptr;
+    QTableView* m_turns = nullptr;
+    EvidencePanel* m_evidence;
+    QStackedWidget* m_pages;
+    QComboBox* m_judge;
+    QLabel* m_now;
+    QLabel* m_after;
+    QLabel* m_nowPair;
+    QLabel* m_notes;
+    QLabel* m_turnSummary;
+    QPushButton* m_tickAll;
+    QPushButton* m_next;
+};
+
+}  // namespace rigmatch::app

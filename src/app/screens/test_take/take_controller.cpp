@@ -1,0 +1,283 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/screens/test_take/take_controller.h"
+
+#include <QDateTime>
+#include <QDir>
+#include <QFileInfo>
+#include <QStandardPaths>
+
+#include "app/services/texts.h"
+#include "rig/bodies.h"
+
+namespace rigmatch::app {
+namespace {
+
+using namespace Qt::StringLiterals;
+
+constexpr int kCornerDelayMs = 150;
+
+/// Settings that the file itself tells, laid over what was assumed.
+void takeRecorded(rig::Settings& settings, const media::RecordedSettings& recorded) {
+    if (recorded.isoValue) settings.isoValue = *recorded.isoValue;
+    if (recorded.shutterSeconds) settings.shutterSeconds = *recorded.shutterSeconds;
+    if (recorded.fNumber) settings.fNumber = *recorded.fNumber;
+    if (recorded.whiteBalanceKelvin) settings.whiteBalanceKelvin = *recorded.whiteBalanceKelvin;
+}
+
+}  // namespace
+
+TakeController::TakeController(AppContext& context, QObject* parent) : QObject(parent), m_context(context) {
+    connect(&context.document, &RigDocument::rigChanged, this, &TakeController::changed);
+    connect(&context.selection, &Selection::changed, this, &TakeController::changed);
+    connect(&context.jobs, &JobRunner::changed, this, &TakeController::changed);
+    m_cornerTimer.setSingleShot(true);
+    m_cornerTimer.setInterval(kCornerDelayMs);
+    connect(&m_cornerTimer, &QTimer::timeout, this, [this] {
+        if (take() != nullptr && camera() != nullptr) measure(take()->id, camera()->id, m_cornerGroup);
+    });
+}
+
+const rig::Camera* TakeController::camera() const {
+    const rig::Camera* chosen = rig::findCamera(rig(), m_context.selection.cameraId().toStdString());
+    return chosen != nullptr ? chosen : (rig().cameras.empty() ? nullptr : &rig().cameras.front());
+}
+
+const rig::Shot* TakeController::shot() const {
+    return take() == nullptr || camera() == nullptr ? nullptr : rig::findShot(*take(), camera()->id);
+}
+
+double TakeController::measuredShare(const QString& cameraId) const {
+    const auto running = m_context.jobs.running().find(m_measuring.value(cameraId));
+    return running == m_context.jobs.running().end() ? 0.0 : running->fraction;
+}
+
+bool TakeController::canShoot() const {
+    return m_shootJob == 0 && std::any_of(rig().cameras.begin(), rig().cameras.end(),
+                                          [](const rig::Camera& camera) { return camera.simulated.has_value(); });
+}
+
+rig::Take& TakeController::takeOf(rig::Rig& rig, const std::string& takeId) const {
+    for (rig::Take& take : rig.takes) {
+        if (take.id == takeId) return take;
+    }
+    return rig.takes.emplace_back();
+}
+
+std::string TakeController::ensureTake(rig::Rig& next) {
+    if (take() != nullptr) return take()->id;
+    rig::Take made;
+    made.id = rig::freshTakeId(next);
+    made.startedAt = QDateTime::currentDateTime().toString(Qt::ISODate).toStdString();
+    next.takes.push_back(made);
+    return made.id;
+}
+
+void TakeController::newTake() {
+    rig::Rig next = rig();
+    rig::Take made;
+    made.id = rig::freshTakeId(next);
+    made.number = next.takes.empty() ? 1 : next.takes.back().number + 1;
+    made.startedAt = QDateTime::currentDateTime().toString(Qt::ISODate).toStdString();
+    next.takes.push_back(made);
+    m_context.document.change(tr("New take"), next);
+    m_context.selection.setTakeId(plain(made.id));
+}
+
+void TakeController::assign(const QStringList& files, const QString& cameraId) {
+    if (files.isEmpty() || rig().cameras.empty()) return;
+    rig::Rig next = rig();
+    const std::string takeId = ensureTake(next);
+    std::vector<std::filesystem::path> paths;
+    for (const QString& file : files) paths.emplace_back(file.toStdString());
+    std::vector<int> assigned(next.cameras.size(), -1);
+    if (!cameraId.isEmpty() && paths.size() == 1) {
+        for (std::size_t i = 0; i < next.cameras.size(); ++i) {
+            if (next.cameras[i].id == cameraId.toStdString()) assigned[i] = 0;
+        }
+    } else {
+        assigned = jobs::assignFiles(next, paths);
+    }
+    const int group = m_context.document.newGroup();
+    std::vector<std::string> given;
+    for (std::size_t i = 0; i < assigned.size(); ++i) {
+        if (assigned[i] < 0) continue;
+        rig::Take& take = takeOf(next, takeId);
+        rig::Shot shot;
+        shot.cameraId = next.cameras[i].id;
+        shot.media = std::filesystem::absolute(paths[static_cast<std::size_t>(assigned[i])]);
+        shot.settings = next.cameras[i].settings;
+        std::erase_if(take.shots, [&](const rig::Shot& old) { return old.cameraId == shot.cameraId; });
+        take.shots.push_back(shot);
+        given.push_back(shot.cameraId);
+    }
+    m_context.document.change(tr("Add %n clip(s)", nullptr, static_cast<int>(given.size())), next, group);
+    for (const std::string& camera : given) measure(takeId, camera, group);
+}
+
+void TakeController::assignFolder(const QString& folder) {
+    QStringList files;
+    for (const auto& path : jobs::mediaInFolder(folder.toStdString())) files << plain(path.string());
+    if (files.isEmpty()) {
+        Q_EMIT failed({base::ErrorCode::NotFound, "No clip in this folder",
+                       "\"" + folder.toStdString() + "\" holds no clip or still of a kind that is read.",
+                       "Choose the folder with this take's files."});
+        return;
+    }
+    assign(files);
+}
+
+void TakeController::editShot(const QString& text, const std::function<void(rig::Shot&)>& edit, int group) {
+    if (shot() == nullptr) return;
+    rig::Rig next = rig();
+    edit(*rig::findShot(takeOf(next, take()->id), camera()->id));
+    m_context.document.change(text, next, group);
+}
+
+void TakeController::removeShot() {
+    if (shot() == nullptr) return;
+    rig::Rig next = rig();
+    std::erase_if(takeOf(next, take()->id).shots, [&](const rig::Shot& s) { return s.cameraId == camera()->id; });
+    m_context.document.change(tr("Remove the clip of camera %1").arg(plain(camera()->letter)), next);
+}
+
+void TakeController::measureAgain() {
+    if (shot() != nullptr) measure(take()->id, camera()->id, m_context.document.newGroup());
+}
+
+void TakeController::setCorners(const rig::PictureQuad& corners, bool isSettled) {
+    if (m_cornerGroup < 0) m_cornerGroup = m_context.document.newGroup();
+    editShot(tr("Move chart corners"), [&](rig::Shot& s) { s.manualCorners = corners; }, m_cornerGroup);
+    // The reading follows while a corner moves, at rest within a moment.
+    if (!m_cornerTimer.isActive()) m_cornerTimer.start();
+    if (!isSettled) return;
+    m_cornerTimer.stop();
+    const int group = m_cornerGroup;
+    m_cornerGroup = -1;
+    if (take() != nullptr && camera() != nullptr) measure(take()->id, camera()->id, group);
+}
+
+void TakeController::findAgain() {
+    const int group = m_context.document.newGroup();
+    editShot(tr("Find the chart again"), [](rig::Shot& s) { s.manualCorners.reset(); }, group);
+    if (shot() != nullptr) measure(take()->id, camera()->id, group);
+}
+
+void TakeController::setRange(const QString& range) {
+    if (shot() == nullptr || plain(shot()->rangeOverride) == range) return;
+    const int group = m_context.document.newGroup();
+    editShot(tr("Read the codes differently"), [&](rig::Shot& s) { s.rangeOverride = range.toStdString(); }, group);
+    measure(take()->id, camera()->id, group);
+}
+
+void TakeController::measure(const std::string& takeId, const std::string& cameraId, int group) {
+    const rig::Camera* camera = rig::findCamera(rig(), cameraId);
+    const rig::Shot* shot = nullptr;
+    for (const rig::Take& take : rig().takes) {
+        if (take.id == takeId) shot = rig::findShot(take, cameraId);
+    }
+    if (camera == nullptr || shot == nullptr) return;
+    const QString key = plain(cameraId);
+    if (m_measuring.contains(key)) m_context.jobs.cancel(m_measuring.value(key));
+    const QString title = tr("Measuring camera %1").arg(plain(camera->letter));
+    const auto number = std::make_shared<int>(0);
+    *number = m_context.jobs.start<jobs::MeasuredShot>(
+        title, this,
+        [copy = *shot](const base::Progress& progress) { return jobs::measureShot(copy, progress); },
+        [this, takeId, key, group, number](const jobs::MeasuredShot& measured) {
+            if (m_measuring.value(key) == *number) m_measuring.remove(key);
+            if (!measured.isCancelled) takeReading(takeId, measured, group);
+            Q_EMIT changed();
+            Q_EMIT this->measured(key);
+        });
+    m_measuring.insert(key, *number);
+    Q_EMIT changed();
+}
+
+void TakeController::takeReading(const std::string& takeId, const jobs::MeasuredShot& measured, int group) {
+    rig::Rig next = rig();
+    for (rig::Take& take : next.takes) {
+        rig::Shot* shot = take.id == takeId ? rig::findShot(take, measured.shot.cameraId) : nullptr;
+        // The clip may have been changed or removed while it was measured; then this reading is of no use.
+        if (shot == nullptr || shot->media != measured.shot.media) continue;
+        shot->reading = measured.shot.reading;
+        shot->failure = measured.shot.failure;
+        rig::Camera* camera = rig::findCamera(next, shot->cameraId);
+        takeRecorded(shot->settings, measured.recorded);
+        if (camera != nullptr && !camera->simulated && &take == &next.takes.back()) {
+            takeRecorded(camera->settings, measured.recorded);
+        }
+    }
+    m_context.document.change(tr("Measure"), next, group);
+}
+
+QString TakeController::shootFolder(int number) const {
+    const QString path = m_context.document.path();
+    if (!path.isEmpty() && QFileInfo(QFileInfo(path).path()).isWritable()) {
+        const QFileInfo file(path);
+        return file.path() + u"/"_s + file.completeBaseName() + u"-take-%1"_s.arg(number);
+    }
+    const QString stamp = QDateTime::currentDateTime().toString(u"yyyyMMdd-HHmmss-zzz"_s);
+    return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + u"/takes/"_s + stamp;
+}
+
+void TakeController::shoot() {
+    if (!canShoot()) return;
+    const int number = rig().takes.empty() ? 1 : rig().takes.back().number + 1;
+    const std::string folder = shootFolder(number).toStdString();
+    using Files = base::Result<std::vector<jobs::ShotFile>>;
+    sim::ShootOptions options;
+    options.seed = static_cast<std::uint64_t>(number);
+    m_shootJob = m_context.jobs.start<Files>(
+        tr("Simulated cameras are shooting"), this,
+        [copy = rig(), folder, options, set = m_context.simulatedSet](const base::Progress& progress) {
+            const std::lock_guard lock(set->mutex);
+            return jobs::shootTake(set->set, copy, folder, "", options, progress);
+        },
+        [this](const Files& files) {
+            m_shootJob = 0;
+            if (files) takeFiles(*files);
+            Q_EMIT changed();
+            if (!files && files.error().code != base::ErrorCode::Cancelled) Q_EMIT failed(files.error());
+        });
+    Q_EMIT changed();
+}
+
+void TakeController::takeFiles(const std::vector<jobs::ShotFile>& files) {
+    rig::Rig next = rig();
+    rig::Take made;
+    made.id = rig::freshTakeId(next);
+    made.number = next.takes.empty() ? 1 : next.takes.back().number + 1;
+    made.startedAt = QDateTime::currentDateTime().toString(Qt::ISODate).toStdString();
+    for (const jobs::ShotFile& file : files) {
+        rig::Shot shot;
+        shot.cameraId = file.cameraId;
+        shot.media = std::filesystem::absolute(file.file);
+        shot.settings = file.settings;
+        made.shots.push_back(shot);
+    }
+    next.takes.push_back(made);
+    const int group = m_context.document.newGroup();
+    m_context.document.change(tr("Shoot take %1").arg(made.number), next, group);
+    m_context.selection.setTakeId(plain(made.id));
+    for (const jobs::ShotFile& file : files) measure(made.id, file.cameraId, group);
+}
+
+void TakeController::cancel() { m_context.jobs.cancelAll(); }
+
+int TakeController::missingMedia() const {
+    int missing = 0;
+    for (const rig::Take& take : rig().takes) {
+        for (const rig::Shot& shot : take.shots) {
+            if (!shot.media.empty() && !QFileInfo::exists(plain(shot.media.string()))) ++missing;
+        }
+    }
+    return missing;
+}
+
+std::pair<int, int> TakeController::relink(const QString& folder) {
+    const rig::Relinked relinked = rig::relinkMedia(rig(), folder.toStdString());
+    if (relinked.found > 0) m_context.document.change(tr("Find missing clips"), relinked.rig);
+    return {relinked.found, relinked.stillMissing};
+}
+
+}  // namespace rigmatch::app

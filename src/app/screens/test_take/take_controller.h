@@ -1,0 +1,70 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QMap>
+#include <QObject>
+#include <QStringList>
+#include <QTimer>
+
+#include "app/services/app_context.h"
+#include "jobs/measure_job.h"
+
+namespace rigmatch::app {
+
+/// What can be done with test takes: dropping clips, letting simulated cameras shoot, correcting corners.
+/// Measuring runs in the background; its results join the step that asked for them.
+class TakeController : public QObject {
+    Q_OBJECT
+public:
+    explicit TakeController(AppContext& context, QObject* parent = nullptr);
+
+    [[nodiscard]] const rig::Rig& rig() const { return m_context.document.rig(); }
+    [[nodiscard]] const rig::Take* take() const { return m_context.currentTake(); }
+    [[nodiscard]] const rig::Camera* camera() const;
+    /// The current camera's shot in the current take, or nullptr.
+    [[nodiscard]] const rig::Shot* shot() const;
+    void select(const QString& cameraId) { m_context.selection.setCameraId(cameraId); }
+    [[nodiscard]] bool isMeasuring(const QString& cameraId) const { return m_measuring.contains(cameraId); }
+    [[nodiscard]] double measuredShare(const QString& cameraId) const;
+    [[nodiscard]] bool isShooting() const { return m_shootJob != 0; }
+    [[nodiscard]] bool canShoot() const;
+
+    void newTake();
+    /// Gives files to cameras: one file to `cameraId` if given, else by name and order (jobs::assignFiles).
+    void assign(const QStringList& files, const QString& cameraId = QString());
+    void assignFolder(const QString& folder);
+    void removeShot();
+    void measureAgain();
+    /// Corners by hand: measured once they rest.
+    void setCorners(const rig::PictureQuad& corners, bool isSettled);
+    void findAgain();
+    void setRange(const QString& range);
+    void shoot();
+    void cancel();
+    /// Looks for missing clips by name in `folder`. Gives how many were found and how many are still missing.
+    std::pair<int, int> relink(const QString& folder);
+    [[nodiscard]] int missingMedia() const;
+
+Q_SIGNALS:
+    void changed();
+    void failed(const rigmatch::base::Error& error);
+    /// Readings of these cameras are in.
+    void measured(const QString& cameraId);
+
+private:
+    [[nodiscard]] rig::Take& takeOf(rig::Rig& rig, const std::string& takeId) const;
+    [[nodiscard]] std::string ensureTake(rig::Rig& rig);
+    void editShot(const QString& text, const std::function<void(rig::Shot&)>& edit, int group);
+    void measure(const std::string& takeId, const std::string& cameraId, int group);
+    void takeReading(const std::string& takeId, const jobs::MeasuredShot& measured, int group);
+    void takeFiles(const std::vector<jobs::ShotFile>& files);
+    [[nodiscard]] QString shootFolder(int number) const;
+
+    AppContext& m_context;
+    QMap<QString, int> m_measuring;  ///< camera id to job
+    int m_shootJob = 0;
+    int m_cornerGroup = -1;
+    QTimer m_cornerTimer;
+};
+
+}  // namespace rigmatch::app

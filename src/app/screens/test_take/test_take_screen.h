@@ -1,0 +1,63 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QWidget>
+
+#include "app/services/app_context.h"
+
+class QComboBox;
+class QLabel;
+class QListView;
+class QPushButton;
+class QVBoxLayout;
+
+namespace rigmatch::app {
+
+class FrameView;
+class ShotListModel;
+class TakeController;
+
+/// Screen "Test take": clips dropped on cameras, the chart over the picture, and what was found in words.
+class TestTakeScreen : public QWidget {
+    Q_OBJECT
+public:
+    TestTakeScreen(AppContext& context, QWidget* parent);
+    [[nodiscard]] TakeController& controller() { return *m_controller; }
+
+protected:
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
+
+private:
+    void buildHead(QVBoxLayout* layout);
+    QWidget* buildList();
+    QWidget* buildPicture();
+    QWidget* buildFacts();
+    void refresh();
+    void refreshList();
+    void loadPicture();
+    void take(const QStringList& files, const QString& cameraId);
+    void findMissing();
+
+    AppContext& m_context;
+    TakeController* m_controller;
+    ShotListModel* m_model;
+    QListView* m_list;
+    FrameView* m_view;
+    QLabel* m_facts;
+    QLabel* m_summary;
+    QLabel* m_pictureTitle;
+    QComboBox* m_range;
+    QPushButton* m_shoot;
+    QPushButton* m_cancel;
+    QPushButton* m_findAgain;
+    QPushButton* m_measureAgain;
+    QPushButton* m_removeClip;
+    QPushButton* m_missing;
+    QPushButton* m_files;
+    QPushButton* m_folder;
+    QPushButton* m_newTake;
+    QString m_shownPicture;  ///< what the view shows, so that it is not loaded twice
+};
+
+}  // namespace rigmatch::app

@@ -1,0 +1,68 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QObject>
+#include <QSettings>
+#include <memory>
+#include <mutex>
+
+#include "app/services/job_runner.h"
+#include "app/services/rig_document.h"
+#include "app/services/seams.h"
+#include "jobs/shoot_job.h"
+
+namespace rigmatch::app {
+
+/// The simulated set, shared by jobs; one shoots at a time.
+struct SharedSet {
+    std::mutex mutex;
+    sim::SimulatedSet set;
+};
+
+/// What screens see of the program besides the document: which take and camera are looked at.
+class Selection : public QObject {
+    Q_OBJECT
+public:
+    using QObject::QObject;
+    [[nodiscard]] QString takeId() const { return m_takeId; }
+    [[nodiscard]] QString cameraId() const { return m_cameraId; }
+    void setTakeId(const QString& id) {
+        if (id == m_takeId) return;
+        m_takeId = id;
+        Q_EMIT changed();
+    }
+    void setCameraId(const QString& id) {
+        if (id == m_cameraId) return;
+        m_cameraId = id;
+        Q_EMIT changed();
+    }
+
+Q_SIGNALS:
+    void changed();
+
+private:
+    QString m_takeId;
+    QString m_cameraId;
+};
+
+/// Everything that a screen may use, handed to it: no globals.
+struct AppContext {
+    RigDocument& document;
+    Selection& selection;
+    JobRunner& jobs;
+    FileChooser& files;
+    Prompter& prompter;
+    QSettings& settings;
+    std::shared_ptr<SharedSet> simulatedSet;
+
+    /// The take being looked at: the selected one, else the newest; nullptr where there is none.
+    [[nodiscard]] const rig::Take* currentTake() const {
+        const auto& takes = document.rig().takes;
+        for (const rig::Take& take : takes) {
+            if (QString::fromStdString(take.id) == selection.takeId()) return &take;
+        }
+        return takes.empty() ? nullptr : &takes.back();
+    }
+};
+
+}  // namespace rigmatch::app

@@ -1,0 +1,128 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/services/rig_document.h"
+
+#include <QTime>
+#include <QUndoCommand>
+
+namespace rigmatch::app {
+namespace {
+
+constexpr int kJournalDelayMs = 400;
+constexpr int kMostUndoSteps = 200;
+
+}  // namespace
+
+/// One step: the rig before and after. Steps of one group melt into one.
+class RigCommand : public QUndoCommand {
+public:
+    RigCommand(RigDocument& document, const QString& text, const rig::Rig& after, int group)
+        : QUndoCommand(text), m_document(document), m_before(document.rig()), m_after(after), m_group(group) {}
+
+    void undo() override { m_document.replace(m_before); }
+    void redo() override { m_document.replace(m_after); }
+    [[nodiscard]] int id() const override { return m_group; }
+    bool mergeWith(const QUndoCommand* later) override {
+        const auto* other = dynamic_cast<const RigCommand*>(later);
+        if (other == nullptr || other->m_group != m_group || m_group < 0) return false;
+        m_after = other->m_after;
+        return true;
+    }
+
+private:
+    RigDocument& m_document;
+    rig::Rig m_before;
+    rig::Rig m_after;
+    int m_group;
+};
+
+RigDocument::RigDocument(const QString& journalFolder, QObject* parent)
+    : QObject(parent), m_journal(journalFolder.toStdString()) {
+    m_undo.setUndoLimit(kMostUndoSteps);
+    m_journalTimer.setSingleShot(true);
+    m_journalTimer.setInterval(kJournalDelayMs);
+    connect(&m_journalTimer, &QTimer::timeout, this, &RigDocument::writeJournal);
+    connect(&m_undo, &QUndoStack::cleanChanged, this, &RigDocument::stateChanged);
+}
+
+RigDocument::~RigDocument() { m_undo.disconnect(this); }
+
+void RigDocument::change(const QString& text, const rig::Rig& next, int group) {
+    if (next == m_rig) return;
+    m_undo.push(new RigCommand(*this, text, next, group));
+}
+
+void RigDocument::replace(const rig::Rig& rig) {
+    m_rig = rig;
+    // Not restarted by every change: a stream of changes must not put the journal off.
+    if (!m_journalTimer.isActive()) m_journalTimer.start();
+    Q_EMIT rigChanged();
+}
+
+void RigDocument::reset(const rig::Rig& rig, const QString& path, bool isReadOnly) {
+    m_journalTimer.stop();
+    m_undo.clear();
+    m_rig = rig;
+    m_path = path;
+    m_isReadOnly = isReadOnly;
+    m_savedAt.clear();
+    Q_EMIT rigChanged();
+    Q_EMIT stateChanged();
+}
+
+void RigDocument::start(const rig::Rig& rig) {
+    close();
+    reset(rig, QString(), false);
+}
+
+base::Result<std::vector<std::filesystem::path>> RigDocument::open(const QString& path) {
+    auto loaded = rig::loadRig(path.toStdString());
+    if (!loaded) return tl::unexpected(loaded.error());
+    close();
+    reset(loaded->rig, path, loaded->isReadOnly);
+    return loaded->missingMedia;
+}
+
+void RigDocument::recover(const rig::Recovery& recovery) {
+    reset(recovery.rig, QString::fromStdString(recovery.document.string()), false);
+    m_undo.resetClean();
+    writeJournal();
+    if (m_journal.pathFor(recovery.document) != recovery.journal) {
+        std::error_code ignored;
+        std::filesystem::remove(recovery.journal, ignored);
+    }
+    Q_EMIT stateChanged();
+}
+
+base::Result<void> RigDocument::save() {
+    if (m_isReadOnly) {
+        return base::fail(base::ErrorCode::NewerVersion, "This rig is open read-only",
+                          "It was written by a later version of the program.",
+                          "Save it under another name; what this version does not know is kept.");
+    }
+    return saveAs(m_path);
+}
+
+base::Result<void> RigDocument::saveAs(const QString& path) {
+    if (auto saved = rig::saveRig(m_rig, path.toStdString()); !saved) return saved;
+    m_journalTimer.stop();
+    m_journal.remove(m_path.toStdString());
+    m_path = path;
+    m_isReadOnly = false;
+    m_savedAt = QTime::currentTime().toString(QStringLiteral("HH:mm"));
+    m_undo.setClean();
+    Q_EMIT stateChanged();
+    return {};
+}
+
+void RigDocument::close() {
+    m_journalTimer.stop();
+    m_journal.remove(m_path.toStdString());
+}
+
+void RigDocument::writeJournal() {
+    if (m_isReadOnly) return;
+    // A journal that cannot be written (full disk) must not disturb the work; saving will say so.
+    (void)m_journal.write(m_rig, m_path.toStdString());
+}
+
+}  // namespace rigmatch::app

@@ -1,0 +1,48 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QObject>
+#include <QStringList>
+#include <QWidget>
+#include <functional>
+
+#include "app/services/app_context.h"
+
+namespace rigmatch::app {
+
+/// New, open, save, recover and recent files: asks before anything is lost, says what failed.
+class FileFlow : public QObject {
+    Q_OBJECT
+public:
+    FileFlow(AppContext& context, QWidget* window);
+
+    void newRig();
+    void openRig();
+    void openPath(const QString& path);
+    void openDemo();
+    void save();
+    void saveAs();
+    /// Offers what a crashed session left behind, if anything.
+    void offerUnsaved();
+    /// Calls `go` once the rig is saved or given up; does nothing where the user cancels.
+    void settleThen(std::function<void()> go);
+    [[nodiscard]] QStringList recentFiles() const;
+
+Q_SIGNALS:
+    void recentChanged();
+    /// Clips of the opened rig that are not where they were.
+    void mediaMissing(int count);
+
+private:
+    void load(const QString& path);
+    void saveTo(const QString& path, const std::function<void()>& then);
+    void remember(const QString& path);
+
+    AppContext& m_context;
+    QWidget* m_window;
+};
+
+/// Where the demo's files lie; empty where they are not installed.
+[[nodiscard]] QString demoFile();
+
+}  // namespace rigmatch::app

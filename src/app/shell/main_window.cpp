@@ -1,0 +1,161 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/shell/main_window.h"
+
+#include <QCloseEvent>
+#include <QMenuBar>
+#include <QStackedWidget>
+#include <QHBoxLayout>
+#include <QVBoxLayout>
+
+#include "app/shell/bottom_bar.h"
+#include "app/shell/file_flow.h"
+#include "app/shell/rail_button.h"
+#include "app/shell/safety.h"
+#include "app/shell/top_bar.h"
+
+namespace rigmatch::app {
+
+using namespace Qt::StringLiterals;
+
+MainWindow::MainWindow(AppContext& context) : m_context(context), m_files(new FileFlow(context, this)), m_entries(screenEntries()) {
+    setObjectName(u"mainWindow"_s);
+    auto* central = new QWidget(this);
+    auto* column = new QVBoxLayout(central);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addWidget(new TopBar(context, central));
+    auto* middle = new QHBoxLayout;
+    middle->setSpacing(0);
+    auto* rail = new QFrame(central);
+    rail->setObjectName(u"rail"_s);
+    rail->setFixedWidth(148);
+    auto* railLayout = new QVBoxLayout(rail);
+    railLayout->setContentsMargins(0, 8, 0, 8);
+    railLayout->setSpacing(0);
+    m_stack = new QStackedWidget(central);
+    buildRail(railLayout);
+    middle->addWidget(rail);
+    middle->addWidget(m_stack, 1);
+    column->addLayout(middle, 1);
+    column->addWidget(new BottomBar(context, central));
+    setCentralWidget(central);
+    buildMenus();
+    connect(&m_context.document, &RigDocument::rigChanged, this, &MainWindow::refreshRail);
+    connect(&m_context.selection, &Selection::changed, this, &MainWindow::refreshRail);
+    connect(&m_context.document, &RigDocument::stateChanged, this, &MainWindow::refreshTitle);
+    connect(m_files, &FileFlow::recentChanged, this, &MainWindow::refreshRecent);
+    connect(m_files, &FileFlow::mediaMissing, this, [this] { showScreen(u"testTake"_s); });
+    setMinimumSize(1024, 680);
+    resize(1280, 800);
+    restoreGeometry(m_context.settings.value(u"window/geometry"_s).toByteArray());
+    showScreen(m_context.settings.value(u"window/screen"_s, m_entries.front().id).toString());
+    refreshRail();
+    refreshTitle();
+}
+
+void MainWindow::buildRail(QVBoxLayout* layout) {
+    for (int i = 0; i < m_entries.size(); ++i) {
+        auto* button = new RailButton(i + 1, m_entries[i].title, this);
+        button->setObjectName(m_entries[i].id + u"RailButton"_s);
+        connect(button, &RailButton::clicked, this, [this, id = m_entries[i].id] { showScreen(id); });
+        layout->addWidget(button);
+        m_rail << button;
+        m_stack->addWidget(m_entries[i].make(m_context, m_stack));
+    }
+    layout->addStretch();
+}
+
+QAction* MainWindow::addAction(QMenu* menu, const QString& text, const QString& objectName, const QKeySequence& keys, std::function<void()> act) {
+    auto* action = menu->addAction(text);
+    action->setObjectName(objectName);
+    action->setShortcut(keys);
+    connect(action, &QAction::triggered, this, [act] { act(); });
+    return action;
+}
+
+void MainWindow::buildMenus() {
+    QMenu* file = menuBar()->addMenu(tr("&File"));
+    addAction(file, tr("&New rig"), u"newAction"_s, QKeySequence::New, [this] { m_files->newRig(); });
+    addAction(file, tr("&Open…"), u"openAction"_s, QKeySequence::Open, [this] { m_files->openRig(); });
+    m_recent = file->addMenu(tr("Open &recent"));
+    m_recent->setObjectName(u"recentMenu"_s);
+    addAction(file, tr("Open the &demo"), u"demoAction"_s, {}, [this] { m_files->settleThen([this] { m_files->openDemo(); }); });
+    file->addSeparator();
+    addAction(file, tr("&Save"), u"saveAction"_s, QKeySequence::Save, [this] { m_files->save(); });
+    addAction(file, tr("Save &as…"), u"saveAsAction"_s, QKeySequence(u"Ctrl+Shift+S"_s), [this] { m_files->saveAs(); });
+    file->addSeparator();
+    addAction(file, tr("&Quit"), u"quitAction"_s, QKeySequence(u"Ctrl+Q"_s), [this] { close(); });
+    QMenu* edit = menuBar()->addMenu(tr("&Edit"));
+    QUndoStack& undo = m_context.document.undoStack();
+    QAction* undoAction = undo.createUndoAction(this, tr("&Undo"));
+    undoAction->setObjectName(u"undoAction"_s);
+    undoAction->setShortcut(QKeySequence::Undo);
+    QAction* redoAction = undo.createRedoAction(this, tr("&Redo"));
+    redoAction->setObjectName(u"redoAction"_s);
+    redoAction->setShortcuts({QKeySequence(u"Ctrl+Shift+Z"_s), QKeySequence(u"Ctrl+Y"_s)});
+    edit->QWidget::addAction(undoAction);
+    edit->QWidget::addAction(redoAction);
+    QMenu* view = menuBar()->addMenu(tr("&View"));
+    for (int i = 0; i < m_entries.size(); ++i) {
+        addAction(view, m_entries[i].title, m_entries[i].id + u"Action"_s, QKeySequence(u"Ctrl+%1"_s.arg(i + 1)), [this, id = m_entries[i].id] { showScreen(id); });
+    }
+    QMenu* help = menuBar()->addMenu(tr("&Help"));
+    addAction(help, tr("&Safety on the set"), u"safetyAction"_s, {}, [this] { m_context.prompter.showText(this, tr("Safety on the set"), safetyText()); });
+    addAction(help, tr("&About"), u"aboutAction"_s, {}, [this] {
+        m_context.prompter.showText(this, tr("Rig Match 0.1.0"), tr("Matches several cameras on one set.\nFree software under the GNU General Public License, version 3 or later."));
+    });
+    refreshRecent();
+}
+
+void MainWindow::refreshRecent() {
+    m_recent->clear();
+    for (const QString& path : m_files->recentFiles()) {
+        QAction* action = m_recent->addAction(path);
+        connect(action, &QAction::triggered, this, [this, path] { m_files->openPath(path); });
+    }
+    m_recent->setEnabled(!m_recent->isEmpty());
+}
+
+void MainWindow::refreshRail() {
+    for (int i = 0; i < m_entries.size(); ++i) {
+        const auto [count, isDone] = m_entries[i].attention(m_context);
+        m_rail[i]->setState(count > 0 ? RailButton::State::Attention : isDone ? RailButton::State::Done : RailButton::State::Open, count);
+    }
+}
+
+void MainWindow::refreshTitle() {
+    const QString name = QString::fromStdString(m_context.document.rig().name);
+    setWindowTitle(tr("%1[*] – Rig Match").arg(name));
+    setWindowModified(m_context.document.isModified());
+}
+
+QWidget* MainWindow::screen(const QString& id) const {
+    for (int i = 0; i < m_entries.size(); ++i) {
+        if (m_entries[i].id == id) return m_stack->widget(i);
+    }
+    return nullptr;
+}
+
+void MainWindow::showScreen(const QString& id) {
+    for (int i = 0; i < m_entries.size(); ++i) {
+        if (m_entries[i].id != id) continue;
+        m_stack->setCurrentIndex(i);
+        m_rail[i]->setChecked(true);
+    }
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+    if (!m_isLeaving) {
+        event->ignore();
+        m_files->settleThen([this] {
+            m_isLeaving = true;
+            close();
+        });
+        if (!m_isLeaving) return;
+    }
+    m_context.settings.setValue(u"window/geometry"_s, saveGeometry());
+    m_context.settings.setValue(u"window/screen"_s, m_entries.value(m_stack->currentIndex()).id);
+    event->accept();
+}
+
+}  // namespace rigmatch::app

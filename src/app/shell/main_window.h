@@ -1,0 +1,61 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QMainWindow>
+#include <functional>
+
+#include "app/services/app_context.h"
+
+class QMenu;
+class QStackedWidget;
+class QVBoxLayout;
+
+namespace rigmatch::app {
+
+class FileFlow;
+class RailButton;
+
+/// A screen of the rail.
+struct ScreenEntry {
+    QString id;
+    QString title;
+    std::function<QWidget*(AppContext&, QWidget*)> make;
+    /// How the rail marks it.
+    std::function<std::pair<int, bool>(const AppContext&)> attention;  ///< things that want attention; is it done
+};
+
+/// The screens that work, in the order of the work.
+[[nodiscard]] QList<ScreenEntry> screenEntries();
+
+/// The window: rail, screens, menus. Knows no domain.
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+public:
+    explicit MainWindow(AppContext& context);
+
+    [[nodiscard]] FileFlow& files() { return *m_files; }
+    /// Shows the screen of that id; an unknown one is left alone.
+    void showScreen(const QString& id);
+    [[nodiscard]] QWidget* screen(const QString& id) const;
+
+protected:
+    void closeEvent(QCloseEvent* event) override;
+
+private:
+    void buildRail(QVBoxLayout* layout);
+    void buildMenus();
+    QAction* addAction(QMenu* menu, const QString& text, const QString& objectName, const QKeySequence& keys, std::function<void()> act);
+    void refreshRail();
+    void refreshRecent();
+    void refreshTitle();
+
+    AppContext& m_context;
+    FileFlow* m_files;
+    QList<ScreenEntry> m_entries;
+    QList<RailButton*> m_rail;
+    QStackedWidget* m_stack;
+    QMenu* m_recent = nullptr;
+    bool m_isLeaving = false;
+};
+
+}  // namespace rigmatch::app

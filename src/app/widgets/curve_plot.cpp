@@ -1,0 +1,87 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/widgets/curve_plot.h"
+
+#include <qcustomplot.h>
+
+#include "app/widgets/theme.h"
+
+namespace rigmatch::app {
+namespace {
+
+void dress(QCPAxis* axis) {
+    axis->setBasePen(QPen(theme::kLine));
+    axis->setTickPen(QPen(theme::kLine));
+    axis->setSubTickPen(Qt::NoPen);
+    axis->setTickLabelColor(theme::kDim);
+    axis->setLabelColor(theme::kDim);
+    axis->setTickLabelFont(theme::font(11));
+    axis->setLabelFont(theme::font(11));
+    axis->grid()->setPen(QPen(QColor(60, 60, 60)));
+    axis->grid()->setZeroLinePen(QPen(QColor(84, 84, 84)));
+}
+
+QVector<double> toVector(const std::vector<double>& values) { return QVector<double>(values.begin(), values.end()); }
+
+}  // namespace
+
+CurvePlot::CurvePlot(QWidget* parent) : QWidget(parent), m_plot(new QCustomPlot(this)) {
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->addWidget(m_plot);
+    m_plot->setBackground(QBrush(theme::kPanel));
+    m_plot->setMinimumHeight(150);
+    m_plot->setFocusPolicy(Qt::NoFocus);
+    for (QCPAxis* axis : {m_plot->xAxis, m_plot->yAxis}) dress(axis);
+    m_plot->xAxis->setLabel(tr("light on the patch, stops from 18 % grey"));
+    m_plot->yAxis->setLabel(tr("signal, %"));
+    m_plot->xAxis->setRange(-3.4, 2.8);
+    m_plot->yAxis->setRange(0, 110);
+    setAccessibleName(tr("Grey rows and tone curves"));
+}
+
+void CurvePlot::clear() {
+    m_plot->clearPlottables();
+    m_plot->clearItems();
+    m_pointCount = 0;
+    setAccessibleDescription(tr("Nothing to show."));
+    m_plot->replot(QCustomPlot::rpQueuedReplot);
+}
+
+void CurvePlot::addCurve(const jobs::CurveEvidence& evidence, const QString& letter) {
+    const QColor colour = theme::cameraColour(letter);
+    QCPGraph* curve = m_plot->addGraph();
+    curve->setPen(QPen(colour, 1.6));
+    curve->setData(toVector(evidence.curveStops), toVector(evidence.curvePercent), true);
+    QCPGraph* points = m_plot->addGraph();
+    points->setLineStyle(QCPGraph::lsNone);
+    points->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssDisc, colour, colour, 7));
+    points->setData(toVector(evidence.patchStops), toVector(evidence.patchPercent), true);
+    m_pointCount += static_cast<int>(evidence.patchStops.size());
+}
+
+void CurvePlot::show(const jobs::CurveEvidence& reference, const QString& referenceLetter,
+                     const jobs::CurveEvidence& camera, const QString& cameraLetter, bool hasExposureMark) {
+    clear();
+    addCurve(reference, referenceLetter);
+    addCurve(camera, cameraLetter);
+    if (hasExposureMark && !camera.patchStops.empty()) {
+        auto* mark = new QCPItemLine(m_plot);
+        mark->setPen(QPen(theme::kText, 2.0));
+        mark->start->setCoords(0.0, reference.greyPercent);
+        mark->end->setCoords(camera.greyAtReferenceStops, reference.greyPercent);
+        auto* label = new QCPItemText(m_plot);
+        label->setFont(theme::font(11, QFont::DemiBold));
+        label->setColor(theme::kText);
+        label->setPositionAlignment(Qt::AlignTop | Qt::AlignHCenter);
+        label->position->setCoords(0.5 * camera.greyAtReferenceStops, reference.greyPercent - 3.0);
+        label->setText(tr("%1 stop").arg(std::abs(camera.greyAtReferenceStops), 0, 'f', 2));
+    }
+    setAccessibleDescription(tr("Grey at %1 % on %2 and %3 % on %4")
+                                 .arg(reference.greyPercent, 0, 'f', 1)
+                                 .arg(referenceLetter)
+                                 .arg(camera.greyPercent, 0, 'f', 1)
+                                 .arg(cameraLetter));
+    m_plot->replot(QCustomPlot::rpQueuedReplot);
+}
+
+}  // namespace rigmatch::app

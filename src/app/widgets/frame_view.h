@@ -1,0 +1,66 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QImage>
+#include <QWidget>
+#include <optional>
+
+#include "rig/reading.h"
+
+namespace rigmatch::app {
+
+/// A picture with the chart drawn over it. The four corners can be dragged, or chosen with 1..4 and moved with the
+/// arrow keys: 1 px, with Shift 10 px, with Ctrl a tenth. While one moves, a magnifier shows its surroundings.
+class FrameView : public QWidget {
+    Q_OBJECT
+public:
+    explicit FrameView(QWidget* parent = nullptr);
+
+    void setPicture(const QImage& picture);
+    /// The chart's corners and the width of a patch over its step; nothing: no chart is drawn.
+    void setChart(const std::optional<rig::PictureQuad>& corners, double patchShare);
+    /// What stands in the middle while there is no picture.
+    void setEmptyText(const QString& text);
+    /// False: corners stay where they are.
+    void setEditable(bool isEditable);
+
+    [[nodiscard]] std::optional<rig::PictureQuad> corners() const { return m_corners; }
+    [[nodiscard]] int activeCorner() const { return m_active; }
+    /// Place of a picture point on the widget, and back.
+    [[nodiscard]] QPointF toWidget(const rig::PicturePoint& point) const;
+    [[nodiscard]] rig::PicturePoint toPicture(const QPointF& position) const;
+    [[nodiscard]] QSize sizeHint() const override { return {640, 360}; }
+
+Q_SIGNALS:
+    /// A corner is being moved.
+    void cornersMoved(const rig::PictureQuad& corners);
+    /// The mouse or the arrow key was let go.
+    void cornersSettled(const rig::PictureQuad& corners);
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    void keyReleaseEvent(QKeyEvent* event) override;
+    void focusOutEvent(QFocusEvent* event) override;
+
+private:
+    [[nodiscard]] QRectF pictureRect() const;
+    [[nodiscard]] int cornerAt(const QPointF& position) const;
+    void moveCorner(rig::PicturePoint to);
+    void paintChart(QPainter& painter) const;
+    void paintMagnifier(QPainter& painter) const;
+    void updateDescription();
+
+    QImage m_picture;
+    QString m_emptyText;
+    std::optional<rig::PictureQuad> m_corners;
+    double m_patchShare = 0.86;
+    int m_active = -1;
+    bool m_isEditable = true;
+    bool m_isMoving = false;
+};
+
+}  // namespace rigmatch::app

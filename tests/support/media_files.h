@@ -1,0 +1,39 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QProcess>
+#include <QString>
+#include <QStringList>
+
+#include "image/frame.h"
+#include "media/clip_writer.h"
+#include "sim/random_frames.h"
+
+namespace rigmatch::support {
+
+/// Runs the ffmpeg command, the independent writer of test media. True where it succeeded.
+inline bool runFfmpeg(const QStringList& arguments) {
+    QProcess process;
+    process.start(QStringLiteral("ffmpeg"), QStringList{QStringLiteral("-v"), QStringLiteral("error"), QStringLiteral("-y")} + arguments);
+    return process.waitForFinished(60000) && process.exitCode() == 0;
+}
+
+/// A clip of `frames` frames in which the random frame of `seed` stands still.
+inline bool writeStillClip(const QString& path, std::uint64_t seed, int frames, const sim::RandomFrameOptions& options,
+                           std::array<image::Point, 4>* corners = nullptr) {
+    const sim::RandomFrame frame = sim::randomFrame(seed, options);
+    if (corners != nullptr) *corners = frame.corners;
+    media::ClipOptions clip;
+    clip.width = options.width;
+    clip.height = options.height;
+    clip.quality = 12;
+    auto writer = media::ClipWriter::create(path.toStdString(), clip);
+    if (!writer) return false;
+    const image::Frame signal = image::signalFrame(frame.frame);
+    for (int i = 0; i < frames; ++i) {
+        if (!writer->append(signal)) return false;
+    }
+    return writer->finish().has_value();
+}
+
+}  // namespace rigmatch::support
