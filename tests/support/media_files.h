@@ -14,12 +14,17 @@ namespace rigmatch::support {
 /// Runs the ffmpeg command, the independent writer of test media. True where it succeeded.
 inline bool runFfmpeg(const QStringList& arguments) {
     QProcess process;
-    process.start(QStringLiteral("ffmpeg"), QStringList{QStringLiteral("-v"), QStringLiteral("error"), QStringLiteral("-y")} + arguments);
+    process.start(QStringLiteral("ffmpeg"),
+                  QStringList{QStringLiteral("-v"), QStringLiteral("error"), QStringLiteral("-y")} +
+                      arguments);
     return process.waitForFinished(60000) && process.exitCode() == 0;
 }
 
 /// A clip of `frames` frames in which the random frame of `seed` stands still.
-inline bool writeStillClip(const QString& path, std::uint64_t seed, int frames, const sim::RandomFrameOptions& options,
+inline bool writeStillClip(const QString& path,
+                           std::uint64_t seed,
+                           int frames,
+                           const sim::RandomFrameOptions& options,
                            std::array<image::Point, 4>* corners = nullptr) {
     const sim::RandomFrame frame = sim::randomFrame(seed, options);
     if (corners != nullptr) *corners = frame.corners;

@@ -21,16 +21,20 @@ QString exposureText(const rig::Settings& s) {
     QStringList parts;
     parts << (s.isAutoExposure ? QCoreApplication::translate("CamerasModel", "automatic exposure")
                                : plain(rig::valueText(rig::Control::Iso, s.isoValue)));
-    parts << plain(rig::valueText(rig::Control::Aperture, s.fNumber)) << plain(optics::shutterText(s.shutterSeconds));
+    parts << plain(rig::valueText(rig::Control::Aperture, s.fNumber))
+          << plain(optics::shutterText(s.shutterSeconds));
     if (s.ndStops > 0.0) parts << plain(rig::valueText(rig::Control::Nd, s.ndStops));
     return parts.join(dot());
 }
 
 QString colourText(const rig::Settings& s) {
-    const QString balance = s.isAutoWhiteBalance ? QCoreApplication::translate("CamerasModel", "automatic white balance")
-                                                 : plain(rig::valueText(rig::Control::WhiteBalance, s.whiteBalanceKelvin));
+    const QString balance =
+        s.isAutoWhiteBalance
+            ? QCoreApplication::translate("CamerasModel", "automatic white balance")
+            : plain(rig::valueText(rig::Control::WhiteBalance, s.whiteBalanceKelvin));
     return QStringList{balance,
-                       QCoreApplication::translate("CamerasModel", "tint %1").arg(plain(rig::valueText(rig::Control::Tint, s.tintSteps))),
+                       QCoreApplication::translate("CamerasModel", "tint %1")
+                           .arg(plain(rig::valueText(rig::Control::Tint, s.tintSteps))),
                        plain(s.profile)}
         .join(dot());
 }
@@ -55,25 +59,36 @@ int CamerasModel::rowCount(const QModelIndex& parent) const {
     return parent.isValid() ? 0 : static_cast<int>(m_rig.cameras.size());
 }
 
-int CamerasModel::columnCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : kColumns; }
+int CamerasModel::columnCount(const QModelIndex& parent) const {
+    return parent.isValid() ? 0 : kColumns;
+}
 
 int CamerasModel::flaggedCameras() const {
     int count = 0;
-    for (const rig::Camera& camera : m_rig.cameras) count += rig::cameraFlags(m_rig, camera).empty() ? 0 : 1;
+    for (const rig::Camera& camera : m_rig.cameras)
+        count += rig::cameraFlags(m_rig, camera).empty() ? 0 : 1;
     return count;
 }
 
 QString CamerasModel::text(const rig::Camera& camera, Column column) const {
     switch (column) {
-        case Column::Camera: return plain(camera.role);
-        case Column::Body: return plain(camera.body) + u"\n"_s + plain(camera.lens.name);
-        case Column::Exposure: return exposureText(camera.settings);
-        case Column::Colour: return colourText(camera.settings);
+        case Column::Camera:
+            return plain(camera.role);
+        case Column::Body:
+            return plain(camera.body) + u"\n"_s + plain(camera.lens.name);
+        case Column::Exposure:
+            return exposureText(camera.settings);
+        case Column::Colour:
+            return colourText(camera.settings);
         case Column::Recording:
-            return tr("%1 fps · %2 × %3").arg(camera.settings.frameRate).arg(camera.settings.width).arg(camera.settings.height);
+            return tr("%1 fps · %2 × %3")
+                .arg(camera.settings.frameRate)
+                .arg(camera.settings.width)
+                .arg(camera.settings.height);
         case Column::Attention: {
             QStringList flags;
-            for (const rig::CameraFlag& flag : rig::cameraFlags(m_rig, camera)) flags << fromCore(flag.text);
+            for (const rig::CameraFlag& flag : rig::cameraFlags(m_rig, camera))
+                flags << fromCore(flag.title);
             return flags.join(u"\n"_s);
         }
     }
@@ -85,25 +100,43 @@ QVariant CamerasModel::data(const QModelIndex& index, int role) const {
     const rig::Camera& camera = m_rig.cameras[static_cast<std::size_t>(index.row())];
     const auto column = static_cast<Column>(index.column());
     switch (role) {
-        case Qt::DisplayRole: return text(camera, column);
-        case Qt::ToolTipRole: return text(camera, column);
-        case Qt::AccessibleTextRole: return tr("Camera %1: %2").arg(plain(camera.letter), text(camera, column));
-        case LetterRole: return plain(camera.letter);
-        case HasFlagRole: return !rig::cameraFlags(m_rig, camera).empty();
-        case IsReferenceRole: return camera.id == m_rig.referenceId;
-        default: return {};
+        case Qt::DisplayRole:
+            return text(camera, column);
+        case Qt::ToolTipRole: {
+            if (column != Column::Attention) return text(camera, column);
+            QStringList flags;
+            for (const rig::CameraFlag& flag : rig::cameraFlags(m_rig, camera))
+                flags << fromCore(flag.text);
+            return flags.join(u"\n"_s);
+        }
+        case Qt::AccessibleTextRole:
+            return tr("Camera %1: %2").arg(plain(camera.letter), text(camera, column));
+        case LetterRole:
+            return plain(camera.letter);
+        case HasFlagRole:
+            return !rig::cameraFlags(m_rig, camera).empty();
+        case IsReferenceRole:
+            return camera.id == m_rig.referenceId;
+        default:
+            return {};
     }
 }
 
 QVariant CamerasModel::headerData(int section, Qt::Orientation orientation, int role) const {
     if (role != Qt::DisplayRole || orientation != Qt::Horizontal) return {};
     switch (static_cast<Column>(section)) {
-        case Column::Camera: return tr("Camera");
-        case Column::Body: return tr("Body and lens");
-        case Column::Exposure: return tr("Exposure");
-        case Column::Colour: return tr("Colour");
-        case Column::Recording: return tr("Recording");
-        case Column::Attention: return tr("Attention");
+        case Column::Camera:
+            return tr("Camera");
+        case Column::Body:
+            return tr("Body and lens");
+        case Column::Exposure:
+            return tr("Exposure");
+        case Column::Colour:
+            return tr("Colour");
+        case Column::Recording:
+            return tr("Recording");
+        case Column::Attention:
+            return tr("Attention");
     }
     return {};
 }

@@ -16,15 +16,19 @@ using namespace Qt::StringLiterals;
 using match::Quality;
 using match::Verdict;
 
-/// The gauge spans four times the accepted difference to each side.
-constexpr double kGaugeSpans = 4.0;
+/// The gauge spans two and a half times the accepted difference to each side.
+constexpr double kGaugeSpans = 2.6;
 
 QString verdictWords(Verdict verdict) {
     switch (verdict) {
-        case Verdict::Good: return MatchBoardModel::tr("good");
-        case Verdict::Near: return MatchBoardModel::tr("near");
-        case Verdict::Off: return MatchBoardModel::tr("off");
-        case Verdict::Unknown: break;
+        case Verdict::Good:
+            return MatchBoardModel::tr("good");
+        case Verdict::Near:
+            return MatchBoardModel::tr("near");
+        case Verdict::Off:
+            return MatchBoardModel::tr("off");
+        case Verdict::Unknown:
+            break;
     }
     return MatchBoardModel::tr("unknown");
 }
@@ -67,44 +71,71 @@ int MatchBoardModel::columnCount(const QModelIndex& parent) const {
     return parent.isValid() ? 0 : static_cast<int>(m_report.cameras.size());
 }
 
-QVariant MatchBoardModel::referenceData(Quality quality, const match::CameraMatch& match, int role) const {
+QVariant MatchBoardModel::referenceData(Quality quality,
+                                        const match::CameraMatch& match,
+                                        int role) const {
     if (role == IsReferenceRole) return true;
     if (role != Qt::DisplayRole && role != Qt::AccessibleTextRole) return {};
     const auto& fit = match.differences.fit;
     if (!fit) return quality == Quality::Exposure ? tr("not measured") : QString();
     switch (quality) {
-        case Quality::Exposure: return tr("reference, grey at %1 %").arg(100.0 * fit->greySignal(0.0), 0, 'f', 1);
-        case Quality::WhiteBalance: return tr("neutral at %1 K").arg(1e6 / fit->white.mired.value(), 0, 'f', 0);
-        case Quality::Tint: return tr("Duv %1").arg(plain(base::signedFixed(fit->white.duv.value(), 4)));
-        case Quality::Contrast: return tr("%1 % per stop").arg(100.0 * fit->curve.slopeAt(0.0), 0, 'f', 1);
-        case Quality::BlackLevel: return tr("black at %1 %").arg(100.0 * fit->greySignal(-2.53), 0, 'f', 1);
-        default: return QString(u"–"_s);
+        case Quality::Exposure:
+            return tr("reference, grey at %1 %").arg(100.0 * fit->greySignal(0.0), 0, 'f', 1);
+        case Quality::WhiteBalance:
+            return tr("neutral at %1 K").arg(1e6 / fit->white.mired.value(), 0, 'f', 0);
+        case Quality::Tint:
+            return tr("Duv %1").arg(plain(base::signedFixed(fit->white.duv.value(), 4)));
+        case Quality::Contrast:
+            return tr("%1 % per stop").arg(100.0 * fit->curve.slopeAt(0.0), 0, 'f', 1);
+        case Quality::BlackLevel:
+            return tr("black at %1 %").arg(100.0 * fit->greySignal(-2.53), 0, 'f', 1);
+        default:
+            return QString(u"–"_s);
     }
 }
 
-QVariant MatchBoardModel::cellData(Quality quality, const match::CameraMatch& match, int role) const {
+QVariant MatchBoardModel::cellData(Quality quality,
+                                   const match::CameraMatch& match,
+                                   int role) const {
     const match::Difference& difference = match.differences.of(quality);
     const double neutral = match::isRatio(quality) ? 1.0 : 0.0;
     const double span = kGaugeSpans * difference.accept;
     switch (role) {
-        case Qt::DisplayRole: return difference.value ? plain(jobs::cellText(quality, difference).value) : tr("unknown");
-        case UncertaintyTextRole: return difference.value ? plain(jobs::cellText(quality, difference).uncertainty) : QString();
-        case ValueRole: return difference.value ? QVariant(*difference.value) : QVariant();
-        case VerdictRole: return static_cast<int>(difference.verdict);
+        case Qt::DisplayRole:
+            return difference.value ? plain(jobs::cellText(quality, difference).value)
+                                    : tr("unknown");
+        case UncertaintyTextRole:
+            return difference.value ? plain(jobs::cellText(quality, difference).uncertainty)
+                                    : QString();
+        case ValueRole:
+            return difference.value ? QVariant(*difference.value) : QVariant();
+        case VerdictRole:
+            return static_cast<int>(difference.verdict);
         case PositionRole:
-            return difference.value ? QVariant(std::clamp((*difference.value - neutral) / span, -1.0, 1.0)) : QVariant();
-        case GoodRole: return difference.good / span;
-        case AcceptRole: return difference.accept / span;
-        case IsReferenceRole: return false;
+            return difference.value
+                       ? QVariant(std::clamp((*difference.value - neutral) / span, -1.0, 1.0))
+                       : QVariant();
+        case GoodRole:
+            return difference.good / span;
+        case AcceptRole:
+            return difference.accept / span;
+        case IsReferenceRole:
+            return false;
         case Qt::AccessibleTextRole:
-            return tr("%1 %2, %3").arg(cellWords(quality, difference), plain(jobs::cellText(quality, difference).unit), verdictWords(difference.verdict));
+            return tr("%1 %2, %3")
+                .arg(cellWords(quality, difference),
+                     plain(jobs::cellText(quality, difference).unit),
+                     verdictWords(difference.verdict));
         case Qt::ToolTipRole:
             if (!difference.value) return fromCore(difference.reason);
             return tr("%1 %2, %3 (good to %4, near to %5)")
-                .arg(cellWords(quality, difference), plain(jobs::cellText(quality, difference).unit), verdictWords(difference.verdict))
+                .arg(cellWords(quality, difference),
+                     plain(jobs::cellText(quality, difference).unit),
+                     verdictWords(difference.verdict))
                 .arg(difference.good)
                 .arg(difference.accept);
-        default: return {};
+        default:
+            return {};
     }
 }
 
@@ -118,16 +149,21 @@ QVariant MatchBoardModel::data(const QModelIndex& index, int role) const {
 QVariant MatchBoardModel::headerData(int section, Qt::Orientation orientation, int role) const {
     if (orientation == Qt::Vertical) {
         if (section < 0 || section >= rowCount()) return {};
-        if (role == Qt::DisplayRole) return fromCore(jobs::qualityTitle(static_cast<Quality>(section)));
-        if (role == HelpRole || role == Qt::ToolTipRole) return fromCore(jobs::qualityHelp(static_cast<Quality>(section)));
+        if (role == Qt::DisplayRole)
+            return fromCore(jobs::qualityTitle(static_cast<Quality>(section)));
+        if (role == HelpRole || role == Qt::ToolTipRole)
+            return fromCore(jobs::qualityHelp(static_cast<Quality>(section)));
         return {};
     }
     if (section < 0 || section >= columnCount()) return {};
-    const rig::Camera* camera = rig::findCamera(m_rig, m_report.cameras[static_cast<std::size_t>(section)].cameraId);
+    const rig::Camera* camera =
+        rig::findCamera(m_rig, m_report.cameras[static_cast<std::size_t>(section)].cameraId);
     if (camera == nullptr) return {};
     if (role == Qt::DisplayRole) return plain(camera->role);
     if (role == LetterRole) return plain(camera->letter);
-    if (role == HelpRole || role == Qt::ToolTipRole) return plain(camera->lens.name) + u" · "_s + exposureText(camera->settings);
+    if (role == HelpRole || role == Qt::ToolTipRole)
+        return tr("%1 mm").arg(camera->lens.focalLengthMm) + u" · "_s +
+               exposureText(camera->settings);
     return {};
 }
 

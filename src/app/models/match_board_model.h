@@ -33,11 +33,17 @@ public:
     [[nodiscard]] int rowCount(const QModelIndex& parent = {}) const override;
     [[nodiscard]] int columnCount(const QModelIndex& parent = {}) const override;
     [[nodiscard]] QVariant data(const QModelIndex& index, int role) const override;
-    [[nodiscard]] QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
+    [[nodiscard]] QVariant headerData(int section,
+                                      Qt::Orientation orientation,
+                                      int role) const override;
 
 private:
-    [[nodiscard]] QVariant referenceData(match::Quality quality, const match::CameraMatch& match, int role) const;
-    [[nodiscard]] QVariant cellData(match::Quality quality, const match::CameraMatch& match, int role) const;
+    [[nodiscard]] QVariant referenceData(match::Quality quality,
+                                         const match::CameraMatch& match,
+                                         int role) const;
+    [[nodiscard]] QVariant cellData(match::Quality quality,
+                                    const match::CameraMatch& match,
+                                    int role) const;
 
     rig::Rig m_rig;
     match::MatchReport m_report;

@@ -42,15 +42,24 @@ QVariant ShotListModel::data(const QModelIndex& index, int role) const {
     if (!index.isValid() || index.row() >= m_rows.size()) return {};
     const Row& row = m_rows[index.row()];
     switch (role) {
-        case Qt::DisplayRole: return row.role;
-        case Qt::ToolTipRole: return row.file.isEmpty() ? row.state : row.file + u"\n"_s + row.state;
-        case Qt::AccessibleTextRole: return tr("Camera %1, %2: %3. %4").arg(row.letter, row.role, row.file, row.state);
-        case LetterRole: return row.letter;
-        case CameraIdRole: return row.cameraId;
-        case FileRole: return row.file;
-        case StateRole: return row.state;
-        case AttentionRole: return static_cast<int>(row.attention);
-        default: return {};
+        case Qt::DisplayRole:
+            return row.role;
+        case Qt::ToolTipRole:
+            return row.file.isEmpty() ? row.state : row.file + u"\n"_s + row.state;
+        case Qt::AccessibleTextRole:
+            return tr("Camera %1, %2: %3. %4").arg(row.letter, row.role, row.file, row.state);
+        case LetterRole:
+            return row.letter;
+        case CameraIdRole:
+            return row.cameraId;
+        case FileRole:
+            return row.file;
+        case StateRole:
+            return row.state;
+        case AttentionRole:
+            return static_cast<int>(row.attention);
+        default:
+            return {};
     }
 }
 
@@ -60,15 +69,19 @@ Qt::ItemFlags ShotListModel::flags(const QModelIndex& index) const {
 
 QStringList ShotListModel::mimeTypes() const { return {u"text/uri-list"_s}; }
 
-bool ShotListModel::canDropMimeData(const QMimeData* data, Qt::DropAction /*action*/, int /*row*/, int /*column*/,
+bool ShotListModel::canDropMimeData(const QMimeData* data,
+                                    Qt::DropAction /*action*/,
+                                    int /*row*/,
+                                    int /*column*/,
                                     const QModelIndex& /*parent*/) const {
     return !m_rows.isEmpty() && data != nullptr && !localFiles(*data).isEmpty();
 }
 
-bool ShotListModel::dropMimeData(const QMimeData* data, Qt::DropAction action, int row, int column,
-                                 const QModelIndex& parent) {
+bool ShotListModel::dropMimeData(
+    const QMimeData* data, Qt::DropAction action, int row, int column, const QModelIndex& parent) {
     if (!canDropMimeData(data, action, row, column, parent)) return false;
-    Q_EMIT filesDropped(localFiles(*data), parent.isValid() ? m_rows[parent.row()].cameraId : QString());
+    Q_EMIT filesDropped(localFiles(*data),
+                        parent.isValid() ? m_rows[parent.row()].cameraId : QString());
     return true;
 }
 

@@ -25,8 +25,12 @@ void TurnListModel::setTurns(const rig::Rig& rig, const std::vector<rig::Turn>& 
     if (after > 0) Q_EMIT dataChanged(index(0, 0), index(after - 1, kColumns - 1));
 }
 
-int TurnListModel::rowCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : static_cast<int>(m_turns.size()); }
-int TurnListModel::columnCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : kColumns; }
+int TurnListModel::rowCount(const QModelIndex& parent) const {
+    return parent.isValid() ? 0 : static_cast<int>(m_turns.size());
+}
+int TurnListModel::columnCount(const QModelIndex& parent) const {
+    return parent.isValid() ? 0 : kColumns;
+}
 
 bool TurnListModel::isDone(int row) const {
     const rig::Turn& turn = m_turns[static_cast<std::size_t>(row)];
@@ -56,21 +60,36 @@ QVariant TurnListModel::data(const QModelIndex& index, int role) const {
         case Qt::CheckStateRole:
             if (index.column() != 0) return {};
             return isDone(index.row()) ? Qt::Checked : Qt::Unchecked;
-        case LetterRole: return letter;
-        case ToTextRole: return fromCore(turn.toText);
-        case FromTextRole: return fromCore(turn.fromText);
-        case Qt::ToolTipRole: return fromCore(turn.reason);
+        case LetterRole:
+            return letter;
+        case ToTextRole:
+            return fromCore(turn.toText);
+        case FromTextRole:
+            return fromCore(turn.fromText);
+        case Qt::ToolTipRole:
+            return fromCore(turn.reason);
         case Qt::AccessibleTextRole:
-            return tr("Camera %1, %2: %3, %4").arg(letter, fromCore(jobs::controlTitle(turn.control)), change, plain(jobs::effectText(turn)));
-        case Qt::DisplayRole: break;
-        default: return {};
+            return tr("Camera %1, %2: %3, %4")
+                .arg(letter,
+                     fromCore(jobs::controlTitle(turn.control)),
+                     change,
+                     plain(jobs::effectText(turn)));
+        case Qt::DisplayRole:
+            break;
+        default:
+            return {};
     }
     switch (static_cast<Column>(index.column())) {
-        case Column::Done: return {};
-        case Column::Control: return fromCore(jobs::controlTitle(turn.control));
-        case Column::Change: return change;
-        case Column::Effect: return plain(jobs::effectText(turn));
-        case Column::Why: return fromCore(turn.reason);
+        case Column::Done:
+            return {};
+        case Column::Control:
+            return fromCore(jobs::controlTitle(turn.control));
+        case Column::Change:
+            return change;
+        case Column::Effect:
+            return plain(jobs::effectText(turn));
+        case Column::Why:
+            return fromCore(turn.reason);
     }
     return {};
 }
@@ -78,11 +97,16 @@ QVariant TurnListModel::data(const QModelIndex& index, int role) const {
 QVariant TurnListModel::headerData(int section, Qt::Orientation orientation, int role) const {
     if (role != Qt::DisplayRole || orientation != Qt::Horizontal) return {};
     switch (static_cast<Column>(section)) {
-        case Column::Done: return tr("Done");
-        case Column::Control: return tr("Control");
-        case Column::Change: return tr("Turn");
-        case Column::Effect: return tr("Expected");
-        case Column::Why: return tr("Why");
+        case Column::Done:
+            return tr("Done");
+        case Column::Control:
+            return tr("Control");
+        case Column::Change:
+            return tr("Turn");
+        case Column::Effect:
+            return tr("Expected");
+        case Column::Why:
+            return tr("Why");
     }
     return {};
 }

@@ -37,8 +37,12 @@ public:
         Q_EMIT changed();
     }
 
+    /// The user wants the next take: simulated cameras shoot, real ones get an empty take.
+    void requestNextTake() { Q_EMIT nextTakeRequested(); }
+
 Q_SIGNALS:
     void changed();
+    void nextTakeRequested();
 
 private:
     QString m_takeId;

@@ -47,7 +47,9 @@ void DialogFileChooser::openRig(QWidget* parent, std::function<void(QString)> do
     openFor(dialog, [done](const QStringList& files) { done(files.value(0)); });
 }
 
-void DialogFileChooser::saveRig(QWidget* parent, const QString& suggestion, std::function<void(QString)> done) {
+void DialogFileChooser::saveRig(QWidget* parent,
+                                const QString& suggestion,
+                                std::function<void(QString)> done) {
     auto* dialog = fileDialog(parent, words("Save the rig"), QFileDialog::AnyFile);
     dialog->setAcceptMode(QFileDialog::AcceptSave);
     dialog->setNameFilter(words("Rigs (*.rigmatch)"));
@@ -58,20 +60,24 @@ void DialogFileChooser::saveRig(QWidget* parent, const QString& suggestion, std:
 
 void DialogFileChooser::openMedia(QWidget* parent, std::function<void(QStringList)> done) {
     auto* dialog = fileDialog(parent, words("Choose clips or stills"), QFileDialog::ExistingFiles);
-    dialog->setNameFilters({words("Clips and stills (*.mov *.mp4 *.m4v *.mkv *.mxf *.avi *.png *.jpg *.jpeg *.tif *.tiff "
+    dialog->setNameFilters({words("Clips and stills (*.mov *.mp4 *.m4v *.mkv *.mxf *.avi *.png "
+                                  "*.jpg *.jpeg *.tif *.tiff "
                                   "*.dpx *.exr *.MOV *.MP4 *.MXF *.JPG *.PNG)"),
                             words("All files (*)")});
     openFor(dialog, done);
 }
 
-void DialogFileChooser::openFolder(QWidget* parent, const QString& title, std::function<void(QString)> done) {
+void DialogFileChooser::openFolder(QWidget* parent,
+                                   const QString& title,
+                                   std::function<void(QString)> done) {
     auto* dialog = fileDialog(parent, title, QFileDialog::Directory);
     dialog->setOption(QFileDialog::ShowDirsOnly);
     openFor(dialog, [done](const QStringList& files) { done(files.value(0)); });
 }
 
 void DialogPrompter::showError(QWidget* parent, const base::Error& error) {
-    auto* box = messageBox(parent, fromCore(error.what), fromCore(error.detail) + u"\n\n"_s + fromCore(error.hint));
+    auto* box = messageBox(
+        parent, fromCore(error.what), fromCore(error.detail) + u"\n\n"_s + fromCore(error.hint));
     box->setIcon(QMessageBox::Warning);
     box->open();
 }
@@ -80,8 +86,13 @@ void DialogPrompter::showText(QWidget* parent, const QString& title, const QStri
     messageBox(parent, title, text)->open();
 }
 
-void DialogPrompter::ask(QWidget* parent, const QString& title, const QString& text, const QString& yes,
-                         const QString& no, const QString& cancel, std::function<void(Answer)> done) {
+void DialogPrompter::ask(QWidget* parent,
+                         const QString& title,
+                         const QString& text,
+                         const QString& yes,
+                         const QString& no,
+                         const QString& cancel,
+                         std::function<void(Answer)> done) {
     auto* box = messageBox(parent, title, text);
     QPushButton* yesButton = box->addButton(yes, QMessageBox::AcceptRole);
     QPushButton* noButton = box->addButton(no, QMessageBox::DestructiveRole);

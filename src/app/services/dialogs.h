@@ -9,17 +9,26 @@ namespace rigmatch::app {
 class DialogFileChooser : public FileChooser {
 public:
     void openRig(QWidget* parent, std::function<void(QString)> done) override;
-    void saveRig(QWidget* parent, const QString& suggestion, std::function<void(QString)> done) override;
+    void saveRig(QWidget* parent,
+                 const QString& suggestion,
+                 std::function<void(QString)> done) override;
     void openMedia(QWidget* parent, std::function<void(QStringList)> done) override;
-    void openFolder(QWidget* parent, const QString& title, std::function<void(QString)> done) override;
+    void openFolder(QWidget* parent,
+                    const QString& title,
+                    std::function<void(QString)> done) override;
 };
 
 class DialogPrompter : public Prompter {
 public:
     void showError(QWidget* parent, const base::Error& error) override;
     void showText(QWidget* parent, const QString& title, const QString& text) override;
-    void ask(QWidget* parent, const QString& title, const QString& text, const QString& yes, const QString& no,
-             const QString& cancel, std::function<void(Answer)> done) override;
+    void ask(QWidget* parent,
+             const QString& title,
+             const QString& text,
+             const QString& yes,
+             const QString& no,
+             const QString& cancel,
+             std::function<void(Answer)> done) override;
 };
 
 }  // namespace rigmatch::app

@@ -19,7 +19,8 @@ JobRunner::~JobRunner() {
     m_pool.waitForDone();
 }
 
-int JobRunner::startErased(const QString& title, QObject* context,
+int JobRunner::startErased(const QString& title,
+                           QObject* context,
                            std::function<Finish(const base::Progress&)> work) {
     const int job = m_nextJob++;
     RunningJob running;
@@ -27,18 +28,23 @@ int JobRunner::startErased(const QString& title, QObject* context,
     running.since.start();
     running.progress = base::Progress([this, job](double fraction, std::string_view stage) {
         const QString text = QString::fromUtf8(stage.data(), static_cast<qsizetype>(stage.size()));
-        QMetaObject::invokeMethod(this, [this, job, fraction, text] { progressed(job, fraction, text); },
-                                  Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this,
+            [this, job, fraction, text] { progressed(job, fraction, text); },
+            Qt::QueuedConnection);
     });
     m_running.insert(job, running);
     const base::Progress progress = running.progress;
     const QPointer<QObject> receiver(context);
     m_pool.start([this, job, progress, receiver, work = std::move(work)] {
         const Finish finish = work(progress);
-        QMetaObject::invokeMethod(this, [this, job, receiver, finish] {
-            finished(job);
-            if (receiver) finish();
-        }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this,
+            [this, job, receiver, finish] {
+                finished(job);
+                if (receiver) finish();
+            },
+            Qt::QueuedConnection);
     });
     Q_EMIT changed();
     return job;

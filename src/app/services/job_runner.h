@@ -34,14 +34,18 @@ public:
     /// Cancels everything and waits for it.
     ~JobRunner() override;
 
-    /// Starts `work`; `done` gets its value on the interface thread while `context` lives. Gives the job's number.
+    /// Starts `work`; `done` gets its value on the interface thread while `context` lives. Gives
+    /// the job's number.
     template <class Value>
-    int start(const QString& title, QObject* context, std::function<Value(const base::Progress&)> work,
+    int start(const QString& title,
+              QObject* context,
+              std::function<Value(const base::Progress&)> work,
               std::function<void(Value)> done) {
-        return startErased(title, context, [work, done](const base::Progress& progress) -> std::function<void()> {
-            auto value = std::make_shared<Value>(work(progress));
-            return [value, done] { done(std::move(*value)); };
-        });
+        return startErased(
+            title, context, [work, done](const base::Progress& progress) -> std::function<void()> {
+                auto value = std::make_shared<Value>(work(progress));
+                return [value, done] { done(std::move(*value)); };
+            });
     }
 
     void cancel(int job);
@@ -54,7 +58,9 @@ Q_SIGNALS:
 
 private:
     using Finish = std::function<void()>;
-    int startErased(const QString& title, QObject* context, std::function<Finish(const base::Progress&)> work);
+    int startErased(const QString& title,
+                    QObject* context,
+                    std::function<Finish(const base::Progress&)> work);
     void progressed(int job, double fraction, const QString& stage);
     void finished(int job);
 

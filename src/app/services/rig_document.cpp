@@ -16,7 +16,11 @@ constexpr int kMostUndoSteps = 200;
 class RigCommand : public QUndoCommand {
 public:
     RigCommand(RigDocument& document, const QString& text, const rig::Rig& after, int group)
-        : QUndoCommand(text), m_document(document), m_before(document.rig()), m_after(after), m_group(group) {}
+        : QUndoCommand(text),
+          m_document(document),
+          m_before(document.rig()),
+          m_after(after),
+          m_group(group) {}
 
     void undo() override { m_document.replace(m_before); }
     void redo() override { m_document.replace(m_after); }
@@ -95,7 +99,8 @@ void RigDocument::recover(const rig::Recovery& recovery) {
 
 base::Result<void> RigDocument::save() {
     if (m_isReadOnly) {
-        return base::fail(base::ErrorCode::NewerVersion, "This rig is open read-only",
+        return base::fail(base::ErrorCode::NewerVersion,
+                          "This rig is open read-only",
                           "It was written by a later version of the program.",
                           "Save it under another name; what this version does not know is kept.");
     }

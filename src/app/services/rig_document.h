@@ -13,7 +13,8 @@
 
 namespace rigmatch::app {
 
-/// The open rig. It changes only through undoable commands; every change reaches the recovery journal within a second.
+/// The open rig. It changes only through undoable commands; every change reaches the recovery
+/// journal within a second.
 class RigDocument : public QObject {
     Q_OBJECT
 public:
@@ -28,7 +29,8 @@ public:
     [[nodiscard]] QUndoStack& undoStack() { return m_undo; }
     [[nodiscard]] QString savedAt() const { return m_savedAt; }
 
-    /// A number that ties the steps of one gesture together: changes with equal `group` undo as one.
+    /// A number that ties the steps of one gesture together: changes with equal `group` undo as
+    /// one.
     [[nodiscard]] int newGroup() { return ++m_lastGroup; }
     /// Makes `next` the rig, as a step called `text`. Does nothing where they are equal.
     void change(const QString& text, const rig::Rig& next, int group = -1);

@@ -11,14 +11,19 @@ class QWidget;
 
 namespace rigmatch::app {
 
-/// Asks for files. Replaced in tests. `done` is called later with an empty answer where the user gave up.
+/// Asks for files. Replaced in tests. `done` is called later with an empty answer where the user
+/// gave up.
 class FileChooser {
 public:
     virtual ~FileChooser() = default;
     virtual void openRig(QWidget* parent, std::function<void(QString)> done) = 0;
-    virtual void saveRig(QWidget* parent, const QString& suggestion, std::function<void(QString)> done) = 0;
+    virtual void saveRig(QWidget* parent,
+                         const QString& suggestion,
+                         std::function<void(QString)> done) = 0;
     virtual void openMedia(QWidget* parent, std::function<void(QStringList)> done) = 0;
-    virtual void openFolder(QWidget* parent, const QString& title, std::function<void(QString)> done) = 0;
+    virtual void openFolder(QWidget* parent,
+                            const QString& title,
+                            std::function<void(QString)> done) = 0;
 };
 
 enum class Answer { Yes, No, Cancel };
@@ -31,8 +36,13 @@ public:
     virtual void showError(QWidget* parent, const base::Error& error) = 0;
     virtual void showText(QWidget* parent, const QString& title, const QString& text) = 0;
     /// `yes`, `no`: the words on the buttons; `hasCancel` is implied by a non-empty `cancel`.
-    virtual void ask(QWidget* parent, const QString& title, const QString& text, const QString& yes, const QString& no,
-                     const QString& cancel, std::function<void(Answer)> done) = 0;
+    virtual void ask(QWidget* parent,
+                     const QString& title,
+                     const QString& text,
+                     const QString& yes,
+                     const QString& no,
+                     const QString& cancel,
+                     std::function<void(Answer)> done) = 0;
 };
 
 }  // namespace rigmatch::app

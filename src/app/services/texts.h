@@ -12,6 +12,11 @@ namespace rigmatch::app {
     return QCoreApplication::translate("core", text.c_str());
 }
 
+/// "1 frame" or "7 frames": `one` as it stands, or `many` with the number for %1.
+[[nodiscard]] inline QString counted(int number, const QString& one, const QString& many) {
+    return number == 1 ? one : many.arg(number);
+}
+
 /// A name or path that is never translated.
 [[nodiscard]] inline QString plain(const std::string& text) { return QString::fromStdString(text); }
 

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/services/texts.h"
 #include "app/widgets/build.h"
 
 namespace rigmatch::app {
@@ -28,12 +29,16 @@ BottomBar::BottomBar(AppContext& context, QWidget* parent) : QFrame(parent), m_c
     m_progress->setAccessibleName(tr("Progress"));
     m_progress->setFixedSize(160, 14);
     m_progress->setTextVisible(false);
-    m_cancel = makeButton(tr("Cancel"), u"cancelJobsButton"_s, tr("Stop the work that goes on; nothing is lost"), this);
+    m_cancel = makeButton(tr("Cancel"),
+                          u"cancelJobsButton"_s,
+                          tr("Stop the work that goes on; nothing is lost"),
+                          this);
     m_cancel->setStyleSheet(u"QPushButton { padding: 1px 8px; }"_s);
     m_saved = makeLabel(QString(), "dim", u"savedLabel"_s, this);
     layout->addWidget(m_state);
     layout->addStretch();
-    for (QWidget* widget : std::initializer_list<QWidget*>{m_job, m_progress, m_cancel, m_saved}) layout->addWidget(widget);
+    for (QWidget* widget : std::initializer_list<QWidget*>{m_job, m_progress, m_cancel, m_saved})
+        layout->addWidget(widget);
     setFixedHeight(28);
     connect(m_cancel, &QPushButton::clicked, &m_context.jobs, &JobRunner::cancelAll);
     connect(&m_context.jobs, &JobRunner::changed, this, &BottomBar::refreshJobs);
@@ -49,33 +54,41 @@ BottomBar::BottomBar(AppContext& context, QWidget* parent) : QFrame(parent), m_c
 void BottomBar::refreshState() {
     const rig::Take* take = m_context.currentTake();
     const auto cameras = static_cast<int>(m_context.document.rig().cameras.size());
-    QString text = tr("%n camera(s)", nullptr, cameras);
+    QString text = counted(cameras, tr("1 camera"), tr("%1 cameras"));
     if (take != nullptr) {
-        const auto found = std::count_if(take->shots.begin(), take->shots.end(), [](const rig::Shot& s) { return s.reading && s.reading->hasChart; });
+        const auto found =
+            std::count_if(take->shots.begin(), take->shots.end(), [](const rig::Shot& s) {
+                return s.reading && s.reading->hasChart;
+            });
         text += tr(" · chart found in %1").arg(found);
     }
     m_state->setText(text);
     const QString saved = m_context.document.savedAt();
-    m_saved->setText(m_context.document.isModified() ? tr("changes not saved; kept in the recovery journal")
-                     : saved.isEmpty()               ? QString()
-                                                     : tr("saved %1").arg(saved));
+    m_saved->setText(m_context.document.isModified()
+                         ? tr("changes not saved; kept in the recovery journal")
+                     : saved.isEmpty() ? QString()
+                                       : tr("saved %1").arg(saved));
 }
 
 void BottomBar::refreshJobs() {
     const RunningJob* shown = nullptr;
     for (const RunningJob& job : m_context.jobs.running()) {
-        if (job.since.elapsed() >= kShowAfterMs && (shown == nullptr || job.since.elapsed() > shown->since.elapsed())) shown = &job;
+        if (job.since.elapsed() >= kShowAfterMs &&
+            (shown == nullptr || job.since.elapsed() > shown->since.elapsed()))
+            shown = &job;
     }
     if (m_context.jobs.running().isEmpty()) {
         m_timer.stop();
     } else if (!m_timer.isActive()) {
         m_timer.start();
     }
-    for (QWidget* widget : std::initializer_list<QWidget*>{m_job, m_progress, m_cancel}) widget->setVisible(shown != nullptr);
+    for (QWidget* widget : std::initializer_list<QWidget*>{m_job, m_progress, m_cancel})
+        widget->setVisible(shown != nullptr);
     if (shown == nullptr) return;
     m_progress->setValue(static_cast<int>(shown->fraction * 100.0));
     const double rest = shown->remainingSeconds();
-    m_job->setText(rest < 0.0 ? shown->title : tr("%1, about %2 s left").arg(shown->title).arg(std::ceil(rest)));
+    m_job->setText(rest < 0.0 ? shown->title
+                              : tr("%1, about %2 s left").arg(shown->title).arg(std::ceil(rest)));
 }
 
 }  // namespace rigmatch::app

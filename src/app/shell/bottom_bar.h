@@ -12,7 +12,8 @@ class QPushButton;
 
 namespace rigmatch::app {
 
-/// What the take holds, work going on with its remaining time and a cancel button, and when the rig was saved.
+/// What the take holds, work going on with its remaining time and a cancel button, and when the rig
+/// was saved.
 class BottomBar : public QFrame {
     Q_OBJECT
 public:

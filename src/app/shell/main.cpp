@@ -24,7 +24,9 @@ void renderWhenQuiet(MainWindow& window, AppContext& context, const QString& fil
     QObject::connect(timer, &QTimer::timeout, &window, [&window, &context, file] {
         if (!context.jobs.running().isEmpty()) return;
         const bool isSaved = window.grab().save(file);
-        if (!isSaved) QTextStream(stderr) << "Cannot write " << file << ". Choose a folder that can be written to.\n";
+        if (!isSaved)
+            QTextStream(stderr) << "Cannot write " << file
+                                << ". Choose a folder that can be written to.\n";
         QCoreApplication::exit(isSaved ? 0 : 1);
     });
     timer->start();
@@ -39,23 +41,34 @@ int main(int argc, char** argv) {
     QApplication::setApplicationVersion(u"0.1.0"_s);
     theme::apply(application);
     QCommandLineParser parser;
-    parser.setApplicationDescription(QCoreApplication::translate("main", "Matches several cameras on one set."));
+    parser.setApplicationDescription(
+        QCoreApplication::translate("main", "Matches several cameras on one set."));
     parser.addHelpOption();
     parser.addVersionOption();
-    parser.addPositionalArgument(u"FILE.rigmatch"_s, QCoreApplication::translate("main", "Rig to open"), u"[FILE.rigmatch]"_s);
-    parser.addOption({u"demo"_s, QCoreApplication::translate("main", "Open the clock-bench demo rig")});
-    parser.addOption({u"screen"_s, QCoreApplication::translate("main", "Screen to show: cameras, testTake, match"), u"ID"_s});
-    parser.addOption({u"render"_s, QCoreApplication::translate("main", "Draw the window into a PNG and quit"), u"FILE"_s});
+    parser.addPositionalArgument(u"FILE.rigmatch"_s,
+                                 QCoreApplication::translate("main", "Rig to open"),
+                                 u"[FILE.rigmatch]"_s);
+    parser.addOption(
+        {u"demo"_s, QCoreApplication::translate("main", "Open the clock-bench demo rig")});
+    parser.addOption(
+        {u"screen"_s,
+         QCoreApplication::translate("main", "Screen to show: cameras, testTake, match"),
+         u"ID"_s});
+    parser.addOption({u"render"_s,
+                      QCoreApplication::translate("main", "Draw the window into a PNG and quit"),
+                      u"FILE"_s});
     parser.process(application);
 
-    RigDocument document(QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + u"/journals"_s);
+    RigDocument document(QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) +
+                         u"/journals"_s);
     Selection selection;
     DialogFileChooser chooser;
     DialogPrompter prompter;
     QSettings settings;
     // The last of all to go but the values it works on: work that still runs reports here.
     JobRunner jobs;
-    AppContext context{document, selection, jobs, chooser, prompter, settings, std::make_shared<SharedSet>()};
+    AppContext context{
+        document, selection, jobs, chooser, prompter, settings, std::make_shared<SharedSet>()};
     MainWindow window(context);
     if (parser.isSet(u"screen"_s)) window.showScreen(parser.value(u"screen"_s));
     if (parser.isSet(u"demo"_s)) window.files().openDemo();

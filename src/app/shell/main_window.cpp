@@ -2,9 +2,9 @@
 #include "app/shell/main_window.h"
 
 #include <QCloseEvent>
+#include <QHBoxLayout>
 #include <QMenuBar>
 #include <QStackedWidget>
-#include <QHBoxLayout>
 #include <QVBoxLayout>
 
 #include "app/shell/bottom_bar.h"
@@ -17,7 +17,8 @@ namespace rigmatch::app {
 
 using namespace Qt::StringLiterals;
 
-MainWindow::MainWindow(AppContext& context) : m_context(context), m_files(new FileFlow(context, this)), m_entries(screenEntries()) {
+MainWindow::MainWindow(AppContext& context)
+    : m_context(context), m_files(new FileFlow(context, this)), m_entries(screenEntries()) {
     setObjectName(u"mainWindow"_s);
     auto* central = new QWidget(this);
     auto* column = new QVBoxLayout(central);
@@ -44,6 +45,7 @@ MainWindow::MainWindow(AppContext& context) : m_context(context), m_files(new Fi
     connect(&m_context.selection, &Selection::changed, this, &MainWindow::refreshRail);
     connect(&m_context.document, &RigDocument::stateChanged, this, &MainWindow::refreshTitle);
     connect(m_files, &FileFlow::recentChanged, this, &MainWindow::refreshRecent);
+    connect(&m_context.selection, &Selection::nextTakeRequested, this, [this] { showScreen(u"testTake"_s); });
     connect(m_files, &FileFlow::mediaMissing, this, [this] { showScreen(u"testTake"_s); });
     setMinimumSize(1024, 680);
     resize(1280, 800);
@@ -57,7 +59,8 @@ void MainWindow::buildRail(QVBoxLayout* layout) {
     for (int i = 0; i < m_entries.size(); ++i) {
         auto* button = new RailButton(i + 1, m_entries[i].title, this);
         button->setObjectName(m_entries[i].id + u"RailButton"_s);
-        connect(button, &RailButton::clicked, this, [this, id = m_entries[i].id] { showScreen(id); });
+        connect(
+            button, &RailButton::clicked, this, [this, id = m_entries[i].id] { showScreen(id); });
         layout->addWidget(button);
         m_rail << button;
         m_stack->addWidget(m_entries[i].make(m_context, m_stack));
@@ -65,7 +68,11 @@ void MainWindow::buildRail(QVBoxLayout* layout) {
     layout->addStretch();
 }
 
-QAction* MainWindow::addAction(QMenu* menu, const QString& text, const QString& objectName, const QKeySequence& keys, std::function<void()> act) {
+QAction* MainWindow::addAction(QMenu* menu,
+                               const QString& text,
+                               const QString& objectName,
+                               const QKeySequence& keys,
+                               std::function<void()> act) {
     auto* action = menu->addAction(text);
     action->setObjectName(objectName);
     action->setShortcut(keys);
@@ -75,14 +82,20 @@ QAction* MainWindow::addAction(QMenu* menu, const QString& text, const QString& 
 
 void MainWindow::buildMenus() {
     QMenu* file = menuBar()->addMenu(tr("&File"));
-    addAction(file, tr("&New rig"), u"newAction"_s, QKeySequence::New, [this] { m_files->newRig(); });
-    addAction(file, tr("&Open…"), u"openAction"_s, QKeySequence::Open, [this] { m_files->openRig(); });
+    addAction(
+        file, tr("&New rig"), u"newAction"_s, QKeySequence::New, [this] { m_files->newRig(); });
+    addAction(
+        file, tr("&Open…"), u"openAction"_s, QKeySequence::Open, [this] { m_files->openRig(); });
     m_recent = file->addMenu(tr("Open &recent"));
     m_recent->setObjectName(u"recentMenu"_s);
-    addAction(file, tr("Open the &demo"), u"demoAction"_s, {}, [this] { m_files->settleThen([this] { m_files->openDemo(); }); });
+    addAction(file, tr("Open the &demo"), u"demoAction"_s, {}, [this] {
+        m_files->settleThen([this] { m_files->openDemo(); });
+    });
     file->addSeparator();
     addAction(file, tr("&Save"), u"saveAction"_s, QKeySequence::Save, [this] { m_files->save(); });
-    addAction(file, tr("Save &as…"), u"saveAsAction"_s, QKeySequence(u"Ctrl+Shift+S"_s), [this] { m_files->saveAs(); });
+    addAction(file, tr("Save &as…"), u"saveAsAction"_s, QKeySequence(u"Ctrl+Shift+S"_s), [this] {
+        m_files->saveAs();
+    });
     file->addSeparator();
     addAction(file, tr("&Quit"), u"quitAction"_s, QKeySequence(u"Ctrl+Q"_s), [this] { close(); });
     QMenu* edit = menuBar()->addMenu(tr("&Edit"));
@@ -97,12 +110,21 @@ void MainWindow::buildMenus() {
     edit->QWidget::addAction(redoAction);
     QMenu* view = menuBar()->addMenu(tr("&View"));
     for (int i = 0; i < m_entries.size(); ++i) {
-        addAction(view, m_entries[i].title, m_entries[i].id + u"Action"_s, QKeySequence(u"Ctrl+%1"_s.arg(i + 1)), [this, id = m_entries[i].id] { showScreen(id); });
+        addAction(view,
+                  m_entries[i].title,
+                  m_entries[i].id + u"Action"_s,
+                  QKeySequence(u"Ctrl+%1"_s.arg(i + 1)),
+                  [this, id = m_entries[i].id] { showScreen(id); });
     }
     QMenu* help = menuBar()->addMenu(tr("&Help"));
-    addAction(help, tr("&Safety on the set"), u"safetyAction"_s, {}, [this] { m_context.prompter.showText(this, tr("Safety on the set"), safetyText()); });
+    addAction(help, tr("&Safety on the set"), u"safetyAction"_s, {}, [this] {
+        m_context.prompter.showText(this, tr("Safety on the set"), safetyText());
+    });
     addAction(help, tr("&About"), u"aboutAction"_s, {}, [this] {
-        m_context.prompter.showText(this, tr("Rig Match 0.1.0"), tr("Matches several cameras on one set.\nFree software under the GNU General Public License, version 3 or later."));
+        m_context.prompter.showText(this,
+                                    tr("Rig Match 0.1.0"),
+                                    tr("Matches several cameras on one set.\nFree software under "
+                                       "the GNU General Public License, version 3 or later."));
     });
     refreshRecent();
 }
@@ -119,7 +141,10 @@ void MainWindow::refreshRecent() {
 void MainWindow::refreshRail() {
     for (int i = 0; i < m_entries.size(); ++i) {
         const auto [count, isDone] = m_entries[i].attention(m_context);
-        m_rail[i]->setState(count > 0 ? RailButton::State::Attention : isDone ? RailButton::State::Done : RailButton::State::Open, count);
+        m_rail[i]->setState(count > 0 ? RailButton::State::Attention
+                            : isDone  ? RailButton::State::Done
+                                      : RailButton::State::Open,
+                            count);
     }
 }
 
@@ -140,6 +165,7 @@ void MainWindow::showScreen(const QString& id) {
     for (int i = 0; i < m_entries.size(); ++i) {
         if (m_entries[i].id != id) continue;
         m_stack->setCurrentIndex(i);
+        m_rail[i]->setFocus();
         m_rail[i]->setChecked(true);
     }
 }

@@ -21,7 +21,8 @@ struct ScreenEntry {
     QString title;
     std::function<QWidget*(AppContext&, QWidget*)> make;
     /// How the rail marks it.
-    std::function<std::pair<int, bool>(const AppContext&)> attention;  ///< things that want attention; is it done
+    std::function<std::pair<int, bool>(const AppContext&)>
+        attention;  ///< things that want attention; is it done
 };
 
 /// The screens that work, in the order of the work.
@@ -44,7 +45,11 @@ protected:
 private:
     void buildRail(QVBoxLayout* layout);
     void buildMenus();
-    QAction* addAction(QMenu* menu, const QString& text, const QString& objectName, const QKeySequence& keys, std::function<void()> act);
+    QAction* addAction(QMenu* menu,
+                       const QString& text,
+                       const QString& objectName,
+                       const QKeySequence& keys,
+                       std::function<void()> act);
     void refreshRail();
     void refreshRecent();
     void refreshTitle();

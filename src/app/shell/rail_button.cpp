@@ -3,13 +3,15 @@
 
 #include <QPainter>
 
+#include "app/services/texts.h"
 #include "app/widgets/theme.h"
 
 namespace rigmatch::app {
 
 using namespace Qt::StringLiterals;
 
-RailButton::RailButton(int number, const QString& title, QWidget* parent) : QToolButton(parent), m_number(number), m_title(title) {
+RailButton::RailButton(int number, const QString& title, QWidget* parent)
+    : QToolButton(parent), m_number(number), m_title(title) {
     setProperty("railEntry", true);
     setCheckable(true);
     setAutoExclusive(true);
@@ -24,7 +26,11 @@ void RailButton::setState(State state, int count) {
     if (state == m_state && count == m_count) return;
     m_state = state;
     m_count = count;
-    setAccessibleDescription(state == State::Done ? tr("done") : state == State::Attention ? tr("%n thing(s) want attention", nullptr, count) : tr("open"));
+    setAccessibleDescription(
+        state == State::Done ? tr("done")
+        : state == State::Attention
+            ? counted(count, tr("1 thing wants attention"), tr("%1 things want attention"))
+            : tr("open"));
     update();
 }
 

@@ -5,8 +5,8 @@
 
 namespace rigmatch::app {
 
-/// The usual cautions of a set (common practice), shown on demand. They defer to local law, the makers' manuals
-/// and licensed people.
+/// The usual cautions of a set (common practice), shown on demand. They defer to local law, the
+/// makers' manuals and licensed people.
 [[nodiscard]] QString safetyText();
 
 }  // namespace rigmatch::app

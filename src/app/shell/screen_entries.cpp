@@ -16,35 +16,56 @@ using namespace Qt::StringLiterals;
 
 std::pair<int, bool> camerasAttention(const AppContext& context) {
     const rig::Rig& rig = context.document.rig();
-    const auto count = std::count_if(rig.cameras.begin(), rig.cameras.end(), [&](const rig::Camera& c) { return !rig::cameraFlags(rig, c).empty(); });
+    const auto count =
+        std::count_if(rig.cameras.begin(), rig.cameras.end(), [&](const rig::Camera& c) {
+            return !rig::cameraFlags(rig, c).empty();
+        });
     return {static_cast<int>(count), rig.cameras.size() > 1};
 }
 
 std::pair<int, bool> takeAttention(const AppContext& context) {
     const rig::Take* take = context.currentTake();
     if (take == nullptr) return {0, false};
-    const auto count = std::count_if(take->shots.begin(), take->shots.end(), [](const rig::Shot& s) {
-        return !s.failure.empty() || (s.reading && (!s.reading->hasChart || !s.reading->warnings.empty()));
-    });
-    return {static_cast<int>(count), !take->shots.empty() && take->shots.size() == context.document.rig().cameras.size()};
+    const auto count =
+        std::count_if(take->shots.begin(), take->shots.end(), [](const rig::Shot& s) {
+            return !s.failure.empty() ||
+                   (s.reading && (!s.reading->hasChart || !s.reading->warnings.empty()));
+        });
+    return {static_cast<int>(count),
+            !take->shots.empty() && take->shots.size() == context.document.rig().cameras.size()};
 }
 
 std::pair<int, bool> matchAttention(const AppContext& context) {
     const rig::Take* take = context.currentTake();
-    const bool isMeasured = take != nullptr && std::any_of(take->shots.begin(), take->shots.end(), [](const rig::Shot& s) { return s.reading.has_value(); });
+    const bool isMeasured =
+        take != nullptr && std::any_of(take->shots.begin(),
+                                       take->shots.end(),
+                                       [](const rig::Shot& s) { return s.reading.has_value(); });
     if (!isMeasured) return {0, false};
-    const int open = static_cast<int>(jobs::matchReport(context.document.rig(), *take).turns().size());
+    const int open =
+        static_cast<int>(jobs::matchReport(context.document.rig(), *take).turns().size());
     return {open, open == 0};
 }
 
 }  // namespace
 
 QList<ScreenEntry> screenEntries() {
-    const auto words = [](const char* text) { return QCoreApplication::translate("Screens", text); };
+    const auto words = [](const char* text) {
+        return QCoreApplication::translate("Screens", text);
+    };
     return {
-        {u"cameras"_s, words("Cameras"), [](AppContext& c, QWidget* parent) -> QWidget* { return new CamerasScreen(c, parent); }, camerasAttention},
-        {u"testTake"_s, words("Test take"), [](AppContext& c, QWidget* parent) -> QWidget* { return new TestTakeScreen(c, parent); }, takeAttention},
-        {u"match"_s, words("Match"), [](AppContext& c, QWidget* parent) -> QWidget* { return new MatchScreen(c, parent); }, matchAttention},
+        {u"cameras"_s,
+         words("Cameras"),
+         [](AppContext& c, QWidget* parent) -> QWidget* { return new CamerasScreen(c, parent); },
+         camerasAttention},
+        {u"testTake"_s,
+         words("Test take"),
+         [](AppContext& c, QWidget* parent) -> QWidget* { return new TestTakeScreen(c, parent); },
+         takeAttention},
+        {u"match"_s,
+         words("Match"),
+         [](AppContext& c, QWidget* parent) -> QWidget* { return new MatchScreen(c, parent); },
+         matchAttention},
     };
 }
 

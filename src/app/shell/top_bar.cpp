@@ -38,7 +38,8 @@ TopBar::TopBar(AppContext& context, QWidget* parent) : QFrame(parent), m_context
     m_name->setMaxLength(80);
     m_name->setFixedWidth(200);
     m_name->setFont(theme::font(13, QFont::DemiBold));
-    m_name->setStyleSheet(u"QLineEdit { background: transparent; border: 1px solid transparent; padding: 3px; } QLineEdit:hover { border-color: #505050; } QLineEdit:focus { border-color: #d6d2b0; }"_s);
+    m_name->setStyleSheet(
+        u"QLineEdit { background: transparent; border: 1px solid transparent; padding: 3px; } QLineEdit:hover { border-color: #505050; } QLineEdit:focus { border-color: #d6d2b0; }"_s);
     connect(m_name, &QLineEdit::editingFinished, this, &TopBar::rename);
     m_file = makeLabel(QString(), "dim", u"fileLabel"_s, this);
     layout->addWidget(m_name);
@@ -58,8 +59,12 @@ TopBar::TopBar(AppContext& context, QWidget* parent) : QFrame(parent), m_context
     m_take->setAccessibleName(tr("Take"));
     m_take->setMinimumWidth(130);
     takeLabel->setBuddy(m_take);
-    connect(m_take, &QComboBox::activated, this, [this](int index) { m_context.selection.setTakeId(m_take->itemData(index).toString()); });
-    for (QWidget* widget : std::initializer_list<QWidget*>{referenceLabel, m_reference, takeLabel, m_take}) layout->addWidget(widget);
+    connect(m_take, &QComboBox::activated, this, [this](int index) {
+        m_context.selection.setTakeId(m_take->itemData(index).toString());
+    });
+    for (QWidget* widget :
+         std::initializer_list<QWidget*>{referenceLabel, m_reference, takeLabel, m_take})
+        layout->addWidget(widget);
     connect(&m_context.document, &RigDocument::rigChanged, this, &TopBar::refresh);
     connect(&m_context.document, &RigDocument::stateChanged, this, &TopBar::refresh);
     connect(&m_context.selection, &Selection::changed, this, &TopBar::refresh);
@@ -86,7 +91,9 @@ void TopBar::chooseReference(int index) {
 void TopBar::refresh() {
     const rig::Rig& rig = m_context.document.rig();
     if (!m_name->hasFocus()) m_name->setText(plain(rig.name));
-    const QString file = m_context.document.path().isEmpty() ? tr("not saved yet") : QFileInfo(m_context.document.path()).fileName();
+    const QString file = m_context.document.path().isEmpty()
+                             ? tr("not saved yet")
+                             : QFileInfo(m_context.document.path()).fileName();
     m_file->setText(m_context.document.isReadOnly() ? tr("%1 (read-only)").arg(file) : file);
     m_reference->clear();
     for (const rig::Camera& camera : rig.cameras) {
@@ -97,7 +104,10 @@ void TopBar::refresh() {
     m_take->clear();
     for (const rig::Take& take : rig.takes) {
         const QDateTime at = QDateTime::fromString(plain(take.startedAt), Qt::ISODate);
-        m_take->addItem(at.isValid() ? tr("Take %1 · %2").arg(take.number).arg(at.toString(u"HH:mm"_s)) : tr("Take %1").arg(take.number), plain(take.id));
+        m_take->addItem(at.isValid()
+                            ? tr("Take %1 · %2").arg(take.number).arg(at.toString(u"HH:mm"_s))
+                            : tr("Take %1").arg(take.number),
+                        plain(take.id));
     }
     const rig::Take* current = m_context.currentTake();
     m_take->setCurrentIndex(current == nullptr ? -1 : m_take->findData(plain(current->id)));

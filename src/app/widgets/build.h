@@ -9,7 +9,10 @@
 namespace rigmatch::app {
 
 /// A label with a style role: "title", "heading", "dim", "big" or none.
-inline QLabel* makeLabel(const QString& text, const char* role, const QString& objectName, QWidget* parent) {
+inline QLabel* makeLabel(const QString& text,
+                         const char* role,
+                         const QString& objectName,
+                         QWidget* parent) {
     auto* label = new QLabel(text, parent);
     if (role != nullptr) label->setProperty(role, true);
     label->setObjectName(objectName);
@@ -25,7 +28,10 @@ inline QFrame* makeCard(const QString& objectName, QWidget* parent) {
 }
 
 /// A button whose name for assistive tools is its text.
-inline QPushButton* makeButton(const QString& text, const QString& objectName, const QString& help, QWidget* parent) {
+inline QPushButton* makeButton(const QString& text,
+                               const QString& objectName,
+                               const QString& help,
+                               QWidget* parent) {
     auto* button = new QPushButton(text, parent);
     button->setObjectName(objectName);
     button->setAccessibleName(QString(text).remove(QLatin1Char('&')));

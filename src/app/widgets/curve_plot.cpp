@@ -20,7 +20,9 @@ void dress(QCPAxis* axis) {
     axis->grid()->setZeroLinePen(QPen(QColor(84, 84, 84)));
 }
 
-QVector<double> toVector(const std::vector<double>& values) { return QVector<double>(values.begin(), values.end()); }
+QVector<double> toVector(const std::vector<double>& values) {
+    return QVector<double>(values.begin(), values.end());
+}
 
 }  // namespace
 
@@ -59,8 +61,11 @@ void CurvePlot::addCurve(const jobs::CurveEvidence& evidence, const QString& let
     m_pointCount += static_cast<int>(evidence.patchStops.size());
 }
 
-void CurvePlot::show(const jobs::CurveEvidence& reference, const QString& referenceLetter,
-                     const jobs::CurveEvidence& camera, const QString& cameraLetter, bool hasExposureMark) {
+void CurvePlot::show(const jobs::CurveEvidence& reference,
+                     const QString& referenceLetter,
+                     const jobs::CurveEvidence& camera,
+                     const QString& cameraLetter,
+                     bool hasExposureMark) {
     clear();
     addCurve(reference, referenceLetter);
     addCurve(camera, cameraLetter);

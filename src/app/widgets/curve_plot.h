@@ -9,14 +9,17 @@ class QCustomPlot;
 
 namespace rigmatch::app {
 
-/// The grey rows of two cameras with the curves through them: signal against stops from grey, and the sideways
-/// distance at the reference's grey, which is the exposure difference.
+/// The grey rows of two cameras with the curves through them: signal against stops from grey, and
+/// the sideways distance at the reference's grey, which is the exposure difference.
 class CurvePlot : public QWidget {
     Q_OBJECT
 public:
     explicit CurvePlot(QWidget* parent = nullptr);
-    void show(const jobs::CurveEvidence& reference, const QString& referenceLetter, const jobs::CurveEvidence& camera,
-              const QString& cameraLetter, bool hasExposureMark);
+    void show(const jobs::CurveEvidence& reference,
+              const QString& referenceLetter,
+              const jobs::CurveEvidence& camera,
+              const QString& cameraLetter,
+              bool hasExposureMark);
     void clear();
     /// Points drawn, for tests: reference and camera.
     [[nodiscard]] int pointCount() const { return m_pointCount; }

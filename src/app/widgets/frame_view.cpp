@@ -21,7 +21,10 @@ constexpr double kMagnification = 8.0;
 constexpr double kPatchMiddle = 0.55;
 
 QPolygonF quadOf(double x, double y, double halfX, double halfY) {
-    return QPolygonF({{x - halfX, y - halfY}, {x + halfX, y - halfY}, {x + halfX, y + halfY}, {x - halfX, y + halfY}});
+    return QPolygonF({{x - halfX, y - halfY},
+                      {x + halfX, y - halfY},
+                      {x + halfX, y + halfY},
+                      {x - halfX, y + halfY}});
 }
 
 }  // namespace
@@ -57,7 +60,8 @@ void FrameView::setEditable(bool isEditable) { m_isEditable = isEditable; }
 
 QRectF FrameView::pictureRect() const {
     if (m_picture.isNull()) return rect();
-    const double scale = std::min(width() / double(m_picture.width()), height() / double(m_picture.height()));
+    const double scale =
+        std::min(width() / double(m_picture.width()), height() / double(m_picture.height()));
     const QSizeF size(m_picture.width() * scale, m_picture.height() * scale);
     return {QPointF((width() - size.width()) / 2.0, (height() - size.height()) / 2.0), size};
 }
@@ -104,7 +108,8 @@ void FrameView::mouseMoveEvent(QMouseEvent* event) {
     if ((event->buttons() & Qt::LeftButton) != 0 && m_active >= 0 && m_isEditable) {
         moveCorner(toPicture(event->position()));
     } else {
-        setCursor(m_isEditable && cornerAt(event->position()) >= 0 ? Qt::SizeAllCursor : Qt::ArrowCursor);
+        setCursor(m_isEditable && cornerAt(event->position()) >= 0 ? Qt::SizeAllCursor
+                                                                   : Qt::ArrowCursor);
     }
 }
 
@@ -160,7 +165,8 @@ void FrameView::updateDescription() {
         setAccessibleDescription(tr("No chart marked."));
     } else if (m_active >= 0) {
         const rig::PicturePoint p = (*m_corners)[static_cast<std::size_t>(m_active)];
-        setAccessibleDescription(tr("Corner %1 at %2, %3 px").arg(m_active + 1).arg(p.x, 0, 'f', 1).arg(p.y, 0, 'f', 1));
+        setAccessibleDescription(
+            tr("Corner %1 at %2, %3 px").arg(m_active + 1).arg(p.x, 0, 'f', 1).arg(p.y, 0, 'f', 1));
     } else {
         setAccessibleDescription(tr("Chart marked. Keys 1 to 4 choose a corner, arrows move it."));
     }
@@ -178,8 +184,8 @@ void FrameView::paintChart(QPainter& painter) const {
         for (int patch = 0; patch < 24; ++patch) {
             const double x = (patch % 6 + 0.5 * f) / (5.0 + f);
             const double y = (patch / 6 + 0.5 * f) / (3.0 + f);
-            const QPolygonF quad =
-                toField.map(quadOf(x, y, 0.5 * kPatchMiddle * f / (5.0 + f), 0.5 * kPatchMiddle * f / (3.0 + f)));
+            const QPolygonF quad = toField.map(quadOf(
+                x, y, 0.5 * kPatchMiddle * f / (5.0 + f), 0.5 * kPatchMiddle * f / (3.0 + f)));
             painter.setPen(QPen(QColor(0, 0, 0, 150), 3.0));
             painter.drawPolygon(quad);
             painter.setPen(QPen(QColor(255, 255, 255, 230), 1.0));
@@ -197,9 +203,11 @@ void FrameView::paintChart(QPainter& painter) const {
         const bool isActive = i == m_active;
         painter.setPen(QPen(Qt::black, 1.0));
         painter.setBrush(isActive ? theme::kFocus : QColor(235, 235, 235));
-        painter.drawEllipse(at, isActive ? kHandlePx + 2 : kHandlePx, isActive ? kHandlePx + 2 : kHandlePx);
+        painter.drawEllipse(
+            at, isActive ? kHandlePx + 2 : kHandlePx, isActive ? kHandlePx + 2 : kHandlePx);
         painter.setPen(Qt::black);
-        painter.drawText(QRectF(at.x() - 10, at.y() - 10, 20, 20), Qt::AlignCenter, QString::number(i + 1));
+        painter.drawText(
+            QRectF(at.x() - 10, at.y() - 10, 20, 20), Qt::AlignCenter, QString::number(i + 1));
     }
 }
 
@@ -218,13 +226,19 @@ void FrameView::paintMagnifier(QPainter& painter) const {
     painter.setPen(QPen(theme::kText, 1.0));
     painter.setBrush(Qt::NoBrush);
     painter.drawRect(area);
-    painter.drawLine(QPointF(area.center().x(), area.top()), QPointF(area.center().x(), area.bottom()));
-    painter.drawLine(QPointF(area.left(), area.center().y()), QPointF(area.right(), area.center().y()));
+    painter.drawLine(QPointF(area.center().x(), area.top()),
+                     QPointF(area.center().x(), area.bottom()));
+    painter.drawLine(QPointF(area.left(), area.center().y()),
+                     QPointF(area.right(), area.center().y()));
     const QRectF caption(area.left(), area.bottom() + 2, area.width(), 20);
     painter.fillRect(caption, QColor(20, 20, 20, 220));
     painter.setFont(theme::font(12));
-    painter.drawText(caption, Qt::AlignCenter,
-                     tr("corner %1: %2, %3 px").arg(m_active + 1).arg(corner.x, 0, 'f', 1).arg(corner.y, 0, 'f', 1));
+    painter.drawText(caption,
+                     Qt::AlignCenter,
+                     tr("corner %1: %2, %3 px")
+                         .arg(m_active + 1)
+                         .arg(corner.x, 0, 'f', 1)
+                         .arg(corner.y, 0, 'f', 1));
 }
 
 void FrameView::paintEvent(QPaintEvent* /*event*/) {
@@ -233,13 +247,15 @@ void FrameView::paintEvent(QPaintEvent* /*event*/) {
     if (m_picture.isNull()) {
         painter.setPen(theme::kDim);
         painter.setFont(theme::font(14));
-        painter.drawText(rect().adjusted(40, 20, -40, -20), Qt::AlignCenter | Qt::TextWordWrap, m_emptyText);
+        painter.drawText(
+            rect().adjusted(40, 20, -40, -20), Qt::AlignCenter | Qt::TextWordWrap, m_emptyText);
     } else {
         painter.setRenderHint(QPainter::SmoothPixmapTransform);
         painter.drawImage(pictureRect(), m_picture);
         if (m_corners) {
             paintChart(painter);
-            if (m_active >= 0 && m_isEditable && (m_isMoving || hasFocus())) paintMagnifier(painter);
+            if (m_active >= 0 && m_isEditable && (m_isMoving || hasFocus()))
+                paintMagnifier(painter);
         }
     }
     if (hasFocus()) {

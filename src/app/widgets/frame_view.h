@@ -9,8 +9,9 @@
 
 namespace rigmatch::app {
 
-/// A picture with the chart drawn over it. The four corners can be dragged, or chosen with 1..4 and moved with the
-/// arrow keys: 1 px, with Shift 10 px, with Ctrl a tenth. While one moves, a magnifier shows its surroundings.
+/// A picture with the chart drawn over it. The four corners can be dragged, or chosen with 1..4 and
+/// moved with the arrow keys: 1 px, with Shift 10 px, with Ctrl a tenth. While one moves, a
+/// magnifier shows its surroundings.
 class FrameView : public QWidget {
     Q_OBJECT
 public:

@@ -8,8 +8,8 @@
 
 namespace rigmatch::app {
 
-/// The chart's patches, each striped with the reference's colour on the left and the camera's on the right, and
-/// the difference below. A matched pair shows no stripe.
+/// The chart's patches, each striped with the reference's colour on the left and the camera's on
+/// the right, and the difference below. A matched pair shows no stripe.
 class PatchStripes : public QWidget {
     Q_OBJECT
 public:
@@ -20,7 +20,9 @@ public:
         double deltaE = 0.0;
     };
     explicit PatchStripes(QWidget* parent = nullptr);
-    void setPatches(const QVector<Patch>& patches, const QString& referenceLetter, const QString& cameraLetter);
+    void setPatches(const QVector<Patch>& patches,
+                    const QString& referenceLetter,
+                    const QString& cameraLetter);
     [[nodiscard]] const QVector<Patch>& patches() const { return m_patches; }
     [[nodiscard]] QSize minimumSizeHint() const override { return {260, 150}; }
 

@@ -60,7 +60,11 @@ QToolButton[railEntry="true"] { background: transparent; border: none; border-le
 QToolButton[railEntry="true"]:hover { background: #2e2e2e; }
 QToolButton[railEntry="true"]:checked { background: #3a3a3a; border-left: 3px solid #d6d2b0; }
 QToolButton[railEntry="true"]:focus { background: #333333; border: 1px solid #d6d2b0; }
-QComboBox::drop-down { border: none; width: 18px; }
+QComboBox::drop-down { border: none; width: 20px; }
+QComboBox::down-arrow { image: url(:/icons/arrow.png); width: 10px; height: 6px; }
+QCheckBox::indicator { width: 14px; height: 14px; border: 1px solid #8c8c8c; border-radius: 3px; background: #262626; }
+QCheckBox::indicator:checked { background: #5a5a5a; image: url(:/icons/check.png); }
+QCheckBox::indicator:disabled { border-color: #505050; }
 QComboBox QAbstractItemView { background: #303030; border: 1px solid #505050; selection-background-color: #4a4a4a; }
 QLineEdit, QSpinBox { background: #262626; border: 1px solid #505050; border-radius: 4px; padding: 5px 8px; }
 QTableView, QListView, QScrollArea { background: #303030; border: 1px solid #424242; gridline-color: #3c3c3c; }
@@ -81,19 +85,26 @@ QSplitter::handle { background: #262626; }
 }  // namespace
 
 QColor cameraColour(const QString& letter) {
-    static const std::array<QColor, 8> kColours{QColor(232, 232, 232), QColor(138, 180, 224), QColor(224, 163, 104),
-                                                QColor(180, 159, 216), QColor(127, 196, 180), QColor(217, 147, 176),
-                                                QColor(183, 196, 108), QColor(194, 165, 138)};
+    static const std::array<QColor, 8> kColours{QColor(232, 232, 232),
+                                                QColor(138, 180, 224),
+                                                QColor(224, 163, 104),
+                                                QColor(180, 159, 216),
+                                                QColor(127, 196, 180),
+                                                QColor(217, 147, 176),
+                                                QColor(183, 196, 108),
+                                                QColor(194, 165, 138)};
     const ushort code = letter.isEmpty() ? u'A' : letter.at(0).unicode();
     return kColours.at(static_cast<std::size_t>(code - u'A') % kColours.size());
 }
 
 void apply(QApplication& application) {
     QString family;
-    for (const QString& file : {u":/fonts/regular.otf"_s, u":/fonts/rig-match-sans-medium.otf"_s,
+    for (const QString& file : {u":/fonts/regular.otf"_s,
+                                u":/fonts/rig-match-sans-medium.otf"_s,
                                 u":/fonts/rig-match-sans-semibold.otf"_s}) {
         const int id = QFontDatabase::addApplicationFont(file);
-        if (id >= 0 && family.isEmpty()) family = QFontDatabase::applicationFontFamilies(id).value(0);
+        if (id >= 0 && family.isEmpty())
+            family = QFontDatabase::applicationFontFamilies(id).value(0);
     }
     if (!family.isEmpty()) {
         QFont font(family);

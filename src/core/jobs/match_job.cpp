@@ -29,7 +29,7 @@ const QualityWords& wordsOf(Quality quality) {
         {"Black level", "% signal, exposure removed", "%", 1, 1.0},
         {"Saturation", "ratio, tone removed", "", 2, 1.0},
         {"Hue", "degrees, + is anticlockwise", "°", 1, 1.0},
-        {"Colour ΔE2000", "mean of 24 patches, as recorded", "", 1, 1.0},
+        {"Colour ΔE2000", "mean of 24 patches", "", 1, 1.0},
     }};
     return kWords[static_cast<std::size_t>(quality)];
 }
@@ -114,15 +114,15 @@ std::string effectText(const rig::Turn& turn) {
         return "stays put";
     if (turn.effect == "exposureStops") return both(1.0, 2, " stop");
     if (turn.effect == "whiteBalanceMired") return both(1.0, 0, " mired");
-    return both(1000.0, 1, " × 0.001 Duv");
+    return both(1.0, 4, " Duv");
 }
 
 std::string controlTitle(rig::Control control) {
     switch (control) {
         case rig::Control::LockExposure:
-            return "Exposure mode";
+            return "Exposure";
         case rig::Control::LockWhiteBalance:
-            return "White balance mode";
+            return "White balance";
         case rig::Control::Nd:
             return "ND";
         case rig::Control::Aperture:

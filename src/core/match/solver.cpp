@@ -166,7 +166,7 @@ void addLock(const Problem& p, Control control, double value, std::vector<Turn>&
     Turn turn = turnFor(*p.camera, control, 1.0, 0.0);
     turn.fromText = "automatic (" +
                     rig::valueText(isExposure ? Control::Iso : Control::WhiteBalance, value) + ")";
-    turn.toText = "manual";
+    turn.toText = "lock, manual";
     turn.effect = isExposure ? "exposureStops" : "whiteBalanceMired";
     turn.before = turn.after = isExposure ? p.exposure : p.mired;
     turn.reason = "An automatic follows its own picture: it would undo every other turn.";

@@ -63,11 +63,13 @@ std::string freshTakeId(const Rig& rig) { return freshId(rig.takes, "take-"); }
 std::vector<CameraFlag> cameraFlags(const Rig& rig, const Camera& camera) {
     std::vector<CameraFlag> flags;
     if (camera.settings.isAutoExposure) {
-        flags.push_back(
-            {"autoExposure", "Automatic exposure is on: lock it, or this camera will drift."});
+        flags.push_back({"autoExposure",
+                         "exposure on automatic",
+                         "Automatic exposure is on: lock it, or this camera will drift."});
     }
     if (camera.settings.isAutoWhiteBalance) {
         flags.push_back({"autoWhiteBalance",
+                         "white balance on automatic",
                          "Automatic white balance is on: lock it, or this camera will drift."});
     }
     const Camera* reference = findCamera(rig, rig.referenceId);
@@ -76,11 +78,13 @@ std::vector<CameraFlag> cameraFlags(const Rig& rig, const Camera& camera) {
     const Settings& theirs = reference->settings;
     if (std::abs(mine.frameRate - theirs.frameRate) > 0.0005) {
         flags.push_back({"frameRate",
+                         "frame rate differs",
                          "Frame rate " + base::fixed(mine.frameRate, 3) + " fps; reference " +
                              base::fixed(theirs.frameRate, 3) + " fps: motion will not cut."});
     }
     if (isDifferent(mine.shutterSeconds, theirs.shutterSeconds)) {
         flags.push_back({"shutter",
+                         "shutter differs",
                          "Shutter " + optics::shutterText(mine.shutterSeconds) + "; reference " +
                              optics::shutterText(theirs.shutterSeconds) +
                              ": motion blur differs."});

@@ -91,7 +91,8 @@ void renumber(Rig& rig);
 /// Things that will hurt the match, to be flagged at the camera's row. Empty: nothing.
 struct CameraFlag {
     std::string field;  ///< "frameRate", "shutter", "autoExposure", "autoWhiteBalance", "size"
-    std::string text;
+    std::string title;  ///< a few words for a table
+    std::string text;   ///< the whole sentence
 
     bool operator==(const CameraFlag&) const = default;
 };

@@ -51,7 +51,8 @@ private Q_SLOTS:
         }
         QVERIFY(!written.has_value());
         QCOMPARE(written.error().code, ErrorCode::WriteFailed);
-        QVERIFY(fullText(written.error()).find("the earlier file is unharmed") != std::string::npos);
+        QVERIFY(fullText(written.error()).find("the earlier file is unharmed") !=
+                std::string::npos);
         QCOMPARE(readWhole(file).value(), std::string("safe"));
         QCOMPARE(QDir(folder.path()).entryList(QDir::Files | QDir::Hidden).size(), 1);
     }

@@ -25,8 +25,10 @@ private Q_SLOTS:
     }
     void infinityIsNotWrittenAsANumber() { QCOMPARE(fixed(1.0 / 0.0 * 1.0, 2), std::string("?")); }
     void errorTextJoinsItsSentences() {
-        const Error error{ErrorCode::NotFound, "Cannot read b.mov", "There is no such file.", "Choose it again."};
-        QCOMPARE(fullText(error), std::string("Cannot read b.mov. There is no such file. Choose it again."));
+        const Error error{
+            ErrorCode::NotFound, "Cannot read b.mov", "There is no such file.", "Choose it again."};
+        QCOMPARE(fullText(error),
+                 std::string("Cannot read b.mov. There is no such file. Choose it again."));
     }
     void partsOfWorkReportIntoTheWhole() {
         double last = -1.0;

@@ -16,8 +16,13 @@ struct NamedCurve {
 
 std::vector<NamedCurve> allCurves() {
     std::vector<NamedCurve> curves;
-    for (const auto& [name, kind] : {std::pair{"linear", CurveKind::Linear}, {"BT.709", CurveKind::Bt709}, {"sRGB", CurveKind::Srgb},
-                                     {"BT.1886", CurveKind::Bt1886}, {"HLG", CurveKind::Hlg}, {"log", CurveKind::Log}, {"standard", CurveKind::Standard}}) {
+    for (const auto& [name, kind] : {std::pair{"linear", CurveKind::Linear},
+                                     {"BT.709", CurveKind::Bt709},
+                                     {"sRGB", CurveKind::Srgb},
+                                     {"BT.1886", CurveKind::Bt1886},
+                                     {"HLG", CurveKind::Hlg},
+                                     {"log", CurveKind::Log},
+                                     {"standard", CurveKind::Standard}}) {
         curves.push_back({name, curveOf(kind)});
     }
     TransferCurve bent = curveOf(CurveKind::Standard);
@@ -61,7 +66,8 @@ private Q_SLOTS:
         QFETCH(double, reflectance);
         const auto check = [&](CurveKind kind, double expected) {
             const double got = curveOf(kind).encode(reflectance);
-            QVERIFY2(std::abs(got - expected) <= kLastDigit + 1e-9, qPrintable(QString::number(got)));
+            QVERIFY2(std::abs(got - expected) <= kLastDigit + 1e-9,
+                     qPrintable(QString::number(got)));
         };
         QFETCH(double, bt709);
         QFETCH(double, srgb);
@@ -74,11 +80,19 @@ private Q_SLOTS:
     }
     /// Handbook 11.1, BT.1886 with Lw 100, Lb 0.1.
     void bt1886GivesTheWorkedLuminances() {
-        const std::vector<std::pair<double, double>> rows{{0.0, 0.1000}, {0.1, 1.0638}, {0.409, 14.111}, {0.5, 21.605}, {0.75, 52.421}, {0.9, 78.827}, {1.0, 100.0}};
-        for (const auto& [signal, luminance] : rows) QVERIFY(std::abs(bt1886Luminance(signal, 100.0, 0.1) - luminance) < luminance * 5e-5);
+        const std::vector<std::pair<double, double>> rows{{0.0, 0.1000},
+                                                          {0.1, 1.0638},
+                                                          {0.409, 14.111},
+                                                          {0.5, 21.605},
+                                                          {0.75, 52.421},
+                                                          {0.9, 78.827},
+                                                          {1.0, 100.0}};
+        for (const auto& [signal, luminance] : rows)
+            QVERIFY(std::abs(bt1886Luminance(signal, 100.0, 0.1) - luminance) < luminance * 5e-5);
         QVERIFY(std::abs(bt1886Luminance(0.5, 100.0, 0.0) - 18.946) < 0.0005);
     }
-    /// Handbook 11.8 (AMPAS S-2016-001): one stop is 0.05708 of signal; the tangent joins at 0.155251.
+    /// Handbook 11.8 (AMPAS S-2016-001): one stop is 0.05708 of signal; the tangent joins at
+    /// 0.155251.
     void logStopsAreEvenAndTheJoinIsSmooth() {
         const TransferCurve log = curveOf(CurveKind::Log);
         QVERIFY(std::abs(log.encode(0.36) - log.encode(0.18) - 0.05708) < 1e-5);

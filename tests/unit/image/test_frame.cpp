@@ -15,7 +15,8 @@ Frame ramp(int width, int height) {
         for (int x = 0; x < width; ++x) {
             const auto at = static_cast<std::size_t>(y * width + x);
             frame.channels[0][at] = 0.2F + 0.5F * static_cast<float>(x) / static_cast<float>(width);
-            frame.channels[1][at] = 0.3F + 0.4F * static_cast<float>(y) / static_cast<float>(height);
+            frame.channels[1][at] =
+                0.3F + 0.4F * static_cast<float>(y) / static_cast<float>(height);
             frame.channels[2][at] = 0.25F;
         }
     }
@@ -34,7 +35,8 @@ private Q_SLOTS:
         for (int depth : {8, 10, 12}) {
             for (Range range : {Range::Limited, Range::Full}) {
                 for (Matrix matrix : {Matrix::None, Matrix::Bt601, Matrix::Bt709, Matrix::Bt2020}) {
-                    QTest::addRow("%d bit, range %d, matrix %d", depth, int(range), int(matrix)) << depth << int(range) << int(matrix);
+                    QTest::addRow("%d bit, range %d, matrix %d", depth, int(range), int(matrix))
+                        << depth << int(range) << int(matrix);
                 }
             }
         }
@@ -55,7 +57,8 @@ private Q_SLOTS:
             }
         }
     }
-    /// Handbook 5.3: 10 bit limited black 64, white 940; misread ranges give -7.3 / 109.1 and 6.3 / 91.9 percent.
+    /// Handbook 5.3: 10 bit limited black 64, white 940; misread ranges give -7.3 / 109.1 and 6.3
+    /// / 91.9 percent.
     void misreadRangesGiveThePublishedPercents() {
         Frame blackAndWhite = blankFrame(4, 2);
         for (auto& channel : blackAndWhite.channels) channel = {0, 0, 1, 1, 0, 0, 1, 1};
@@ -75,12 +78,16 @@ private Q_SLOTS:
     }
     void halvedChromaKeepsFlatColours() {
         Frame flat = blankFrame(10, 6);
-        for (std::size_t c = 0; c < 3; ++c) std::fill(flat.channels[c].begin(), flat.channels[c].end(), 0.2F + 0.2F * static_cast<float>(c));
+        for (std::size_t c = 0; c < 3; ++c)
+            std::fill(flat.channels[c].begin(),
+                      flat.channels[c].end(),
+                      0.2F + 0.2F * static_cast<float>(c));
         const CodedFrame coded = codedFromSignal(flat, {}, 10, 1);
         QCOMPARE(coded.planes[1].width, 5);
         const Frame back = signalFrame(coded, {3, 1, 4, 4});
         QCOMPARE(back.width, 4);
-        for (int c = 0; c < 3; ++c) QVERIFY(std::abs(back.at(c, 2, 2) - (0.2F + 0.2F * static_cast<float>(c))) < 0.002F);
+        for (int c = 0; c < 3; ++c)
+            QVERIFY(std::abs(back.at(c, 2, 2) - (0.2F + 0.2F * static_cast<float>(c))) < 0.002F);
     }
     void shrinkingAveragesBlocks() {
         const Frame signal = ramp(64, 32);

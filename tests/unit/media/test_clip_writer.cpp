@@ -44,12 +44,14 @@ private Q_SLOTS:
         options.height = 72;
         auto writer = media::ClipWriter::create(file, options);
         QVERIFY(writer.has_value());
-        for (int i = 0; i < 12; ++i) QVERIFY(writer->append(flatFrame(128, 72, 0.6F, 0.41F, 0.3F)).has_value());
+        for (int i = 0; i < 12; ++i)
+            QVERIFY(writer->append(flatFrame(128, 72, 0.6F, 0.41F, 0.3F)).has_value());
         QVERIFY(writer->finish().has_value());
         auto reader = media::MediaReader::open(file);
         QVERIFY(reader.has_value());
         QCOMPARE(reader->info().bitDepth, bitDepth);
-        QCOMPARE(reader->info().tags.range, isFullRange ? image::Range::Full : image::Range::Limited);
+        QCOMPARE(reader->info().tags.range,
+                 isFullRange ? image::Range::Full : image::Range::Limited);
         QVERIFY(reader->info().tags.isRangeTagged && reader->info().tags.isMatrixTagged);
         QCOMPARE(reader->info().frameRate, 25.0);
         int count = 0;
@@ -72,7 +74,8 @@ private Q_SLOTS:
         QCOMPARE(writer.error().what, std::string("Cannot write a clip with this width"));
         options.width = 128;
         options.bitDepth = 9;
-        QCOMPARE(options.validate().error().detail, std::string("9 was given; 8 or 10 is allowed."));
+        QCOMPARE(options.validate().error().detail,
+                 std::string("9 was given; 8 or 10 is allowed."));
     }
     void missingFolderIsSaid() {
         const auto writer = media::ClipWriter::create("/no/such/folder/a.mov", {});

@@ -31,28 +31,67 @@ class TestMediaReader : public QObject {
     QString at(const QString& name) const { return m_folder.filePath(name); }
 
 private Q_SLOTS:
-    /// Files written by the ffmpeg command, an independent writer, give back the colour that was put in.
+    /// Files written by the ffmpeg command, an independent writer, give back the colour that was
+    /// put in.
     void formatsGiveBackTheirColour_data() {
         QTest::addColumn<QString>("name");
         QTest::addColumn<QStringList>("arguments");
         QTest::addColumn<double>("tolerance");
         const QString matrix = "scale=out_color_matrix=bt709:out_range=tv,";
         const auto clip = [&](const QString& format, const QStringList& codec) {
-            return QStringList{"-f", "lavfi", "-i", kBars, "-vf", matrix + "format=" + format} + codec + QStringList{"-colorspace", "bt709", "-color_range", "tv"};
+            return QStringList{"-f", "lavfi", "-i", kBars, "-vf", matrix + "format=" + format} +
+                   codec + QStringList{"-colorspace", "bt709", "-color_range", "tv"};
         };
-        QTest::newRow("PNG 8 bit") << "a.png" << QStringList{"-f", "lavfi", "-i", kBars, "-frames:v", "1", "-pix_fmt", "rgb24"} << 0.003;
-        QTest::newRow("PNG 16 bit") << "b.png" << QStringList{"-f", "lavfi", "-i", kBars, "-frames:v", "1", "-pix_fmt", "rgb48be"} << 0.003;
-        QTest::newRow("TIFF") << "c.tiff" << QStringList{"-f", "lavfi", "-i", kBars, "-frames:v", "1", "-pix_fmt", "rgb24"} << 0.003;
-        QTest::newRow("DPX 10 bit") << "d.dpx" << QStringList{"-f", "lavfi", "-i", kBars, "-frames:v", "1", "-pix_fmt", "gbrp10le"} << 0.003;
-        QTest::newRow("JPEG") << "e.jpg" << QStringList{"-f", "lavfi", "-i", kBars, "-frames:v", "1", "-q:v", "2", "-pix_fmt", "yuvj444p"} << 0.012;
-        QTest::newRow("H.264 8 bit 4:2:0 MP4") << "f.mp4" << clip("yuv420p", {"-c:v", "libx264", "-qp", "0"}) << 0.006;
-        QTest::newRow("H.264 10 bit 4:2:2 MOV") << "g.mov" << clip("yuv422p10le", {"-c:v", "libx264", "-qp", "4"}) << 0.006;
-        QTest::newRow("HEVC 10 bit MKV") << "h.mkv" << clip("yuv420p10le", {"-c:v", "libx265", "-x265-params", "lossless=1:log-level=none"}) << 0.004;
-        QTest::newRow("HEVC 12 bit 4:4:4 MKV") << "i.mkv" << clip("yuv444p12le", {"-c:v", "libx265", "-x265-params", "lossless=1:log-level=none"}) << 0.004;
-        QTest::newRow("ProRes 4:2:2 10 bit MOV") << "j.mov" << clip("yuv422p10le", {"-c:v", "prores_ks"}) << 0.008;
-        QTest::newRow("DNxHR MXF") << "k.mxf" << clip("yuv422p", {"-s", "1280x720", "-c:v", "dnxhd", "-profile:v", "dnxhr_sq"}) << 0.008;
-        QTest::newRow("MJPEG MOV") << "l.mov" << clip("yuvj422p", {"-c:v", "mjpeg", "-q:v", "2"}) << 0.015;
-        QTest::newRow("packed UYVY in MOV") << "m.mov" << clip("uyvy422", {"-c:v", "rawvideo"}) << 0.006;
+        QTest::newRow("PNG 8 bit")
+            << "a.png"
+            << QStringList{"-f", "lavfi", "-i", kBars, "-frames:v", "1", "-pix_fmt", "rgb24"}
+            << 0.003;
+        QTest::newRow("PNG 16 bit")
+            << "b.png"
+            << QStringList{"-f", "lavfi", "-i", kBars, "-frames:v", "1", "-pix_fmt", "rgb48be"}
+            << 0.003;
+        QTest::newRow("TIFF")
+            << "c.tiff"
+            << QStringList{"-f", "lavfi", "-i", kBars, "-frames:v", "1", "-pix_fmt", "rgb24"}
+            << 0.003;
+        QTest::newRow("DPX 10 bit")
+            << "d.dpx"
+            << QStringList{"-f", "lavfi", "-i", kBars, "-frames:v", "1", "-pix_fmt", "gbrp10le"}
+            << 0.003;
+        QTest::newRow("JPEG") << "e.jpg"
+                              << QStringList{"-f",
+                                             "lavfi",
+                                             "-i",
+                                             kBars,
+                                             "-frames:v",
+                                             "1",
+                                             "-q:v",
+                                             "2",
+                                             "-pix_fmt",
+                                             "yuvj444p"}
+                              << 0.012;
+        QTest::newRow("H.264 8 bit 4:2:0 MP4")
+            << "f.mp4" << clip("yuv420p", {"-c:v", "libx264", "-qp", "0"}) << 0.006;
+        QTest::newRow("H.264 10 bit 4:2:2 MOV")
+            << "g.mov" << clip("yuv422p10le", {"-c:v", "libx264", "-qp", "4"}) << 0.006;
+        QTest::newRow("HEVC 10 bit MKV")
+            << "h.mkv"
+            << clip("yuv420p10le", {"-c:v", "libx265", "-x265-params", "lossless=1:log-level=none"})
+            << 0.004;
+        QTest::newRow("HEVC 12 bit 4:4:4 MKV")
+            << "i.mkv"
+            << clip("yuv444p12le", {"-c:v", "libx265", "-x265-params", "lossless=1:log-level=none"})
+            << 0.004;
+        QTest::newRow("ProRes 4:2:2 10 bit MOV")
+            << "j.mov" << clip("yuv422p10le", {"-c:v", "prores_ks"}) << 0.008;
+        QTest::newRow("DNxHR MXF")
+            << "k.mxf"
+            << clip("yuv422p", {"-s", "1280x720", "-c:v", "dnxhd", "-profile:v", "dnxhr_sq"})
+            << 0.008;
+        QTest::newRow("MJPEG MOV")
+            << "l.mov" << clip("yuvj422p", {"-c:v", "mjpeg", "-q:v", "2"}) << 0.015;
+        QTest::newRow("packed UYVY in MOV")
+            << "m.mov" << clip("uyvy422", {"-c:v", "rawvideo"}) << 0.006;
     }
     void formatsGiveBackTheirColour() {
         QFETCH(QString, name);
@@ -66,21 +105,39 @@ private Q_SLOTS:
         const image::Frame signal = image::signalFrame(**frame);
         const int x = signal.width / 2;
         const int y = signal.height / 2;
-        const QString got = QString("%1 %2 %3").arg(signal.at(0, x, y)).arg(signal.at(1, x, y)).arg(signal.at(2, x, y));
+        const QString got = QString("%1 %2 %3")
+                                .arg(signal.at(0, x, y))
+                                .arg(signal.at(1, x, y))
+                                .arg(signal.at(2, x, y));
         QVERIFY2(std::abs(double(signal.at(0, x, y) - kRed)) < tolerance, qPrintable(got));
         QVERIFY2(std::abs(double(signal.at(1, x, y) - kGreen)) < tolerance, qPrintable(got));
         QVERIFY2(std::abs(double(signal.at(2, x, y) - kBlue)) < tolerance, qPrintable(got));
     }
     void exrIsReadAsLinearFloat() {
-        QVERIFY(support::runFfmpeg({"-f", "lavfi", "-i", kBars, "-frames:v", "1", "-pix_fmt", "gbrpf32le", at("a.exr")}));
+        QVERIFY(support::runFfmpeg(
+            {"-f", "lavfi", "-i", kBars, "-frames:v", "1", "-pix_fmt", "gbrpf32le", at("a.exr")}));
         const auto reader = MediaReader::open(at("a.exr").toStdString());
         QVERIFY(reader.has_value());
         QCOMPARE(reader->info().tags.transfer, image::TransferTag::Linear);
         QCOMPARE(reader->info().bitDepth, 32);
     }
     void rotatedPhoneClipStandsUpright() {
-        QVERIFY(support::runFfmpeg({"-f", "lavfi", "-i", "testsrc=s=320x180:r=25:d=1", "-c:v", "libx264", "-pix_fmt", "yuv420p", at("flat.mp4")}));
-        QVERIFY(support::runFfmpeg({"-i", at("flat.mp4"), "-c", "copy", "-metadata:s:v:0", "rotate=90", at("turned.mp4")}));
+        QVERIFY(support::runFfmpeg({"-f",
+                                    "lavfi",
+                                    "-i",
+                                    "testsrc=s=320x180:r=25:d=1",
+                                    "-c:v",
+                                    "libx264",
+                                    "-pix_fmt",
+                                    "yuv420p",
+                                    at("flat.mp4")}));
+        QVERIFY(support::runFfmpeg({"-i",
+                                    at("flat.mp4"),
+                                    "-c",
+                                    "copy",
+                                    "-metadata:s:v:0",
+                                    "rotate=90",
+                                    at("turned.mp4")}));
         auto flat = MediaReader::open(at("flat.mp4").toStdString());
         auto turned = MediaReader::open(at("turned.mp4").toStdString());
         QVERIFY(flat.has_value() && turned.has_value());
@@ -98,23 +155,69 @@ private Q_SLOTS:
         QVERIFY(std::abs(a.at(1, x, y) - b.at(1, bx, by)) < 0.02F);
     }
     void tagsAreReadAndMissingOnesAreSaid() {
-        QVERIFY(support::runFfmpeg({"-f", "lavfi", "-i", kBars, "-pix_fmt", "yuv420p10le", "-c:v", "libx265", "-x265-params", "log-level=none", "-color_range", "pc",
-                                    "-colorspace", "bt2020nc", "-color_primaries", "bt2020", "-color_trc", "arib-std-b67", at("hlg.mov")}));
+        QVERIFY(support::runFfmpeg({"-f",
+                                    "lavfi",
+                                    "-i",
+                                    kBars,
+                                    "-pix_fmt",
+                                    "yuv420p10le",
+                                    "-c:v",
+                                    "libx265",
+                                    "-x265-params",
+                                    "log-level=none",
+                                    "-color_range",
+                                    "pc",
+                                    "-colorspace",
+                                    "bt2020nc",
+                                    "-color_primaries",
+                                    "bt2020",
+                                    "-color_trc",
+                                    "arib-std-b67",
+                                    at("hlg.mov")}));
         const auto tagged = MediaReader::open(at("hlg.mov").toStdString());
         QVERIFY(tagged.has_value());
         QCOMPARE(tagged->info().tags.range, image::Range::Full);
         QCOMPARE(tagged->info().tags.matrix, image::Matrix::Bt2020);
         QCOMPARE(tagged->info().tags.transfer, image::TransferTag::Hlg);
         QVERIFY(tagged->info().warnings.empty());
-        QVERIFY(support::runFfmpeg({"-f", "rawvideo", "-s", "64x36", "-pix_fmt", "yuv420p", "-r", "25", "-t", "1", "-i", "/dev/zero", "-c:v", "libx264", at("bare.mkv")}));
+        QVERIFY(support::runFfmpeg({"-f",
+                                    "rawvideo",
+                                    "-s",
+                                    "64x36",
+                                    "-pix_fmt",
+                                    "yuv420p",
+                                    "-r",
+                                    "25",
+                                    "-t",
+                                    "1",
+                                    "-i",
+                                    "/dev/zero",
+                                    "-c:v",
+                                    "libx264",
+                                    at("bare.mkv")}));
         const auto bare = MediaReader::open(at("bare.mkv").toStdString());
         QVERIFY(bare.has_value());
         QCOMPARE(bare->info().warnings.size(), std::size_t{2});
         QCOMPARE(bare->info().warnings[0].code, std::string("RangeTagMissing"));
     }
     void metadataIsOffered() {
-        QVERIFY(support::runFfmpeg({"-f", "lavfi", "-i", kBars, "-c:v", "libx264", "-movflags", "use_metadata_tags", "-metadata", "com.example.iso=1250", "-metadata",
-                                    "com.example.exposuretime=1/50", "-metadata", "com.example.fnumber=2.8", "-metadata", "com.example.whitebalance=5600K", at("meta.mov")}));
+        QVERIFY(support::runFfmpeg({"-f",
+                                    "lavfi",
+                                    "-i",
+                                    kBars,
+                                    "-c:v",
+                                    "libx264",
+                                    "-movflags",
+                                    "use_metadata_tags",
+                                    "-metadata",
+                                    "com.example.iso=1250",
+                                    "-metadata",
+                                    "com.example.exposuretime=1/50",
+                                    "-metadata",
+                                    "com.example.fnumber=2.8",
+                                    "-metadata",
+                                    "com.example.whitebalance=5600K",
+                                    at("meta.mov")}));
         const auto reader = MediaReader::open(at("meta.mov").toStdString());
         QVERIFY(reader.has_value());
         QCOMPARE(reader->info().recorded.isoValue, std::optional(1250.0));
@@ -123,14 +226,25 @@ private Q_SLOTS:
         QCOMPARE(reader->info().recorded.whiteBalanceKelvin, std::optional(5600.0));
     }
     void seekingGivesTheFrameAtThatTime() {
-        QVERIFY(support::runFfmpeg({"-f", "lavfi", "-i", "testsrc=s=160x90:r=25:d=3", "-c:v", "libx264", "-g", "20", "-bf", "2", at("seek.mp4")}));
+        QVERIFY(support::runFfmpeg({"-f",
+                                    "lavfi",
+                                    "-i",
+                                    "testsrc=s=160x90:r=25:d=3",
+                                    "-c:v",
+                                    "libx264",
+                                    "-g",
+                                    "20",
+                                    "-bf",
+                                    "2",
+                                    at("seek.mp4")}));
         auto reader = MediaReader::open(at("seek.mp4").toStdString());
         QVERIFY(reader.has_value());
         for (double seconds : {1.0, 2.52, 0.4, 0.0}) {
             QVERIFY(reader->seek(base::Seconds(seconds)).has_value());
             const auto frame = reader->next();
             QVERIFY(frame && *frame);
-            QVERIFY2(std::abs((*frame)->seconds - seconds) < 0.021, qPrintable(QString::number((*frame)->seconds)));
+            QVERIFY2(std::abs((*frame)->seconds - seconds) < 0.021,
+                     qPrintable(QString::number((*frame)->seconds)));
         }
     }
     void badFilesGiveTheirReason_data() {
@@ -138,9 +252,15 @@ private Q_SLOTS:
         QTest::addColumn<QByteArray>("bytes");
         QTest::addColumn<int>("code");
         QTest::newRow("empty") << "empty.mov" << QByteArray() << int(base::ErrorCode::Truncated);
-        QTest::newRow("text named mov") << "text.mov" << QByteArray("Dear editor, the clip is on the other card.\n").repeated(40) << int(base::ErrorCode::Truncated);
-        QTest::newRow("text named png") << "text.png" << QByteArray("not a picture at all") << int(base::ErrorCode::UnsupportedFormat);
-        QTest::newRow("random bytes") << "noise.bin" << QByteArray::fromHex("00ff13ee5a").repeated(200) << int(base::ErrorCode::UnsupportedFormat);
+        QTest::newRow("text named mov")
+            << "text.mov"
+            << QByteArray("Dear editor, the clip is on the other card.\n").repeated(40)
+            << int(base::ErrorCode::Truncated);
+        QTest::newRow("text named png") << "text.png" << QByteArray("not a picture at all")
+                                        << int(base::ErrorCode::UnsupportedFormat);
+        QTest::newRow("random bytes")
+            << "noise.bin" << QByteArray::fromHex("00ff13ee5a").repeated(200)
+            << int(base::ErrorCode::UnsupportedFormat);
     }
     void badFilesGiveTheirReason() {
         QFETCH(QString, name);
@@ -154,7 +274,13 @@ private Q_SLOTS:
         QVERIFY(!reader.error().hint.empty());
     }
     void clipCutOffBeforeItsIndexIsTruncated() {
-        QVERIFY(support::runFfmpeg({"-f", "lavfi", "-i", "testsrc=s=320x180:r=25:d=2", "-c:v", "libx264", at("whole.mov")}));
+        QVERIFY(support::runFfmpeg({"-f",
+                                    "lavfi",
+                                    "-i",
+                                    "testsrc=s=320x180:r=25:d=2",
+                                    "-c:v",
+                                    "libx264",
+                                    at("whole.mov")}));
         QFile whole(at("whole.mov"));
         QVERIFY(whole.open(QIODevice::ReadOnly));
         write(at("cut.mov"), whole.read(whole.size() / 2));
@@ -177,7 +303,8 @@ private Q_SLOTS:
         quint32 crc = 0xFFFFFFFF;
         for (const char c : chunk + size) {
             crc ^= static_cast<quint8>(c);
-            for (int k = 0; k < 8; ++k) crc = (crc & 1U) != 0 ? 0xEDB88320U ^ (crc >> 1U) : crc >> 1U;
+            for (int k = 0; k < 8; ++k)
+                crc = (crc & 1U) != 0 ? 0xEDB88320U ^ (crc >> 1U) : crc >> 1U;
         }
         crc ^= 0xFFFFFFFF;
         for (int shift : {24, 16, 8, 0}) png.append(static_cast<char>(crc >> shift));
@@ -185,15 +312,25 @@ private Q_SLOTS:
         write(at("huge.png"), png);
         const auto reader = MediaReader::open(at("huge.png").toStdString());
         QVERIFY(!reader.has_value());
-        QVERIFY2(reader.error().code == base::ErrorCode::TooLarge, base::fullText(reader.error()).c_str());
+        QVERIFY2(reader.error().code == base::ErrorCode::TooLarge,
+                 base::fullText(reader.error()).c_str());
         QVERIFY(reader.error().detail.find("20000") != std::string::npos);
     }
     void missingFileAndFolderAreSaid() {
         QCOMPARE(MediaReader::open("/no/such/clip.mov").error().code, base::ErrorCode::NotFound);
-        QCOMPARE(MediaReader::open(m_folder.path().toStdString()).error().code, base::ErrorCode::Unreadable);
+        QCOMPARE(MediaReader::open(m_folder.path().toStdString()).error().code,
+                 base::ErrorCode::Unreadable);
     }
     void oddSizesAreRead() {
-        QVERIFY(support::runFfmpeg({"-f", "lavfi", "-i", "testsrc=s=321x181:r=25:d=1", "-c:v", "libx264", "-pix_fmt", "yuv444p", at("odd.mp4")}));
+        QVERIFY(support::runFfmpeg({"-f",
+                                    "lavfi",
+                                    "-i",
+                                    "testsrc=s=321x181:r=25:d=1",
+                                    "-c:v",
+                                    "libx264",
+                                    "-pix_fmt",
+                                    "yuv444p",
+                                    at("odd.mp4")}));
         auto reader = MediaReader::open(at("odd.mp4").toStdString());
         QVERIFY(reader.has_value());
         QCOMPARE(reader->info().width, 321);

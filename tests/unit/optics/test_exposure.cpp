@@ -9,10 +9,12 @@ using namespace rigmatch::optics;
 class TestExposure : public QObject {
     Q_OBJECT
 private Q_SLOTS:
-    /// Handbook 4.1: f/4 1/40 ISO 3200 to f/2.8 1/50 ISO 800 = +1.03 - 0.32 - 2.00 = -1.29 stops with the nominal
-    /// f/2.8 taken as printed; with the exact series value behind it the iris gives +1.00, so -1.32.
+    /// Handbook 4.1: f/4 1/40 ISO 3200 to f/2.8 1/50 ISO 800 = +1.03 - 0.32 - 2.00 = -1.29 stops
+    /// with the nominal f/2.8 taken as printed; with the exact series value behind it the iris
+    /// gives +1.00, so -1.32.
     void workedExampleComesOut() {
-        const double stops = exposureChange({3200, 1.0 / 40.0, 4.0, 0.0}, {800, 1.0 / 50.0, 2.8, 0.0}).value();
+        const double stops =
+            exposureChange({3200, 1.0 / 40.0, 4.0, 0.0}, {800, 1.0 / 50.0, 2.8, 0.0}).value();
         QVERIFY(std::abs(stops + 1.32) < 0.005);
     }
     void signsAreAsShootersSayThem() {
@@ -28,17 +30,23 @@ private Q_SLOTS:
         QVERIFY(std::abs(exposureChange(base, darker).value() + 2.0) < 1e-9);
         QVERIFY(std::abs(exposureChange(base, base).value()) < 1e-12);
     }
-    /// Handbook 4.2: nominal numbers differ from the exact third-stop ones by at most 0.08 stop (f) and 0.02 (ISO).
+    /// Handbook 4.2: nominal numbers differ from the exact third-stop ones by at most 0.08 stop (f)
+    /// and 0.02 (ISO).
     void nominalSeriesStayNearTheirExactValues() {
-        for (double f : fNumberSeries(1.0, 22.0)) QVERIFY2(std::abs(2.0 * std::log2(f / exactFNumber(f))) < 0.085, qPrintable(QString::number(f)));
-        for (double iso : isoSeries(100.0, 12800.0)) QVERIFY(std::abs(std::log2(iso / exactIso(iso))) < 0.025);
+        for (double f : fNumberSeries(1.0, 22.0))
+            QVERIFY2(std::abs(2.0 * std::log2(f / exactFNumber(f))) < 0.085,
+                     qPrintable(QString::number(f)));
+        for (double iso : isoSeries(100.0, 12800.0))
+            QVERIFY(std::abs(std::log2(iso / exactIso(iso))) < 0.025);
         QCOMPARE(fNumberSeries(1.0, 22.0).size(), std::size_t{28});
         QCOMPARE(isoSeries(100.0, 12800.0).size(), std::size_t{22});
     }
     void neighboursAreAThirdOfAStopApart() {
         const auto series = fNumberSeries(1.4, 16.0);
         for (std::size_t i = 1; i < series.size(); ++i) {
-            QVERIFY(std::abs(2.0 * std::log2(exactFNumber(series[i]) / exactFNumber(series[i - 1])) - 1.0 / 3.0) < 1e-9);
+            QVERIFY(
+                std::abs(2.0 * std::log2(exactFNumber(series[i]) / exactFNumber(series[i - 1])) -
+                         1.0 / 3.0) < 1e-9);
         }
     }
     void numbersOffTheSeriesStayAsTheyAre() { QCOMPARE(exactFNumber(1.52), 1.52); }

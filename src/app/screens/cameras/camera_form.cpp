@@ -25,7 +25,11 @@ QString sizeText(int width, int height) { return QStringLiteral("%1x%2").arg(wid
 QString shownSize(const QString& size) { return QString(size).replace(u'x', u" × "_s); }
 
 /// Refills a box without telling anyone, keeping the present value even where the list lacks it.
-void fill(QComboBox* box, const QStringList& texts, const QList<QVariant>& values, const QVariant& present, const QString& presentText) {
+void fill(QComboBox* box,
+          const QStringList& texts,
+          const QList<QVariant>& values,
+          const QVariant& present,
+          const QString& presentText) {
     const QSignalBlocker quiet(box);
     box->clear();
     for (qsizetype i = 0; i < texts.size(); ++i) box->addItem(texts[i], values[i]);
@@ -33,7 +37,8 @@ void fill(QComboBox* box, const QStringList& texts, const QList<QVariant>& value
     for (int i = 0; i < box->count(); ++i) {
         const QVariant value = box->itemData(i);
         const bool isSame = value.typeId() == QMetaType::Double
-                                ? std::abs(value.toDouble() - present.toDouble()) < 1e-6 * (1.0 + std::abs(present.toDouble()))
+                                ? std::abs(value.toDouble() - present.toDouble()) <
+                                      1e-6 * (1.0 + std::abs(present.toDouble()))
                                 : value == present;
         if (isSame) index = i;
     }
@@ -47,7 +52,8 @@ void fill(QComboBox* box, const QStringList& texts, const QList<QVariant>& value
 
 }  // namespace
 
-CameraForm::CameraForm(CamerasController& controller, QWidget* parent) : QFrame(parent), m_controller(controller) {
+CameraForm::CameraForm(CamerasController& controller, QWidget* parent)
+    : QFrame(parent), m_controller(controller) {
     setObjectName(u"cameraForm"_s);
     setProperty("card", true);
     auto* layout = new QVBoxLayout(this);
@@ -77,7 +83,11 @@ void CameraForm::addGroup(QGridLayout* grid, int column, const QString& title) {
     grid->addWidget(makeLabel(title, "dim", QString(), this), 0, column * 3, 1, 2);
 }
 
-void CameraForm::addField(QGridLayout* grid, int row, int column, const QString& label, QWidget* field,
+void CameraForm::addField(QGridLayout* grid,
+                          int row,
+                          int column,
+                          const QString& label,
+                          QWidget* field,
                           const QString& objectName) {
     auto* text = makeLabel(label, nullptr, QString(), this);
     text->setBuddy(field);
@@ -87,14 +97,18 @@ void CameraForm::addField(QGridLayout* grid, int row, int column, const QString&
     grid->addWidget(field, row, column * 3 + 1);
 }
 
-QComboBox* CameraForm::numberBox(const QString& step, Number number, Values values, std::function<QString(double)> words) {
+QComboBox* CameraForm::numberBox(const QString& step,
+                                 Number number,
+                                 Values values,
+                                 std::function<QString(double)> words) {
     auto* box = new QComboBox(this);
     box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     box->setMinimumContentsLength(7);
     box->setMaxVisibleItems(16);
     connect(box, &QComboBox::activated, this, [this, box, step, number](int index) {
         const double value = box->itemData(index).toDouble();
-        m_controller.edit(step, [number, value](rig::Camera& camera) { camera.settings.*number = value; });
+        m_controller.edit(
+            step, [number, value](rig::Camera& camera) { camera.settings.*number = value; });
     });
     m_refresh.push_back([box, number, values, words](const rig::Camera& camera) {
         QStringList texts;
@@ -108,10 +122,13 @@ QComboBox* CameraForm::numberBox(const QString& step, Number number, Values valu
     return box;
 }
 
-QCheckBox* CameraForm::automaticBox(const QString& text, const QString& step, bool rig::Settings::*flag) {
+QCheckBox* CameraForm::automaticBox(const QString& text,
+                                    const QString& step,
+                                    bool rig::Settings::*flag) {
     auto* box = new QCheckBox(text, this);
     connect(box, &QCheckBox::clicked, this, [this, step, flag](bool isOn) {
-        m_controller.edit(step, [flag, isOn](rig::Camera& camera) { camera.settings.*flag = isOn; });
+        m_controller.edit(step,
+                          [flag, isOn](rig::Camera& camera) { camera.settings.*flag = isOn; });
     });
     m_refresh.push_back([box, flag](const rig::Camera& camera) {
         const QSignalBlocker quiet(box);
@@ -161,14 +178,44 @@ void CameraForm::buildExposureGroup(QGridLayout* grid) {
     const auto words = [](rig::Control control) {
         return [control](double value) { return plain(rig::valueText(control, value)); };
     };
-    addField(grid, 1, 1, tr("&ISO"), numberBox(tr("ISO"), &rig::Settings::isoValue, &rig::ControlSheet::isoValues, words(rig::Control::Iso)), u"isoBox"_s);
-    addField(grid, 2, 1, tr("&Shutter"),
-             numberBox(tr("shutter"), &rig::Settings::shutterSeconds, &rig::ControlSheet::shutterSeconds,
+    addField(grid,
+             1,
+             1,
+             tr("&ISO"),
+             numberBox(tr("ISO"),
+                       &rig::Settings::isoValue,
+                       &rig::ControlSheet::isoValues,
+                       words(rig::Control::Iso)),
+             u"isoBox"_s);
+    addField(grid,
+             2,
+             1,
+             tr("&Shutter"),
+             numberBox(tr("shutter"),
+                       &rig::Settings::shutterSeconds,
+                       &rig::ControlSheet::shutterSeconds,
                        [](double s) { return plain(optics::shutterText(s)); }),
              u"shutterBox"_s);
-    addField(grid, 3, 1, tr("A&perture"), numberBox(tr("aperture"), &rig::Settings::fNumber, &rig::ControlSheet::fNumbers, words(rig::Control::Aperture)), u"apertureBox"_s);
-    addField(grid, 4, 1, tr("N&D"), numberBox(tr("ND"), &rig::Settings::ndStops, &rig::ControlSheet::ndStops, words(rig::Control::Nd)), u"ndBox"_s);
-    QCheckBox* automatic = automaticBox(tr("automatic exposure"), tr("automatic exposure"), &rig::Settings::isAutoExposure);
+    addField(grid,
+             3,
+             1,
+             tr("A&perture"),
+             numberBox(tr("aperture"),
+                       &rig::Settings::fNumber,
+                       &rig::ControlSheet::fNumbers,
+                       words(rig::Control::Aperture)),
+             u"apertureBox"_s);
+    addField(grid,
+             4,
+             1,
+             tr("N&D"),
+             numberBox(tr("ND"),
+                       &rig::Settings::ndStops,
+                       &rig::ControlSheet::ndStops,
+                       words(rig::Control::Nd)),
+             u"ndBox"_s);
+    QCheckBox* automatic = automaticBox(
+        tr("automatic exposure"), tr("automatic exposure"), &rig::Settings::isAutoExposure);
     automatic->setObjectName(u"autoExposureBox"_s);
     automatic->setAccessibleName(tr("Automatic exposure"));
     grid->addWidget(automatic, 5, 3, 1, 2);
@@ -176,12 +223,23 @@ void CameraForm::buildExposureGroup(QGridLayout* grid) {
 
 void CameraForm::buildColourGroup(QGridLayout* grid) {
     addGroup(grid, 2, tr("Colour"));
-    addField(grid, 1, 2, tr("&White balance"),
-             numberBox(tr("white balance"), &rig::Settings::whiteBalanceKelvin, &rig::ControlSheet::kelvins,
-                       [](double k) { return plain(rig::valueText(rig::Control::WhiteBalance, k)); }),
-             u"kelvinBox"_s);
-    addField(grid, 2, 2, tr("&Tint, + is greener"),
-             numberBox(tr("tint"), &rig::Settings::tintSteps, &rig::ControlSheet::tintSteps,
+    addField(
+        grid,
+        1,
+        2,
+        tr("&White balance"),
+        numberBox(tr("white balance"),
+                  &rig::Settings::whiteBalanceKelvin,
+                  &rig::ControlSheet::kelvins,
+                  [](double k) { return plain(rig::valueText(rig::Control::WhiteBalance, k)); }),
+        u"kelvinBox"_s);
+    addField(grid,
+             2,
+             2,
+             tr("&Tint, + is greener"),
+             numberBox(tr("tint"),
+                       &rig::Settings::tintSteps,
+                       &rig::ControlSheet::tintSteps,
                        [](double t) { return plain(rig::valueText(rig::Control::Tint, t)); }),
              u"tintBox"_s);
     m_profile = new QComboBox(this);
@@ -190,9 +248,12 @@ void CameraForm::buildColourGroup(QGridLayout* grid) {
     addField(grid, 3, 2, tr("P&rofile"), m_profile, u"profileBox"_s);
     connect(m_profile, &QComboBox::activated, this, [this](int index) {
         const std::string name = m_profile->itemData(index).toString().toStdString();
-        m_controller.edit(tr("profile"), [name](rig::Camera& camera) { camera.settings.profile = name; });
+        m_controller.edit(tr("profile"),
+                          [name](rig::Camera& camera) { camera.settings.profile = name; });
     });
-    QCheckBox* automatic = automaticBox(tr("automatic white balance"), tr("automatic white balance"), &rig::Settings::isAutoWhiteBalance);
+    QCheckBox* automatic = automaticBox(tr("automatic white balance"),
+                                        tr("automatic white balance"),
+                                        &rig::Settings::isAutoWhiteBalance);
     automatic->setObjectName(u"autoWhiteBalanceBox"_s);
     automatic->setAccessibleName(tr("Automatic white balance"));
     grid->addWidget(automatic, 5, 6, 1, 2);
@@ -200,8 +261,13 @@ void CameraForm::buildColourGroup(QGridLayout* grid) {
 
 void CameraForm::buildRecordingGroup(QGridLayout* grid) {
     addGroup(grid, 3, tr("Recording"));
-    addField(grid, 1, 3, tr("&Frame rate"),
-             numberBox(tr("frame rate"), &rig::Settings::frameRate, &rig::ControlSheet::frameRates,
+    addField(grid,
+             1,
+             3,
+             tr("&Frame rate"),
+             numberBox(tr("frame rate"),
+                       &rig::Settings::frameRate,
+                       &rig::ControlSheet::frameRates,
                        [this](double rate) { return tr("%1 fps").arg(rate); }),
              u"frameRateBox"_s);
     m_size = new QComboBox(this);
@@ -227,8 +293,10 @@ void CameraForm::showCurrent() {
         return;
     }
     m_badge->setLetter(plain(camera->letter));
-    m_title->setText(camera->simulated ? tr("%1 · simulated camera").arg(plain(camera->role)) : plain(camera->role));
-    if (!m_role->hasFocus() || m_role->text().trimmed() != plain(camera->role)) m_role->setText(plain(camera->role));
+    m_title->setText(camera->simulated ? tr("%1 · simulated camera").arg(plain(camera->role))
+                                       : plain(camera->role));
+    if (!m_role->hasFocus() || m_role->text().trimmed() != plain(camera->role))
+        m_role->setText(plain(camera->role));
     m_sensor->setText(fromCore(camera->sensorFormat));
     m_body->setCurrentIndex(m_body->findText(fromCore(camera->body)));
     if (m_body->currentIndex() < 0) m_body->setPlaceholderText(plain(camera->body));
@@ -240,7 +308,11 @@ void CameraForm::showCurrent() {
         profiles << fromCore(profile.name);
         names << plain(profile.name);
     }
-    fill(m_profile, profiles, names, plain(camera->settings.profile), plain(camera->settings.profile));
+    fill(m_profile,
+         profiles,
+         names,
+         plain(camera->settings.profile),
+         plain(camera->settings.profile));
     QStringList sizes;
     QList<QVariant> sizeData;
     for (const std::string& size : camera->sheet.sizes) {

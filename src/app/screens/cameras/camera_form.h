@@ -30,13 +30,21 @@ private:
     using Values = std::vector<double> rig::ControlSheet::*;
 
     void addGroup(QGridLayout* grid, int column, const QString& title);
-    void addField(QGridLayout* grid, int row, int column, const QString& label, QWidget* field, const QString& objectName);
+    void addField(QGridLayout* grid,
+                  int row,
+                  int column,
+                  const QString& label,
+                  QWidget* field,
+                  const QString& objectName);
     void buildCameraGroup(QGridLayout* grid);
     void buildExposureGroup(QGridLayout* grid);
     void buildColourGroup(QGridLayout* grid);
     void buildRecordingGroup(QGridLayout* grid);
     /// A list of a control's values; choosing one sets it.
-    QComboBox* numberBox(const QString& step, Number number, Values values, std::function<QString(double)> words);
+    QComboBox* numberBox(const QString& step,
+                         Number number,
+                         Values values,
+                         std::function<QString(double)> words);
     QCheckBox* automaticBox(const QString& text, const QString& step, bool rig::Settings::*flag);
 
     CamerasController& m_controller;

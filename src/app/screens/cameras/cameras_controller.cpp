@@ -6,7 +6,8 @@
 
 namespace rigmatch::app {
 
-CamerasController::CamerasController(AppContext& context, QObject* parent) : QObject(parent), m_context(context) {
+CamerasController::CamerasController(AppContext& context, QObject* parent)
+    : QObject(parent), m_context(context) {
     connect(&context.document, &RigDocument::rigChanged, this, &CamerasController::changed);
     connect(&context.selection, &Selection::changed, this, &CamerasController::changed);
 }
@@ -24,7 +25,9 @@ int CamerasController::currentIndex() const {
     return rig().cameras.empty() ? -1 : 0;
 }
 
-void CamerasController::select(const QString& cameraId) { m_context.selection.setCameraId(cameraId); }
+void CamerasController::select(const QString& cameraId) {
+    m_context.selection.setCameraId(cameraId);
+}
 
 void CamerasController::addCamera() {
     if (!canAdd()) return;
@@ -57,7 +60,8 @@ void CamerasController::removeCurrent() {
     rig::renumber(next);
     m_context.document.change(tr("Remove camera %1").arg(plain(gone.letter)), next);
     const auto& left = rig().cameras;
-    if (!left.empty()) select(plain(left[std::min(static_cast<std::size_t>(index), left.size() - 1)].id));
+    if (!left.empty())
+        select(plain(left[std::min(static_cast<std::size_t>(index), left.size() - 1)].id));
 }
 
 bool CamerasController::canMove(int by) const {

@@ -19,23 +19,29 @@ void paintCamera(QPainter& painter, QRect area, const QModelIndex& index) {
     area.setLeft(badge.right() + 10);
     painter.setPen(theme::kText);
     painter.setFont(theme::font(13));
-    const QString role = painter.fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, area.width());
+    const QString role =
+        painter.fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, area.width());
     if (!index.data(CamerasModel::IsReferenceRole).toBool()) {
         painter.drawText(area, Qt::AlignVCenter | Qt::AlignLeft, role);
         return;
     }
-    painter.drawText(area.adjusted(0, 0, 0, -area.height() / 2), Qt::AlignBottom | Qt::AlignLeft, role);
+    painter.drawText(
+        area.adjusted(0, 0, 0, -area.height() / 2), Qt::AlignBottom | Qt::AlignLeft, role);
     painter.setPen(theme::kDim);
     painter.setFont(theme::font(11));
-    painter.drawText(area.adjusted(0, area.height() / 2, 0, 0), Qt::AlignTop | Qt::AlignLeft,
+    painter.drawText(area.adjusted(0, area.height() / 2, 0, 0),
+                     Qt::AlignTop | Qt::AlignLeft,
                      QCoreApplication::translate("CamerasDelegate", "reference"));
 }
 
 }  // namespace
 
-void CamerasDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const {
+void CamerasDelegate::paint(QPainter* painter,
+                            const QStyleOptionViewItem& option,
+                            const QModelIndex& index) const {
     painter->save();
-    if ((option.state & QStyle::State_Selected) != 0) painter->fillRect(option.rect, QColor(69, 69, 69));
+    if ((option.state & QStyle::State_Selected) != 0)
+        painter->fillRect(option.rect, QColor(69, 69, 69));
     painter->setClipRect(option.rect);
     QRect area = option.rect.adjusted(8, 3, -6, -3);
     const auto column = static_cast<Column>(index.column());
@@ -54,7 +60,9 @@ void CamerasDelegate::paint(QPainter* painter, const QStyleOptionViewItem& optio
             area.setLeft(area.left() + 18);
         }
     }
-    const QString text = index.data().toString().isEmpty() && column == Column::Attention ? u"–"_s : index.data().toString();
+    const QString text = index.data().toString().isEmpty() && column == Column::Attention
+                             ? u"–"_s
+                             : index.data().toString();
     painter->drawText(area, Qt::AlignVCenter | Qt::AlignLeft | Qt::TextWordWrap, text);
     painter->restore();
 }

@@ -20,7 +20,9 @@ using namespace Qt::StringLiterals;
 }  // namespace
 
 CamerasScreen::CamerasScreen(AppContext& context, QWidget* parent)
-    : QWidget(parent), m_controller(new CamerasController(context, this)), m_model(new CamerasModel(this)) {
+    : QWidget(parent),
+      m_controller(new CamerasController(context, this)),
+      m_model(new CamerasModel(this)) {
     setObjectName(u"camerasScreen"_s);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(16, 14, 16, 12);
@@ -29,9 +31,13 @@ CamerasScreen::CamerasScreen(AppContext& context, QWidget* parent)
     buildTable();
     m_form = new CameraForm(*m_controller, this);
     m_pages = new QStackedWidget(this);
-    auto* empty = makeLabel(tr("No camera yet.\n\nAdd the camera that is on screen longest first: it becomes the reference.\n"
-                               "Then add the others and set each one's body, lens and settings as they are on the set."),
-                            "dim", u"camerasEmptyLabel"_s, this);
+    auto* empty = makeLabel(tr("No camera yet.\n\nAdd the camera that is on screen longest first: "
+                               "it becomes the reference.\n"
+                               "Then add the others and set each one's body, lens and settings as "
+                               "they are on the set."),
+                            "dim",
+                            u"camerasEmptyLabel"_s,
+                            this);
     empty->setAlignment(Qt::AlignCenter);
     m_pages->addWidget(m_table);
     m_pages->addWidget(empty);
@@ -48,12 +54,20 @@ void CamerasScreen::buildHead(QVBoxLayout* layout) {
     head->addSpacing(12);
     head->addWidget(m_summary);
     head->addStretch();
-    m_reference = makeButton(tr("Make &reference"), u"makeReferenceButton"_s, tr("Match the other cameras to this one"), this);
+    m_reference = makeButton(tr("Make &reference"),
+                             u"makeReferenceButton"_s,
+                             tr("Match the other cameras to this one"),
+                             this);
     m_up = makeButton(tr("Move &up"), u"moveUpButton"_s, tr("Letters follow the order"), this);
-    m_down = makeButton(tr("Move d&own"), u"moveDownButton"_s, tr("Letters follow the order"), this);
-    m_remove = makeButton(tr("R&emove"), u"removeCameraButton"_s, tr("Take this camera and its clips out of the rig"), this);
+    m_down =
+        makeButton(tr("Move d&own"), u"moveDownButton"_s, tr("Letters follow the order"), this);
+    m_remove = makeButton(tr("R&emove"),
+                          u"removeCameraButton"_s,
+                          tr("Take this camera and its clips out of the rig"),
+                          this);
     m_add = makeButton(tr("&Add camera"), u"addCameraButton"_s, tr("Up to eight cameras"), this);
-    for (QPushButton* button : {m_reference, m_up, m_down, m_remove, m_add}) head->addWidget(button);
+    for (QPushButton* button : {m_reference, m_up, m_down, m_remove, m_add})
+        head->addWidget(button);
     layout->addLayout(head);
     connect(m_reference, &QPushButton::clicked, m_controller, &CamerasController::makeReference);
     connect(m_up, &QPushButton::clicked, m_controller, [this] { m_controller->moveCurrent(-1); });
@@ -78,16 +92,24 @@ void CamerasScreen::buildTable() {
     m_table->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     m_table->horizontalHeader()->setHighlightSections(false);
     using Column = CamerasModel::Column;
-    const std::array<std::pair<Column, int>, 5> widths{{{Column::Camera, 168}, {Column::Body, 196}, {Column::Exposure, 210}, {Column::Colour, 190}, {Column::Recording, 140}}};
-    for (const auto& [column, width] : widths) m_table->setColumnWidth(static_cast<int>(column), width);
+    const std::array<std::pair<Column, int>, 5> widths{{{Column::Camera, 160},
+                                                        {Column::Body, 176},
+                                                        {Column::Exposure, 196},
+                                                        {Column::Colour, 186},
+                                                        {Column::Recording, 140}}};
+    for (const auto& [column, width] : widths)
+        m_table->setColumnWidth(static_cast<int>(column), width);
     m_table->horizontalHeader()->setStretchLastSection(true);
-    connect(m_table->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
+    connect(m_table->selectionModel(),
+            &QItemSelectionModel::currentRowChanged,
+            this,
             [this](const QModelIndex& now) { selectRow(now.row()); });
 }
 
 void CamerasScreen::selectRow(int row) {
     const auto& cameras = m_controller->rig().cameras;
-    if (row >= 0 && row < static_cast<int>(cameras.size())) m_controller->select(plain(cameras[static_cast<std::size_t>(row)].id));
+    if (row >= 0 && row < static_cast<int>(cameras.size()))
+        m_controller->select(plain(cameras[static_cast<std::size_t>(row)].id));
 }
 
 void CamerasScreen::refresh() {
@@ -96,13 +118,16 @@ void CamerasScreen::refresh() {
     m_pages->setCurrentIndex(rig.cameras.empty() ? 1 : 0);
     const rig::Camera* camera = m_controller->current();
     for (std::size_t i = 0; camera != nullptr && i < rig.cameras.size(); ++i) {
-        if (rig.cameras[i].id != camera->id || m_table->currentIndex().row() == static_cast<int>(i)) continue;
+        if (rig.cameras[i].id != camera->id || m_table->currentIndex().row() == static_cast<int>(i))
+            continue;
         m_table->selectRow(static_cast<int>(i));
     }
     m_form->showCurrent();
     const int flagged = m_model->flaggedCameras();
-    m_summary->setText(flagged == 0 ? tr("%n camera(s)", nullptr, static_cast<int>(rig.cameras.size()))
-                                    : tr("%1 of %2 cameras want attention").arg(flagged).arg(rig.cameras.size()));
+    m_summary->setText(
+        flagged == 0
+            ? counted(static_cast<int>(rig.cameras.size()), tr("1 camera"), tr("%1 cameras"))
+            : tr("%1 of %2 cameras want attention").arg(flagged).arg(rig.cameras.size()));
     m_add->setEnabled(m_controller->canAdd());
     m_remove->setEnabled(camera != nullptr);
     m_up->setEnabled(m_controller->canMove(-1));

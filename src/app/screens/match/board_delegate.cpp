@@ -39,13 +39,16 @@ void paintGauge(QPainter& painter, const QRectF& area, const QModelIndex& index,
 }
 
 void paintNumber(QPainter& painter, const QRect& area, const QModelIndex& index, Verdict verdict) {
-    const QString mark = verdict == Verdict::Off ? u"▲"_s : verdict == Verdict::Near ? u"△"_s : QString();
+    const QString mark = verdict == Verdict::Off    ? u"▲"_s
+                         : verdict == Verdict::Near ? u"△"_s
+                                                    : QString();
     const QRect markArea(area.right() - 15, area.top(), 15, area.height());
     painter.setFont(theme::font(11));
     painter.setPen(verdictColour(verdict));
     painter.drawText(markArea, Qt::AlignCenter, mark);
     QRect text = area.adjusted(0, 0, -19, 0);
-    const QString uncertainty = u" ± "_s + index.data(MatchBoardModel::UncertaintyTextRole).toString();
+    const QString uncertainty =
+        u" ± "_s + index.data(MatchBoardModel::UncertaintyTextRole).toString();
     painter.setFont(theme::font(12));
     painter.setPen(theme::kDim);
     painter.drawText(text, Qt::AlignVCenter | Qt::AlignRight, uncertainty);
@@ -57,7 +60,9 @@ void paintNumber(QPainter& painter, const QRect& area, const QModelIndex& index,
 
 }  // namespace
 
-void BoardDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const {
+void BoardDelegate::paint(QPainter* painter,
+                          const QStyleOptionViewItem& option,
+                          const QModelIndex& index) const {
     painter->save();
     const bool isChosen = (option.state & QStyle::State_Selected) != 0;
     if (isChosen) painter->fillRect(option.rect, QColor(60, 60, 60));
@@ -66,19 +71,30 @@ void BoardDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
     if (index.data(MatchBoardModel::IsReferenceRole).toBool()) {
         painter->setPen(theme::kDim);
         painter->setFont(theme::font(12));
-        painter->drawText(area, Qt::AlignVCenter | Qt::AlignLeft, painter->fontMetrics().elidedText(text, Qt::ElideRight, area.width()));
+        painter->drawText(area,
+                          Qt::AlignVCenter | Qt::AlignLeft,
+                          painter->fontMetrics().elidedText(text, Qt::ElideRight, area.width()));
     } else if (!index.data(MatchBoardModel::ValueRole).isValid()) {
         painter->setPen(theme::kNear);
         painter->setFont(theme::font(12));
         const QString reason = index.data(Qt::ToolTipRole).toString();
-        painter->drawText(area, Qt::AlignVCenter | Qt::AlignLeft,
-                          painter->fontMetrics().elidedText(u"△ "_s + text + u": "_s + reason, Qt::ElideRight, area.width()));
+        painter->drawText(area,
+                          Qt::AlignVCenter | Qt::AlignLeft,
+                          painter->fontMetrics().elidedText(
+                              u"△ "_s + text + u": "_s + reason, Qt::ElideRight, area.width()));
     } else {
         painter->setRenderHint(QPainter::Antialiasing, false);
         const auto verdict = static_cast<Verdict>(index.data(MatchBoardModel::VerdictRole).toInt());
         const int gaugeWidth = std::min(area.width() - kNumberWidth - 8, 220);
-        if (gaugeWidth > 40) paintGauge(*painter, QRectF(area.left(), area.top(), gaugeWidth, area.height()), index, verdict);
-        paintNumber(*painter, QRect(area.right() - kNumberWidth, area.top(), kNumberWidth, area.height()), index, verdict);
+        if (gaugeWidth > 40)
+            paintGauge(*painter,
+                       QRectF(area.left(), area.top(), gaugeWidth, area.height()),
+                       index,
+                       verdict);
+        paintNumber(*painter,
+                    QRect(area.right() - kNumberWidth, area.top(), kNumberWidth, area.height()),
+                    index,
+                    verdict);
     }
     if (isChosen) {
         painter->setPen(QPen(theme::kFocus, 2.0));
@@ -88,7 +104,8 @@ void BoardDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
     painter->restore();
 }
 
-BoardHeader::BoardHeader(Qt::Orientation orientation, QWidget* parent) : QHeaderView(orientation, parent) {
+BoardHeader::BoardHeader(Qt::Orientation orientation, QWidget* parent)
+    : QHeaderView(orientation, parent) {
     setSectionsClickable(false);
     setHighlightSections(false);
 }
@@ -105,19 +122,23 @@ void BoardHeader::paintSection(QPainter* painter, const QRect& rect, int section
     painter->drawLine(rect.topRight(), rect.bottomRight());
     QRect area = rect.adjusted(10, 3, -6, -3);
     if (orientation() == Qt::Horizontal) {
-        const QString letter = model()->headerData(section, orientation(), MatchBoardModel::LetterRole).toString();
+        const QString letter =
+            model()->headerData(section, orientation(), MatchBoardModel::LetterRole).toString();
         theme::paintBadge(*painter, QRectF(area.left(), area.center().y() - 10, 20, 20), letter);
         area.setLeft(area.left() + 30);
     }
     const QString title = model()->headerData(section, orientation(), Qt::DisplayRole).toString();
-    const QString help = model()->headerData(section, orientation(), MatchBoardModel::HelpRole).toString();
+    const QString help =
+        model()->headerData(section, orientation(), MatchBoardModel::HelpRole).toString();
     painter->setPen(theme::kText);
     painter->setFont(theme::font(13));
-    painter->drawText(area.adjusted(0, 0, 0, -area.height() / 2 + 3), Qt::AlignBottom | Qt::AlignLeft,
+    painter->drawText(area.adjusted(0, 0, 0, -area.height() / 2 + 3),
+                      Qt::AlignBottom | Qt::AlignLeft,
                       painter->fontMetrics().elidedText(title, Qt::ElideRight, area.width()));
     painter->setPen(theme::kDim);
     painter->setFont(theme::font(11));
-    painter->drawText(area.adjusted(0, area.height() / 2 + 2, 0, 2), Qt::AlignTop | Qt::AlignLeft,
+    painter->drawText(area.adjusted(0, area.height() / 2 + 2, 0, 2),
+                      Qt::AlignTop | Qt::AlignLeft,
                       painter->fontMetrics().elidedText(help, Qt::ElideRight, area.width()));
     painter->restore();
 }

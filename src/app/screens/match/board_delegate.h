@@ -6,13 +6,15 @@
 
 namespace rigmatch::app {
 
-/// Paints a cell of the match board: gauge with tolerance band, number with uncertainty, and a mark where it is
-/// near (hollow triangle) or off (full triangle). What is good stays quiet.
+/// Paints a cell of the match board: gauge with tolerance band, number with uncertainty, and a mark
+/// where it is near (hollow triangle) or off (full triangle). What is good stays quiet.
 class BoardDelegate : public QStyledItemDelegate {
     Q_OBJECT
 public:
     using QStyledItemDelegate::QStyledItemDelegate;
-    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override;
+    void paint(QPainter* painter,
+               const QStyleOptionViewItem& option,
+               const QModelIndex& index) const override;
 };
 
 /// Heads of the board: badge, role and settings of a camera; title and unit of a quality.

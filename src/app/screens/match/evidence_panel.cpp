@@ -14,7 +14,8 @@ namespace rigmatch::app {
 using namespace Qt::StringLiterals;
 using match::Quality;
 
-EvidencePanel::EvidencePanel(MatchController& controller, QWidget* parent) : QFrame(parent), m_controller(controller) {
+EvidencePanel::EvidencePanel(MatchController& controller, QWidget* parent)
+    : QFrame(parent), m_controller(controller) {
     setObjectName(u"evidencePanel"_s);
     setProperty("card", true);
     auto* layout = new QVBoxLayout(this);
@@ -41,9 +42,11 @@ EvidencePanel::EvidencePanel(MatchController& controller, QWidget* parent) : QFr
 
 void EvidencePanel::show(const match::CameraMatch* camera, Quality quality) {
     const rig::Rig& rig = m_controller.rig();
-    const match::CameraMatch* reference = m_controller.report().find(m_controller.report().referenceId);
+    const match::CameraMatch* reference =
+        m_controller.report().find(m_controller.report().referenceId);
     const rig::Camera* body = camera == nullptr ? nullptr : rig::findCamera(rig, camera->cameraId);
-    const rig::Camera* referenceBody = reference == nullptr ? nullptr : rig::findCamera(rig, reference->cameraId);
+    const rig::Camera* referenceBody =
+        reference == nullptr ? nullptr : rig::findCamera(rig, reference->cameraId);
     if (body == nullptr || referenceBody == nullptr || camera->isReference) {
         m_title->setText(tr("Why"));
         m_number->clear();
@@ -53,12 +56,21 @@ void EvidencePanel::show(const match::CameraMatch* camera, Quality quality) {
         return;
     }
     const jobs::CellText text = jobs::cellText(quality, camera->differences.of(quality));
-    m_title->setText(tr("Why: %1 %2").arg(plain(body->letter), fromCore(jobs::qualityTitle(quality))));
-    m_number->setText(text.uncertainty.empty() ? plain(text.value) : tr("%1 ± %2 %3").arg(plain(text.value), plain(text.uncertainty), plain(text.unit)));
+    m_title->setText(
+        tr("Why: %1 %2").arg(plain(body->letter), fromCore(jobs::qualityTitle(quality))));
+    m_number->setText(
+        text.uncertainty.empty()
+            ? plain(text.value)
+            : tr("%1 ± %2 %3").arg(plain(text.value), plain(text.uncertainty), plain(text.unit)));
     m_words->setText(m_controller.explanation(*camera, quality));
-    const bool isColour = quality == Quality::Saturation || quality == Quality::Hue || quality == Quality::DeltaE;
+    const bool isColour =
+        quality == Quality::Saturation || quality == Quality::Hue || quality == Quality::DeltaE;
     m_pages->setCurrentIndex(isColour ? 1 : 0);
-    m_plot->show(jobs::curveEvidence(*reference, *reference), plain(referenceBody->letter), jobs::curveEvidence(*camera, *reference), plain(body->letter), quality == Quality::Exposure);
+    m_plot->show(jobs::curveEvidence(*reference, *reference),
+                 plain(referenceBody->letter),
+                 jobs::curveEvidence(*camera, *reference),
+                 plain(body->letter),
+                 quality == Quality::Exposure);
     QVector<PatchStripes::Patch> patches;
     const rig::Take* take = m_controller.take();
     const rig::Shot* mine = take == nullptr ? nullptr : rig::findShot(*take, camera->cameraId);
@@ -68,7 +80,10 @@ void EvidencePanel::show(const match::CameraMatch* camera, Quality quality) {
         const auto right = jobs::screenColours(match::signalsOf(*mine->reading));
         const auto& deltaE = camera->differences.colour.perPatch;
         for (std::size_t i = 0; i < std::min({left.size(), right.size(), deltaE.size()}); ++i) {
-            patches << PatchStripes::Patch{fromCore(mine->reading->patches[i].name), QColor(left[i][0], left[i][1], left[i][2]), QColor(right[i][0], right[i][1], right[i][2]), deltaE[i]};
+            patches << PatchStripes::Patch{fromCore(mine->reading->patches[i].name),
+                                           QColor(left[i][0], left[i][1], left[i][2]),
+                                           QColor(right[i][0], right[i][1], right[i][2]),
+                                           deltaE[i]};
         }
     }
     m_stripes->setPatches(patches, plain(referenceBody->letter), plain(body->letter));

@@ -15,7 +15,8 @@ class CurvePlot;
 class MatchController;
 class PatchStripes;
 
-/// The evidence of one cell of the match board: grey rows with both curves, or the patches side by side.
+/// The evidence of one cell of the match board: grey rows with both curves, or the patches side by
+/// side.
 class EvidencePanel : public QFrame {
     Q_OBJECT
 public:

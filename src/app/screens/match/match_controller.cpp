@@ -20,7 +20,8 @@ rig::Rig essence(const rig::Rig& rig, const rig::Take* take) {
 
 }  // namespace
 
-MatchController::MatchController(AppContext& context, QObject* parent) : QObject(parent), m_context(context) {
+MatchController::MatchController(AppContext& context, QObject* parent)
+    : QObject(parent), m_context(context) {
     connect(&context.document, &RigDocument::rigChanged, this, &MatchController::update);
     connect(&context.selection, &Selection::changed, this, &MatchController::update);
     update();
@@ -41,12 +42,16 @@ void MatchController::tick(const rig::Turn& turn, bool isDone) {
     if (camera == nullptr) return;
     const rig::Shot* shot = take() != nullptr ? rig::findShot(*take(), turn.cameraId) : nullptr;
     // A lock keeps what the automatic had chosen at the time of the take.
-    if (isDone && shot != nullptr && turn.control == rig::Control::LockExposure) camera->settings.isoValue = shot->settings.isoValue;
+    if (isDone && shot != nullptr && turn.control == rig::Control::LockExposure)
+        camera->settings.isoValue = shot->settings.isoValue;
     if (isDone && shot != nullptr && turn.control == rig::Control::LockWhiteBalance) {
         camera->settings.whiteBalanceKelvin = shot->settings.whiteBalanceKelvin;
     }
-    camera->settings = isDone ? rig::applied(camera->settings, turn) : rig::takenBack(camera->settings, turn);
-    m_context.document.change(tr("Camera %1: %2").arg(plain(camera->letter), fromCore(jobs::controlTitle(turn.control))), next);
+    camera->settings =
+        isDone ? rig::applied(camera->settings, turn) : rig::takenBack(camera->settings, turn);
+    m_context.document.change(
+        tr("Camera %1: %2").arg(plain(camera->letter), fromCore(jobs::controlTitle(turn.control))),
+        next);
 }
 
 void MatchController::tickAll() {
@@ -55,8 +60,10 @@ void MatchController::tickAll() {
         rig::Camera* camera = rig::findCamera(next, turn.cameraId);
         const rig::Shot* shot = take() != nullptr ? rig::findShot(*take(), turn.cameraId) : nullptr;
         if (camera == nullptr) continue;
-        if (shot != nullptr && turn.control == rig::Control::LockExposure) camera->settings.isoValue = shot->settings.isoValue;
-        if (shot != nullptr && turn.control == rig::Control::LockWhiteBalance) camera->settings.whiteBalanceKelvin = shot->settings.whiteBalanceKelvin;
+        if (shot != nullptr && turn.control == rig::Control::LockExposure)
+            camera->settings.isoValue = shot->settings.isoValue;
+        if (shot != nullptr && turn.control == rig::Control::LockWhiteBalance)
+            camera->settings.whiteBalanceKelvin = shot->settings.whiteBalanceKelvin;
         camera->settings = rig::applied(camera->settings, turn);
     }
     m_context.document.change(tr("All turns"), next);
@@ -79,29 +86,48 @@ QString MatchController::explanation(const match::CameraMatch& camera, Quality q
     switch (quality) {
         case Quality::Exposure: {
             const auto& contrast = camera.differences.of(Quality::Contrast);
-            const QString shape = contrast.verdict == match::Verdict::Good ? tr("The two curves have the same shape, so this is exposure, not profile.")
-                                                                           : tr("The two curves differ in shape: part of what is seen is the profile.");
-            const QString scene = camera.differences.sceneExposure && camera.differences.sceneExposure->value
-                                      ? u" "_s + tr("By the declared curves the scene light differs by %1 stop.").arg(*camera.differences.sceneExposure->value, 0, 'f', 2)
-                                      : QString();
-            return tr("The light this camera must change by, so that its grey sits where the reference's does, through its own curve.") + u" "_s + basis + u" "_s + shape + scene;
+            const QString shape =
+                contrast.verdict == match::Verdict::Good
+                    ? tr("The two curves have the same shape, so this is exposure, not profile.")
+                    : tr("The two curves differ in shape: part of what is seen is the profile.");
+            const QString scene =
+                camera.differences.sceneExposure && camera.differences.sceneExposure->value
+                    ? u" "_s + tr("By the declared curves the scene light differs by %1 stop.")
+                                   .arg(*camera.differences.sceneExposure->value, 0, 'f', 2)
+                    : QString();
+            return tr("The light this camera must change by, so that its grey sits where the "
+                      "reference's does, through its own curve.") +
+                   u" "_s + basis + u" "_s + shape + scene;
         }
         case Quality::WhiteBalance:
         case Quality::Tint:
             if (camera.differences.fit && reference != nullptr && reference->differences.fit) {
-                return tr("Neutrals linearised by this camera's own curve: %1 K, Duv %2; the reference's: %3 K, Duv %4.")
+                return tr("Neutrals linearised by this camera's own curve: %1 K, Duv %2; the "
+                          "reference's: %3 K, Duv %4.")
                            .arg(1e6 / camera.differences.fit->white.mired.value(), 0, 'f', 0)
                            .arg(camera.differences.fit->white.duv.value(), 0, 'f', 4)
                            .arg(1e6 / reference->differences.fit->white.mired.value(), 0, 'f', 0)
-                           .arg(reference->differences.fit->white.duv.value(), 0, 'f', 4) + u" "_s + basis;
+                           .arg(reference->differences.fit->white.duv.value(), 0, 'f', 4) +
+                       u" "_s + basis;
             }
             return basis;
-        case Quality::Contrast: return tr("Slope of this camera's curve where it passes the reference's grey, over the reference's slope.") + u" "_s + basis;
-        case Quality::BlackLevel: return tr("Signal of the black patch once exposure is equal, minus the reference's.") + u" "_s + basis;
+        case Quality::Contrast:
+            return tr("Slope of this camera's curve where it passes the reference's grey, over the "
+                      "reference's slope.") +
+                   u" "_s + basis;
+        case Quality::BlackLevel:
+            return tr("Signal of the black patch once exposure is equal, minus the reference's.") +
+                   u" "_s + basis;
         case Quality::Saturation:
-        case Quality::Hue: return tr("Chroma of the coloured patches once exposure and white balance are equal: one scale and one turn for all, cyan left out.");
+        case Quality::Hue:
+            return tr(
+                "Chroma of the coloured patches once exposure and white balance are equal: one "
+                "scale and one turn for all, cyan left out.");
         case Quality::DeltaE:
-            return tr("Largest: %1 at %2. Left half of each patch: reference; right half: this camera.").arg(camera.differences.colour.max, 0, 'f', 1).arg(fromCore(camera.differences.worstPatch));
+            return tr("Largest: %1 at %2. Left half of each patch: reference; right half: this "
+                      "camera.")
+                .arg(camera.differences.colour.max, 0, 'f', 1)
+                .arg(fromCore(camera.differences.worstPatch));
     }
     return basis;
 }

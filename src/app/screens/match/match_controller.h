@@ -25,7 +25,8 @@ public:
     void setJudge(const QString& judge);
 
     /// "Why" of a cell in words.
-    [[nodiscard]] QString explanation(const match::CameraMatch& camera, match::Quality quality) const;
+    [[nodiscard]] QString explanation(const match::CameraMatch& camera,
+                                      match::Quality quality) const;
 
 Q_SIGNALS:
     void changed();

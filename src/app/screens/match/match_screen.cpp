@@ -26,7 +26,10 @@ constexpr double kDeltaELimit = 2.0;  // "good" of the handbook's 5.10
 }  // namespace
 
 MatchScreen::MatchScreen(AppContext& context, QWidget* parent)
-    : QWidget(parent), m_controller(new MatchController(context, this)), m_boardModel(new MatchBoardModel(this)), m_turnModel(new TurnListModel(this)) {
+    : QWidget(parent),
+      m_controller(new MatchController(context, this)),
+      m_boardModel(new MatchBoardModel(this)),
+      m_turnModel(new TurnListModel(this)) {
     setObjectName(u"matchScreen"_s);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(16, 12, 16, 12);
@@ -43,15 +46,19 @@ MatchScreen::MatchScreen(AppContext& context, QWidget* parent)
     column->addWidget(m_notes);
     auto* lower = new QHBoxLayout;
     lower->setSpacing(12);
-    lower->addWidget(buildTurns(), 3);
+    lower->addWidget(buildTurns(context), 3);
     m_evidence = new EvidencePanel(*m_controller, content);
     lower->addWidget(m_evidence, 2);
     column->addLayout(lower, 1);
     m_pages = new QStackedWidget(this);
     m_pages->addWidget(content);
-    auto* empty = makeLabel(tr("Nothing to compare yet.\n\nHold a 24-patch chart at the subject's place, in its light, for five seconds while all cameras roll.\n"
-                               "Then drop the clips on the screen Test take: the board fills as they are read."),
-                            "dim", u"matchEmptyLabel"_s, this);
+    auto* empty = makeLabel(
+        tr("Nothing to compare yet.\n\nHold a 24-patch chart at the subject's place, in its light, "
+           "for five seconds while all cameras roll.\n"
+           "Then drop the clips on the screen Test take: the board fills as they are read."),
+        "dim",
+        u"matchEmptyLabel"_s,
+        this);
     empty->setAlignment(Qt::AlignCenter);
     m_pages->addWidget(empty);
     layout->addWidget(m_pages, 1);
@@ -71,7 +78,8 @@ void MatchScreen::buildHead(QVBoxLayout* layout) {
     head->addWidget(m_now);
     head->addWidget(makeLabel(tr("after the turns below, predicted"), "dim", QString(), this));
     head->addWidget(m_after);
-    head->addWidget(makeLabel(tr("good to %1").arg(kDeltaELimit, 0, 'f', 1), "dim", QString(), this));
+    head->addWidget(
+        makeLabel(tr("good to %1").arg(kDeltaELimit, 0, 'f', 1), "dim", QString(), this));
     head->addStretch();
     auto* judgeLabel = makeLabel(tr("&Judge"), "dim", QString(), this);
     m_judge = new QComboBox(this);
@@ -79,9 +87,13 @@ void MatchScreen::buildHead(QVBoxLayout* layout) {
     m_judge->setAccessibleName(tr("Judge colours"));
     m_judge->addItem(tr("as recorded"), u"recorded"_s);
     m_judge->addItem(tr("in linear light"), u"linear"_s);
-    m_judge->setToolTip(tr("As recorded: as a standard display shows the files.\nIn linear light: through the curves that the cameras' profiles declare."));
+    m_judge->setToolTip(
+        tr("As recorded: as a standard display shows the files.\nIn linear light: through the "
+           "curves that the cameras' profiles declare."));
     judgeLabel->setBuddy(m_judge);
-    connect(m_judge, &QComboBox::activated, this, [this](int index) { m_controller->setJudge(m_judge->itemData(index).toString()); });
+    connect(m_judge, &QComboBox::activated, this, [this](int index) {
+        m_controller->setJudge(m_judge->itemData(index).toString());
+    });
     head->addWidget(judgeLabel);
     head->addWidget(m_judge);
     layout->addLayout(head);
@@ -107,11 +119,14 @@ QTableView* MatchScreen::buildBoard() {
     m_board->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     m_board->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     m_board->setFixedHeight(48 + 34 * static_cast<int>(match::kQualityCount) + 4);
-    connect(m_board->selectionModel(), &QItemSelectionModel::currentChanged, this, &MatchScreen::showEvidence);
+    connect(m_board->selectionModel(),
+            &QItemSelectionModel::currentChanged,
+            this,
+            &MatchScreen::showEvidence);
     return m_board;
 }
 
-QWidget* MatchScreen::buildTurns() {
+QWidget* MatchScreen::buildTurns(AppContext& context) {
     QFrame* card = makeCard(u"turnsCard"_s, this);
     auto* layout = new QVBoxLayout(card);
     layout->setContentsMargins(1, 8, 1, 1);
@@ -121,8 +136,10 @@ QWidget* MatchScreen::buildTurns() {
     m_turnSummary = makeLabel(QString(), "dim", u"turnSummary"_s, card);
     head->addWidget(m_turnSummary);
     head->addStretch();
-    m_tickAll = makeButton(tr("&All done"), u"tickAllButton"_s, tr("Write all new settings to the cameras"), card);
-    m_next = makeButton(tr("Next ta&ke"), u"nextTakeButton"_s, tr("Shoot again to see what the turns did"), card);
+    m_tickAll = makeButton(
+        tr("&All done"), u"tickAllButton"_s, tr("Write all new settings to the cameras"), card);
+    m_next = makeButton(
+        tr("Next ta&ke"), u"nextTakeButton"_s, tr("Shoot again to see what the turns did"), card);
     head->addWidget(m_tickAll);
     head->addWidget(m_next);
     layout->addLayout(head);
@@ -133,7 +150,8 @@ QWidget* MatchScreen::buildTurns() {
     m_turns->setItemDelegate(new TurnDelegate(m_turns));
     m_turns->setShowGrid(false);
     m_turns->setFrameShape(QFrame::NoFrame);
-    m_turns->setStyleSheet(u"QTableView { border: none; } QTableView:focus { border: 1px solid #d6d2b0; }"_s);
+    m_turns->setStyleSheet(
+        u"QTableView { border: none; } QTableView:focus { border: 1px solid #d6d2b0; }"_s);
     m_turns->horizontalHeader()->hide();
     m_turns->verticalHeader()->hide();
     m_turns->verticalHeader()->setDefaultSectionSize(33);
@@ -141,20 +159,32 @@ QWidget* MatchScreen::buildTurns() {
     m_turns->setSelectionMode(QAbstractItemView::SingleSelection);
     m_turns->setTabKeyNavigation(false);
     m_turns->installEventFilter(this);
-    const std::array<int, 4> widths{66, 130, 220, 160};
-    for (std::size_t i = 0; i < widths.size(); ++i) m_turns->setColumnWidth(static_cast<int>(i), widths[i]);
+    const std::array<int, 3> widths{66, 120, 240};
+    for (std::size_t i = 0; i < widths.size(); ++i)
+        m_turns->setColumnWidth(static_cast<int>(i), widths[i]);
+    m_turns->setColumnHidden(static_cast<int>(TurnListModel::Column::Why), true);
+    m_turns->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     m_turns->horizontalHeader()->setStretchLastSection(true);
     layout->addWidget(m_turns, 1);
+    m_turnWhy = makeLabel(QString(), "dim", u"turnWhyLabel"_s, card);
+    m_turnWhy->setContentsMargins(10, 4, 10, 6);
+    m_turnWhy->setWordWrap(true);
+    layout->addWidget(m_turnWhy);
+    connect(m_turns->selectionModel(),
+            &QItemSelectionModel::currentChanged,
+            this,
+            &MatchScreen::showTurnReason);
     connect(m_turnModel, &TurnListModel::ticked, this, [this](int row, bool isDone) {
         m_controller->tick(m_turnModel->turns()[static_cast<std::size_t>(row)], isDone);
     });
     connect(m_tickAll, &QPushButton::clicked, m_controller, &MatchController::tickAll);
-    connect(m_next, &QPushButton::clicked, this, &MatchScreen::nextTakeWanted);
+    connect(m_next, &QPushButton::clicked, &context.selection, &Selection::requestNextTake);
     return card;
 }
 
 bool MatchScreen::eventFilter(QObject* watched, QEvent* event) {
-    if (watched == m_turns && event->type() == QEvent::KeyPress && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Space) {
+    if (watched == m_turns && event->type() == QEvent::KeyPress &&
+        static_cast<QKeyEvent*>(event)->key() == Qt::Key_Space) {
         const QModelIndex box = m_turns->currentIndex().siblingAtColumn(0);
         if (box.isValid()) {
             const bool isDone = box.data(Qt::CheckStateRole).toInt() == Qt::Checked;
@@ -171,8 +201,12 @@ void MatchScreen::refreshHead() {
         const rig::Camera* camera = rig::findCamera(m_controller->rig(), id);
         return camera == nullptr ? QString() : plain(camera->letter);
     };
-    const auto number = [](const std::optional<match::WorstPair>& pair) { return pair ? QString::number(pair->deltaE, 'f', 1) : u"–"_s; };
-    m_nowPair->setText(report.worstNow ? tr("worst pair %1–%2, mean ΔE2000").arg(letter(report.worstNow->firstId), letter(report.worstNow->secondId))
+    const auto number = [](const std::optional<match::WorstPair>& pair) {
+        return pair ? QString::number(pair->deltaE, 'f', 1) : u"–"_s;
+    };
+    m_nowPair->setText(report.worstNow ? tr("worst pair %1–%2, mean ΔE2000")
+                                             .arg(letter(report.worstNow->firstId),
+                                                  letter(report.worstNow->secondId))
                                        : tr("worst pair: two measured cameras are needed"));
     m_now->setText(number(report.worstNow));
     m_after->setText(number(report.worstAfter));
@@ -182,7 +216,8 @@ void MatchScreen::refreshHead() {
         std::vector<std::string> lines = match.differences.notes;
         lines.insert(lines.end(), match.plan.leftOver.begin(), match.plan.leftOver.end());
         for (const std::string& line : lines) {
-            notes += u"<p style='margin:0'><span style='color:#deaa54'>△</span> %1: %2</p>"_s.arg(letter(match.cameraId), fromCore(line).toHtmlEscaped());
+            notes += u"<p style='margin:0'><span style='color:#deaa54'>△</span> %1: %2</p>"_s.arg(
+                letter(match.cameraId), fromCore(line).toHtmlEscaped());
         }
     }
     m_notes->setText(notes);
@@ -191,7 +226,11 @@ void MatchScreen::refreshHead() {
 
 void MatchScreen::refresh() {
     const rig::Take* take = m_controller->take();
-    const bool hasAny = take != nullptr && std::any_of(take->shots.begin(), take->shots.end(), [](const rig::Shot& shot) { return shot.reading || !shot.failure.empty(); });
+    const bool hasAny =
+        take != nullptr &&
+        std::any_of(take->shots.begin(), take->shots.end(), [](const rig::Shot& shot) {
+            return shot.reading || !shot.failure.empty();
+        });
     m_pages->setCurrentIndex(hasAny && m_controller->rig().cameras.size() > 1 ? 0 : 1);
     m_boardModel->setReport(m_controller->rig(), m_controller->report());
     m_turnModel->setTurns(m_controller->rig(), m_controller->report().turns());
@@ -199,12 +238,15 @@ void MatchScreen::refresh() {
     const int all = m_turnModel->rowCount();
     const int open = m_turnModel->openTurns();
     m_turnSummary->setText(all == 0 ? tr("no turn brings the cameras nearer")
-                           : open == 0 ? tr("all done: shoot one more take to verify")
-                                       : tr("in the order to do them, %1 of %2 open").arg(open).arg(all));
+                           : open == 0
+                               ? tr("all done: shoot one more take to verify")
+                               : tr("in the order to do them, %1 of %2 open").arg(open).arg(all));
     m_tickAll->setEnabled(open > 0);
+    showTurnReason();
     if (!m_board->currentIndex().isValid()) {
         for (int column = 0; column < m_boardModel->columnCount(); ++column) {
-            if (m_boardModel->index(0, column).data(MatchBoardModel::IsReferenceRole).toBool()) continue;
+            if (m_boardModel->index(0, column).data(MatchBoardModel::IsReferenceRole).toBool())
+                continue;
             m_board->setCurrentIndex(m_boardModel->index(0, column));
             break;
         }
@@ -212,12 +254,23 @@ void MatchScreen::refresh() {
     showEvidence();
 }
 
+void MatchScreen::showTurnReason() {
+    const QModelIndex chosen = m_turns->currentIndex();
+    const bool hasTurns = m_turnModel->rowCount() > 0;
+    m_turnWhy->setVisible(hasTurns);
+    m_turnWhy->setText(
+        chosen.isValid()
+            ? tr("Why: %1").arg(chosen.data(Qt::ToolTipRole).toString())
+            : tr("Space ticks a turn as done and writes the new setting to its camera."));
+}
+
 void MatchScreen::showEvidence() {
     const QModelIndex chosen = m_board->currentIndex();
     const auto& cameras = m_boardModel->report().cameras;
     const bool isSound = chosen.isValid() && chosen.column() < static_cast<int>(cameras.size());
-    m_evidence->show(isSound ? &cameras[static_cast<std::size_t>(chosen.column())] : nullptr,
-                     isSound ? static_cast<match::Quality>(chosen.row()) : match::Quality::Exposure);
+    m_evidence->show(
+        isSound ? &cameras[static_cast<std::size_t>(chosen.column())] : nullptr,
+        isSound ? static_cast<match::Quality>(chosen.row()) : match::Quality::Exposure);
 }
 
 }  // namespace rigmatch::app

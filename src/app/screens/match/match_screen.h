@@ -25,20 +25,17 @@ class MatchScreen : public QWidget {
 public:
     MatchScreen(AppContext& context, QWidget* parent);
 
-Q_SIGNALS:
-    /// The user wants the next take.
-    void nextTakeWanted();
-
 protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
 
 private:
     void buildHead(QVBoxLayout* layout);
     QTableView* buildBoard();
-    QWidget* buildTurns();
+    QWidget* buildTurns(AppContext& context);
     void refresh();
     void refreshHead();
     void showEvidence();
+    void showTurnReason();
 
     MatchController* m_controller;
     MatchBoardModel* m_boardModel;
@@ -53,6 +50,7 @@ private:
     QLabel* m_nowPair;
     QLabel* m_notes;
     QLabel* m_turnSummary;
+    QLabel* m_turnWhy;
     QPushButton* m_tickAll;
     QPushButton* m_next;
 };

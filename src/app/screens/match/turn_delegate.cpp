@@ -22,7 +22,9 @@ void paintTick(QPainter& painter, const QRect& area, bool isDone, const QString&
     painter.drawRoundedRect(box, 3, 3);
     if (isDone) {
         painter.setPen(QPen(theme::kText, 2.0));
-        painter.drawPolyline(QPolygonF({{box.left() + 3.5, box.center().y()}, {box.left() + 7, box.bottom() - 4}, {box.right() - 3, box.top() + 4}}));
+        painter.drawPolyline(QPolygonF({{box.left() + 3.5, box.center().y()},
+                                        {box.left() + 7, box.bottom() - 4},
+                                        {box.right() - 3, box.top() + 4}}));
     }
     theme::paintBadge(painter, QRectF(box.right() + 12, area.center().y() - 10, 20, 20), letter);
 }
@@ -36,15 +38,21 @@ void paintChange(QPainter& painter, const QRect& area, const QModelIndex& index,
     const QRect rest = area.adjusted(painter.fontMetrics().horizontalAdvance(lead), 0, 0, 0);
     painter.setFont(theme::font(13, QFont::DemiBold));
     painter.setPen(isDone ? theme::kFaint : theme::kText);
-    painter.drawText(rest, Qt::AlignVCenter | Qt::AlignLeft,
-                     painter.fontMetrics().elidedText(index.data(TurnListModel::ToTextRole).toString(), Qt::ElideRight, rest.width()));
+    painter.drawText(
+        rest,
+        Qt::AlignVCenter | Qt::AlignLeft,
+        painter.fontMetrics().elidedText(
+            index.data(TurnListModel::ToTextRole).toString(), Qt::ElideRight, rest.width()));
 }
 
 }  // namespace
 
-void TurnDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const {
+void TurnDelegate::paint(QPainter* painter,
+                         const QStyleOptionViewItem& option,
+                         const QModelIndex& index) const {
     painter->save();
-    if ((option.state & QStyle::State_Selected) != 0) painter->fillRect(option.rect, QColor(60, 60, 60));
+    if ((option.state & QStyle::State_Selected) != 0)
+        painter->fillRect(option.rect, QColor(60, 60, 60));
     painter->setPen(theme::kLine);
     painter->drawLine(option.rect.bottomLeft(), option.rect.bottomRight());
     const QRect area = option.rect.adjusted(8, 0, -6, 0);
@@ -55,18 +63,26 @@ void TurnDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option, 
     } else if (column == Column::Change) {
         paintChange(*painter, area, index, isDone);
     } else {
-        painter->setFont(theme::font(column == Column::Control ? 13 : 12, column == Column::Control ? QFont::Medium : QFont::Normal));
-        painter->setPen(isDone ? theme::kFaint : column == Column::Control ? theme::kText : theme::kDim);
-        painter->drawText(area, Qt::AlignVCenter | Qt::AlignLeft,
-                          painter->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, area.width()));
+        painter->setFont(theme::font(column == Column::Control ? 13 : 12,
+                                     column == Column::Control ? QFont::Medium : QFont::Normal));
+        painter->setPen(isDone                      ? theme::kFaint
+                        : column == Column::Control ? theme::kText
+                                                    : theme::kDim);
+        painter->drawText(area,
+                          Qt::AlignVCenter | Qt::AlignLeft,
+                          painter->fontMetrics().elidedText(
+                              index.data().toString(), Qt::ElideRight, area.width()));
     }
     painter->restore();
 }
 
-bool TurnDelegate::editorEvent(QEvent* event, QAbstractItemModel* model, const QStyleOptionViewItem& option,
+bool TurnDelegate::editorEvent(QEvent* event,
+                               QAbstractItemModel* model,
+                               const QStyleOptionViewItem& option,
                                const QModelIndex& index) {
-    const bool isClick = event->type() == QEvent::MouseButtonRelease && index.column() == 0 &&
-                         option.rect.contains(static_cast<QMouseEvent*>(event)->position().toPoint());
+    const bool isClick =
+        event->type() == QEvent::MouseButtonRelease && index.column() == 0 &&
+        option.rect.contains(static_cast<QMouseEvent*>(event)->position().toPoint());
     if (!isClick) return false;
     const bool isDone = index.data(Qt::CheckStateRole).toInt() == Qt::Checked;
     return model->setData(index, isDone ? Qt::Unchecked : Qt::Checked, Qt::CheckStateRole);

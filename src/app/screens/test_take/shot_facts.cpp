@@ -16,29 +16,45 @@ class Words {
     Q_DECLARE_TR_FUNCTIONS(ShotFacts)
 public:
     static QString noClip() { return tr("no clip yet"); }
-    static QString measuring(double share) { return tr("measuring, %1 %").arg(static_cast<int>(share * 100.0)); }
+    static QString measuring(double share) {
+        return tr("measuring, %1 %").arg(static_cast<int>(share * 100.0));
+    }
     static QString waiting() { return tr("not measured"); }
     static QString unreadable() { return tr("cannot be read"); }
     static QString noChart() { return tr("no chart found"); }
     static QString chart(int frames, int warnings) {
-        const QString text = tr("chart found, %n frame(s)", nullptr, frames);
-        return warnings == 0 ? text : text + tr(", %n warning(s)", nullptr, warnings);
+        const QString text =
+            counted(frames, tr("chart found, 1 frame"), tr("chart found, %1 frames"));
+        return warnings == 0 ? text
+                             : text + counted(warnings, tr(", 1 warning"), tr(", %1 warnings"));
     }
     static QString manual() { return tr("corners set by hand"); }
-    static QString emptyFacts() { return tr("Choose a camera and drop its clip here. The chart is found by itself."); }
+    static QString emptyFacts() {
+        return tr("Choose a camera and drop its clip here. The chart is found by itself.");
+    }
     static QString file(const rig::Reading& r) {
-        const QString kind = r.isStill ? tr("Still") : tr("Clip of %1 s at %2 fps").arg(r.durationSeconds, 0, 'f', 1).arg(r.frameRate, 0, 'g', 5);
-        return tr("%1, %2 × %3, %4 bit, %5 range, matrix %6.").arg(kind).arg(r.width).arg(r.height).arg(r.bitDepth).arg(plain(r.range), plain(r.matrix));
+        const QString kind = r.isStill ? tr("Still")
+                                       : tr("Clip of %1 s at %2 fps")
+                                             .arg(r.durationSeconds, 0, 'f', 1)
+                                             .arg(r.frameRate, 0, 'g', 5);
+        return tr("%1, %2 × %3, %4 bit, %5 range, matrix %6.")
+            .arg(kind)
+            .arg(r.width)
+            .arg(r.height)
+            .arg(r.bitDepth)
+            .arg(plain(r.range), plain(r.matrix));
     }
     static QString span(const rig::Reading& r) {
         if (r.isStill || r.framesUsed == 1) return tr("One frame was measured.");
-        return tr("The chart rests from %1 to %2 s; %n frame(s) were averaged.", nullptr, r.framesUsed)
+        return tr("The chart rests from %1 to %2 s; %3 frames were averaged.")
             .arg(r.spanStartSeconds, 0, 'f', 2)
-            .arg(r.spanEndSeconds, 0, 'f', 2);
+            .arg(r.spanEndSeconds, 0, 'f', 2)
+            .arg(r.framesUsed);
     }
     static QString found(const rig::Reading& r) {
         return r.areCornersManual ? tr("The corners were set by hand.")
-                                  : tr("Found by itself, confidence %1 %.").arg(static_cast<int>(r.confidence * 100.0 + 0.5));
+                                  : tr("Found by itself, confidence %1 %.")
+                                        .arg(static_cast<int>(r.confidence * 100.0 + 0.5));
     }
     static QString noneClipped() { return tr("No patch is clipped."); }
     static QString grey(const rig::Reading& r) {
@@ -56,14 +72,21 @@ public:
 
 QString paragraph(const QString& text, const QString& hint, bool isAttention) {
     const QString mark = isAttention ? u"<span style='color:#deaa54'>△</span> "_s : QString();
-    const QString after = hint.isEmpty() ? QString() : u" <span style='color:#a5a5a5'>"_s + hint.toHtmlEscaped() + u"</span>"_s;
+    const QString after =
+        hint.isEmpty() ? QString()
+                       : u" <span style='color:#a5a5a5'>"_s + hint.toHtmlEscaped() + u"</span>"_s;
     return u"<p style='margin:0 0 5px 0'>"_s + mark + text.toHtmlEscaped() + after + u"</p>"_s;
 }
 
 }  // namespace
 
 ShotListModel::Row shotRow(const rig::Camera& camera, const rig::Shot* shot, double measuredShare) {
-    ShotListModel::Row row{plain(camera.id), plain(camera.letter), plain(camera.role), QString(), Words::noClip(), Attention::None};
+    ShotListModel::Row row{plain(camera.id),
+                           plain(camera.letter),
+                           plain(camera.role),
+                           QString(),
+                           Words::noClip(),
+                           Attention::None};
     if (shot == nullptr) return row;
     row.file = plain(shot->media.filename().string());
     if (measuredShare >= 0.0) {
@@ -79,7 +102,8 @@ ShotListModel::Row shotRow(const rig::Camera& camera, const rig::Shot* shot, dou
     } else {
         row.state = shot->reading->areCornersManual
                         ? Words::manual()
-                        : Words::chart(shot->reading->framesUsed, static_cast<int>(shot->reading->warnings.size()));
+                        : Words::chart(shot->reading->framesUsed,
+                                       static_cast<int>(shot->reading->warnings.size()));
         if (!shot->reading->warnings.empty()) row.attention = Attention::Near;
     }
     return row;
@@ -95,7 +119,8 @@ QString shotFacts(const rig::Shot* shot) {
         text += paragraph(Words::span(reading) + u" "_s + Words::found(reading), {}, false);
         text += paragraph(Words::grey(reading), {}, false);
     } else {
-        text += paragraph(Words::noChart() + u". "_s + fromCore(reading.reason), fromCore(reading.hint), true);
+        text += paragraph(
+            Words::noChart() + u". "_s + fromCore(reading.reason), fromCore(reading.hint), true);
     }
     bool hasClipped = false;
     for (const base::Warning& warning : reading.warnings) {

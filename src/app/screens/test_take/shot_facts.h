@@ -9,9 +9,12 @@
 namespace rigmatch::app {
 
 /// The row of one camera in the list of a take. `measuredShare` below 0: not being measured.
-[[nodiscard]] ShotListModel::Row shotRow(const rig::Camera& camera, const rig::Shot* shot, double measuredShare);
+[[nodiscard]] ShotListModel::Row shotRow(const rig::Camera& camera,
+                                         const rig::Shot* shot,
+                                         double measuredShare);
 
-/// What was found in a shot, in words, as rich text: span, frames, clipped patches, warnings with their remedy.
+/// What was found in a shot, in words, as rich text: span, frames, clipped patches, warnings with
+/// their remedy.
 [[nodiscard]] QString shotFacts(const rig::Shot* shot);
 
 }  // namespace rigmatch::app

@@ -26,24 +26,29 @@ void takeRecorded(rig::Settings& settings, const media::RecordedSettings& record
 
 }  // namespace
 
-TakeController::TakeController(AppContext& context, QObject* parent) : QObject(parent), m_context(context) {
+TakeController::TakeController(AppContext& context, QObject* parent)
+    : QObject(parent), m_context(context) {
     connect(&context.document, &RigDocument::rigChanged, this, &TakeController::changed);
     connect(&context.selection, &Selection::changed, this, &TakeController::changed);
     connect(&context.jobs, &JobRunner::changed, this, &TakeController::changed);
+    connect(&context.selection, &Selection::nextTakeRequested, this, &TakeController::nextTake);
     m_cornerTimer.setSingleShot(true);
     m_cornerTimer.setInterval(kCornerDelayMs);
     connect(&m_cornerTimer, &QTimer::timeout, this, [this] {
-        if (take() != nullptr && camera() != nullptr) measure(take()->id, camera()->id, m_cornerGroup);
+        if (take() != nullptr && camera() != nullptr)
+            measure(take()->id, camera()->id, m_cornerGroup);
     });
 }
 
 const rig::Camera* TakeController::camera() const {
-    const rig::Camera* chosen = rig::findCamera(rig(), m_context.selection.cameraId().toStdString());
+    const rig::Camera* chosen =
+        rig::findCamera(rig(), m_context.selection.cameraId().toStdString());
     return chosen != nullptr ? chosen : (rig().cameras.empty() ? nullptr : &rig().cameras.front());
 }
 
 const rig::Shot* TakeController::shot() const {
-    return take() == nullptr || camera() == nullptr ? nullptr : rig::findShot(*take(), camera()->id);
+    return take() == nullptr || camera() == nullptr ? nullptr
+                                                    : rig::findShot(*take(), camera()->id);
 }
 
 double TakeController::measuredShare(const QString& cameraId) const {
@@ -52,8 +57,10 @@ double TakeController::measuredShare(const QString& cameraId) const {
 }
 
 bool TakeController::canShoot() const {
-    return m_shootJob == 0 && std::any_of(rig().cameras.begin(), rig().cameras.end(),
-                                          [](const rig::Camera& camera) { return camera.simulated.has_value(); });
+    return m_shootJob == 0 &&
+           std::any_of(rig().cameras.begin(), rig().cameras.end(), [](const rig::Camera& camera) {
+               return camera.simulated.has_value();
+           });
 }
 
 rig::Take& TakeController::takeOf(rig::Rig& rig, const std::string& takeId) const {
@@ -70,6 +77,14 @@ std::string TakeController::ensureTake(rig::Rig& next) {
     made.startedAt = QDateTime::currentDateTime().toString(Qt::ISODate).toStdString();
     next.takes.push_back(made);
     return made.id;
+}
+
+void TakeController::nextTake() {
+    if (canShoot()) {
+        shoot();
+    } else {
+        newTake();
+    }
 }
 
 void TakeController::newTake() {
@@ -106,27 +121,34 @@ void TakeController::assign(const QStringList& files, const QString& cameraId) {
         shot.cameraId = next.cameras[i].id;
         shot.media = std::filesystem::absolute(paths[static_cast<std::size_t>(assigned[i])]);
         shot.settings = next.cameras[i].settings;
-        std::erase_if(take.shots, [&](const rig::Shot& old) { return old.cameraId == shot.cameraId; });
+        std::erase_if(take.shots,
+                      [&](const rig::Shot& old) { return old.cameraId == shot.cameraId; });
         take.shots.push_back(shot);
         given.push_back(shot.cameraId);
     }
-    m_context.document.change(tr("Add %n clip(s)", nullptr, static_cast<int>(given.size())), next, group);
+    m_context.document.change(
+        counted(static_cast<int>(given.size()), tr("Add a clip"), tr("Add %1 clips")), next, group);
     for (const std::string& camera : given) measure(takeId, camera, group);
 }
 
 void TakeController::assignFolder(const QString& folder) {
     QStringList files;
-    for (const auto& path : jobs::mediaInFolder(folder.toStdString())) files << plain(path.string());
+    for (const auto& path : jobs::mediaInFolder(folder.toStdString()))
+        files << plain(path.string());
     if (files.isEmpty()) {
-        Q_EMIT failed({base::ErrorCode::NotFound, "No clip in this folder",
-                       "\"" + folder.toStdString() + "\" holds no clip or still of a kind that is read.",
-                       "Choose the folder with this take's files."});
+        Q_EMIT failed(
+            {base::ErrorCode::NotFound,
+             "No clip in this folder",
+             "\"" + folder.toStdString() + "\" holds no clip or still of a kind that is read.",
+             "Choose the folder with this take's files."});
         return;
     }
     assign(files);
 }
 
-void TakeController::editShot(const QString& text, const std::function<void(rig::Shot&)>& edit, int group) {
+void TakeController::editShot(const QString& text,
+                              const std::function<void(rig::Shot&)>& edit,
+                              int group) {
     if (shot() == nullptr) return;
     rig::Rig next = rig();
     edit(*rig::findShot(takeOf(next, take()->id), camera()->id));
@@ -136,8 +158,10 @@ void TakeController::editShot(const QString& text, const std::function<void(rig:
 void TakeController::removeShot() {
     if (shot() == nullptr) return;
     rig::Rig next = rig();
-    std::erase_if(takeOf(next, take()->id).shots, [&](const rig::Shot& s) { return s.cameraId == camera()->id; });
-    m_context.document.change(tr("Remove the clip of camera %1").arg(plain(camera()->letter)), next);
+    std::erase_if(takeOf(next, take()->id).shots,
+                  [&](const rig::Shot& s) { return s.cameraId == camera()->id; });
+    m_context.document.change(tr("Remove the clip of camera %1").arg(plain(camera()->letter)),
+                              next);
 }
 
 void TakeController::measureAgain() {
@@ -146,7 +170,8 @@ void TakeController::measureAgain() {
 
 void TakeController::setCorners(const rig::PictureQuad& corners, bool isSettled) {
     if (m_cornerGroup < 0) m_cornerGroup = m_context.document.newGroup();
-    editShot(tr("Move chart corners"), [&](rig::Shot& s) { s.manualCorners = corners; }, m_cornerGroup);
+    editShot(
+        tr("Move chart corners"), [&](rig::Shot& s) { s.manualCorners = corners; }, m_cornerGroup);
     // The reading follows while a corner moves, at rest within a moment.
     if (!m_cornerTimer.isActive()) m_cornerTimer.start();
     if (!isSettled) return;
@@ -158,14 +183,18 @@ void TakeController::setCorners(const rig::PictureQuad& corners, bool isSettled)
 
 void TakeController::findAgain() {
     const int group = m_context.document.newGroup();
-    editShot(tr("Find the chart again"), [](rig::Shot& s) { s.manualCorners.reset(); }, group);
+    editShot(
+        tr("Find the chart again"), [](rig::Shot& s) { s.manualCorners.reset(); }, group);
     if (shot() != nullptr) measure(take()->id, camera()->id, group);
 }
 
 void TakeController::setRange(const QString& range) {
     if (shot() == nullptr || plain(shot()->rangeOverride) == range) return;
     const int group = m_context.document.newGroup();
-    editShot(tr("Read the codes differently"), [&](rig::Shot& s) { s.rangeOverride = range.toStdString(); }, group);
+    editShot(
+        tr("Read the codes differently"),
+        [&](rig::Shot& s) { s.rangeOverride = range.toStdString(); },
+        group);
     measure(take()->id, camera()->id, group);
 }
 
@@ -181,8 +210,11 @@ void TakeController::measure(const std::string& takeId, const std::string& camer
     const QString title = tr("Measuring camera %1").arg(plain(camera->letter));
     const auto number = std::make_shared<int>(0);
     *number = m_context.jobs.start<jobs::MeasuredShot>(
-        title, this,
-        [copy = *shot](const base::Progress& progress) { return jobs::measureShot(copy, progress); },
+        title,
+        this,
+        [copy = *shot](const base::Progress& progress) {
+            return jobs::measureShot(copy, progress);
+        },
         [this, takeId, key, group, number](const jobs::MeasuredShot& measured) {
             if (m_measuring.value(key) == *number) m_measuring.remove(key);
             if (!measured.isCancelled) takeReading(takeId, measured, group);
@@ -193,11 +225,14 @@ void TakeController::measure(const std::string& takeId, const std::string& camer
     Q_EMIT changed();
 }
 
-void TakeController::takeReading(const std::string& takeId, const jobs::MeasuredShot& measured, int group) {
+void TakeController::takeReading(const std::string& takeId,
+                                 const jobs::MeasuredShot& measured,
+                                 int group) {
     rig::Rig next = rig();
     for (rig::Take& take : next.takes) {
         rig::Shot* shot = take.id == takeId ? rig::findShot(take, measured.shot.cameraId) : nullptr;
-        // The clip may have been changed or removed while it was measured; then this reading is of no use.
+        // The clip may have been changed or removed while it was measured; then this reading is of
+        // no use.
         if (shot == nullptr || shot->media != measured.shot.media) continue;
         shot->reading = measured.shot.reading;
         shot->failure = measured.shot.failure;
@@ -228,8 +263,10 @@ void TakeController::shoot() {
     sim::ShootOptions options;
     options.seed = static_cast<std::uint64_t>(number);
     m_shootJob = m_context.jobs.start<Files>(
-        tr("Simulated cameras are shooting"), this,
-        [copy = rig(), folder, options, set = m_context.simulatedSet](const base::Progress& progress) {
+        tr("Simulated cameras are shooting"),
+        this,
+        [copy = rig(), folder, options, set = m_context.simulatedSet](
+            const base::Progress& progress) {
             const std::lock_guard lock(set->mutex);
             return jobs::shootTake(set->set, copy, folder, "", options, progress);
         },
@@ -237,7 +274,8 @@ void TakeController::shoot() {
             m_shootJob = 0;
             if (files) takeFiles(*files);
             Q_EMIT changed();
-            if (!files && files.error().code != base::ErrorCode::Cancelled) Q_EMIT failed(files.error());
+            if (!files && files.error().code != base::ErrorCode::Cancelled)
+                Q_EMIT failed(files.error());
         });
     Q_EMIT changed();
 }

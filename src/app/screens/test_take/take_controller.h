@@ -11,8 +11,8 @@
 
 namespace rigmatch::app {
 
-/// What can be done with test takes: dropping clips, letting simulated cameras shoot, correcting corners.
-/// Measuring runs in the background; its results join the step that asked for them.
+/// What can be done with test takes: dropping clips, letting simulated cameras shoot, correcting
+/// corners. Measuring runs in the background; its results join the step that asked for them.
 class TakeController : public QObject {
     Q_OBJECT
 public:
@@ -24,13 +24,18 @@ public:
     /// The current camera's shot in the current take, or nullptr.
     [[nodiscard]] const rig::Shot* shot() const;
     void select(const QString& cameraId) { m_context.selection.setCameraId(cameraId); }
-    [[nodiscard]] bool isMeasuring(const QString& cameraId) const { return m_measuring.contains(cameraId); }
+    [[nodiscard]] bool isMeasuring(const QString& cameraId) const {
+        return m_measuring.contains(cameraId);
+    }
     [[nodiscard]] double measuredShare(const QString& cameraId) const;
     [[nodiscard]] bool isShooting() const { return m_shootJob != 0; }
     [[nodiscard]] bool canShoot() const;
 
     void newTake();
-    /// Gives files to cameras: one file to `cameraId` if given, else by name and order (jobs::assignFiles).
+    /// Shoots where the cameras can, else makes an empty take.
+    void nextTake();
+    /// Gives files to cameras: one file to `cameraId` if given, else by name and order
+    /// (jobs::assignFiles).
     void assign(const QStringList& files, const QString& cameraId = QString());
     void assignFolder(const QString& folder);
     void removeShot();
@@ -41,7 +46,8 @@ public:
     void setRange(const QString& range);
     void shoot();
     void cancel();
-    /// Looks for missing clips by name in `folder`. Gives how many were found and how many are still missing.
+    /// Looks for missing clips by name in `folder`. Gives how many were found and how many are
+    /// still missing.
     std::pair<int, int> relink(const QString& folder);
     [[nodiscard]] int missingMedia() const;
 

@@ -17,7 +17,8 @@ class FrameView;
 class ShotListModel;
 class TakeController;
 
-/// Screen "Test take": clips dropped on cameras, the chart over the picture, and what was found in words.
+/// Screen "Test take": clips dropped on cameras, the chart over the picture, and what was found in
+/// words.
 class TestTakeScreen : public QWidget {
     Q_OBJECT
 public:

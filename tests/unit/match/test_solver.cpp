@@ -1,0 +1,154 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <QtTest>
+
+#include "match/match_report.h"
+#include "rig/bodies.h"
+#include "support/synthetic_reading.h"
+
+using namespace rigmatch;
+using match::Quality;
+using rig::Control;
+using support::IdealCamera;
+
+namespace {
+
+struct Case {
+    rig::Rig rig;
+    rig::Take take;
+};
+
+/// Two equal bodies; B sees the chart as `camera`, A ideally.
+Case twoCameras(const IdealCamera& camera) {
+    Case made;
+    for (const char* id : {"a", "b"}) {
+        rig::Camera body;
+        body.id = id;
+        rig::applyBodyKind(body, rig::bodyKinds()[1]);
+        made.rig.cameras.push_back(body);
+        rig::Shot shot;
+        shot.cameraId = id;
+        shot.settings = body.settings;
+        shot.reading = support::idealReading(std::string(id) == "a" ? IdealCamera{} : camera);
+        made.take.shots.push_back(shot);
+    }
+    rig::renumber(made.rig);
+    return made;
+}
+
+const rig::Turn* find(const std::vector<rig::Turn>& turns, Control control) {
+    const auto found = std::find_if(turns.begin(), turns.end(), [&](const rig::Turn& t) { return t.control == control; });
+    return found == turns.end() ? nullptr : &*found;
+}
+
+}  // namespace
+
+class TestSolver : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void twoThirdsDarkAsksForTwoThirdsOfIso() {
+        const Case c = twoCameras({colour::curveOf(colour::CurveKind::Bt709), -0.667});
+        const auto report = match::matchTake(c.rig, c.take);
+        const auto turns = report.turns();
+        QCOMPARE(turns.size(), std::size_t{1});
+        QCOMPARE(turns[0].control, Control::Iso);
+        QCOMPARE(turns[0].fromText, std::string("ISO 800"));
+        QCOMPARE(turns[0].toText, std::string("ISO 1250"));
+        QVERIFY(std::abs(turns[0].after) < 0.03);
+        QVERIFY(report.worstAfter->deltaE < 0.3 && report.worstNow->deltaE > 5.0);
+    }
+    /// Handbook 4.7: 20 mired too warm at 5600 K is dialled as 5036 K, rounded to this body's steps of 100 K.
+    void warmthIsDialledByMiredArithmetic() {
+        IdealCamera warm;
+        warm.whiteBalanceMired = 20.0;
+        const Case c = twoCameras(warm);
+        const auto turns = match::matchTake(c.rig, c.take).turns();
+        const rig::Turn* turn = find(turns, Control::WhiteBalance);
+        QVERIFY(turn != nullptr);
+        QCOMPARE(turn->toText, std::string("5000 K"));
+        QCOMPARE(turn->reason, std::string("the picture is too warm"));
+    }
+    void tintGoesInStepsOfTheBody() {
+        IdealCamera pink;
+        pink.tintDuv = -0.0045;
+        const Case c = twoCameras(pink);
+        const auto turns = match::matchTake(c.rig, c.take).turns();
+        const rig::Turn* turn = find(turns, Control::Tint);
+        QVERIFY(turn != nullptr);
+        QCOMPARE(turn->toValue, 3.0);  // 3 x 0.0015
+    }
+    void goodCamerasGetNoTurn() {
+        IdealCamera near;
+        near.exposureStops = 0.05;
+        near.whiteBalanceMired = 0.6;
+        const Case c = twoCameras(near);
+        QVERIFY(match::matchTake(c.rig, c.take).turns().empty());
+    }
+    void automaticsAreLockedFirst() {
+        Case c = twoCameras({colour::curveOf(colour::CurveKind::Bt709), 0.67});
+        c.take.shots[1].settings.isAutoExposure = true;
+        c.take.shots[1].settings.isAutoWhiteBalance = true;
+        const auto turns = match::matchTake(c.rig, c.take).turns();
+        QCOMPARE(turns[0].control, Control::LockExposure);
+        QCOMPARE(turns[1].control, Control::LockWhiteBalance);
+        QCOMPARE(turns[2].control, Control::Iso);
+    }
+    void ndComesBeforeAnAbsurdIso() {
+        Case c = twoCameras({colour::curveOf(colour::CurveKind::Log), 1.95});
+        c.rig.cameras[1].sheet.ndStops = {0.0, 2.0, 4.0, 6.0};
+        c.rig.cameras[1].sheet.isoValues = {800.0, 1600.0};
+        c.take.shots[0].reading = support::idealReading({colour::curveOf(colour::CurveKind::Log), 0.0});
+        const auto turns = match::matchTake(c.rig, c.take).turns();
+        const rig::Turn* turn = find(turns, Control::Nd);
+        QVERIFY(turn != nullptr);
+        QCOMPARE(turn->toText, std::string("ND 2 stops"));
+    }
+    void whatCannotBeReachedIsSaid() {
+        Case c = twoCameras({colour::curveOf(colour::CurveKind::Bt709), -1.0});
+        rig::ControlSheet& sheet = c.rig.cameras[1].sheet;
+        sheet.isoValues = {800.0};
+        sheet.fNumbers = {2.8};
+        const auto report = match::matchTake(c.rig, c.take);
+        const auto* b = report.find("b");
+        QVERIFY(b->plan.turns.empty());
+        QCOMPARE(b->plan.leftOver.size(), std::size_t{1});
+        QVERIFY(b->plan.leftOver[0].find("no allowed ISO, aperture or ND reaches further") != std::string::npos);
+    }
+    void withoutControlsTurnsAreAmounts() {
+        IdealCamera camera;
+        camera.exposureStops = -0.667;
+        camera.whiteBalanceMired = 21.0;
+        const Case c = twoCameras(camera);
+        const auto turns = match::matchTake(c.rig, c.take, false).turns();
+        QCOMPARE(turns.size(), std::size_t{2});
+        QVERIFY(turns[0].isAmount);
+        QCOMPARE(turns[0].toText, std::string("+2/3 stop"));
+        QCOMPARE(turns[1].toText, std::string("\u221221 mired"));
+    }
+    void missingClipLeavesTheOthersMeasured() {
+        Case c = twoCameras({});
+        c.rig.cameras.push_back(c.rig.cameras[1]);
+        c.rig.cameras.back().id = "c";
+        rig::renumber(c.rig);
+        const auto report = match::matchTake(c.rig, c.take);
+        QVERIFY(report.find("b")->differences.of(Quality::Exposure).value);
+        QVERIFY(!report.find("c")->differences.of(Quality::Exposure).value);
+        QCOMPARE(report.find("c")->differences.of(Quality::Exposure).reason, std::string("No clip in this take. Drop one on Test take."));
+        QCOMPARE(report.attentionCount(), 8);
+    }
+    void predictionMeetsWhatTheTurnedCameraThenGives() {
+        IdealCamera camera;
+        camera.exposureStops = -0.6;
+        camera.whiteBalanceMired = 15.0;
+        const rig::Reading before = support::idealReading(camera);
+        camera.exposureStops = 0.0;
+        camera.whiteBalanceMired = 0.0;
+        const rig::Reading after = support::idealReading(camera);
+        const auto fit = match::fitNeutrals(before);
+        const auto guess = match::predicted(before, *fit, {0.6, -15.0, 0.0});
+        const auto difference = match::colourDifference(guess, {}, match::signalsOf(after), {});
+        QVERIFY2(difference.mean < 0.5, qPrintable(QString::number(difference.mean)));
+    }
+};
+
+QTEST_APPLESS_MAIN(TestSolver)
+#include "test_solver.moc"

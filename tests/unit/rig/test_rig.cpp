@@ -1,0 +1,94 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <QtTest>
+
+#include "rig/bodies.h"
+#include "rig/rig.h"
+#include "rig/turn.h"
+
+using namespace rigmatch;
+
+class TestRig : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void lettersFollowTheOrderAndAReferenceAlwaysExists() {
+        rig::Rig rig;
+        for (int i = 0; i < 3; ++i) {
+            rig::Camera camera;
+            camera.id = rig::freshCameraId(rig);
+            rig.cameras.push_back(camera);
+        }
+        rig::renumber(rig);
+        QCOMPARE(rig.cameras[2].letter, std::string("C"));
+        QCOMPARE(rig.referenceId, rig.cameras[0].id);
+        rig.cameras.erase(rig.cameras.begin());
+        rig::renumber(rig);
+        QCOMPARE(rig.cameras[0].letter, std::string("A"));
+        QCOMPARE(rig.referenceId, rig.cameras[0].id);
+        QCOMPARE(rig::freshCameraId(rig), std::string("camera-1"));
+    }
+    void whatWillHurtIsFlagged() {
+        rig::Rig rig;
+        rig.cameras.resize(2);
+        rig.cameras[0].id = "a";
+        rig.cameras[1].id = "b";
+        rig::renumber(rig);
+        QVERIFY(rig::cameraFlags(rig, rig.cameras[1]).empty());
+        rig.cameras[1].settings.frameRate = 24.0;
+        rig.cameras[1].settings.shutterSeconds = 1.0 / 100.0;
+        rig.cameras[1].settings.isAutoExposure = true;
+        rig.cameras[1].settings.isAutoWhiteBalance = true;
+        const auto flags = rig::cameraFlags(rig, rig.cameras[1]);
+        QCOMPARE(flags.size(), std::size_t{4});
+        QCOMPARE(flags[2].text, std::string("Frame rate 24.000 fps; reference 25.000 fps: motion will not cut."));
+        QVERIFY(rig::cameraFlags(rig, rig.cameras[0]).empty());
+    }
+    void bodiesOfferOnlyWhatTheyHave() {
+        for (const rig::BodyKind& kind : rig::bodyKinds()) {
+            rig::Camera camera;
+            camera.settings.isoValue = 111.0;
+            camera.settings.whiteBalanceKelvin = 5555.0;
+            rig::applyBodyKind(camera, kind);
+            const auto& sheet = camera.sheet;
+            QVERIFY2(!sheet.fNumbers.empty(), kind.name.c_str());
+            QVERIFY(std::find(sheet.isoValues.begin(), sheet.isoValues.end(), camera.settings.isoValue) != sheet.isoValues.end());
+            QVERIFY(std::find(sheet.kelvins.begin(), sheet.kelvins.end(), camera.settings.whiteBalanceKelvin) != sheet.kelvins.end());
+            QVERIFY(rig::findProfile(sheet, camera.settings.profile) != nullptr);
+        }
+    }
+    void lensDecidesTheApertures() {
+        rig::Camera camera;
+        rig::applyBodyKind(camera, rig::bodyKinds().front());
+        rig::applyLens(camera, {"kit zoom at 50 mm f/5.6", 50.0, 5.6, 32.0});
+        QCOMPARE(camera.sheet.fNumbers.front(), 5.6);
+        QCOMPARE(camera.settings.fNumber, 5.6);
+        rig::applyLens(camera, {"35 mm T1.5", 35.0, 1.5, 22.0});
+        QCOMPARE(camera.sheet.fNumbers.front(), 1.5);
+    }
+    void turnsAreDoneAndTakenBack() {
+        rig::Settings settings;
+        rig::Turn turn;
+        turn.control = rig::Control::Iso;
+        turn.fromValue = 800.0;
+        turn.toValue = 1250.0;
+        QVERIFY(!rig::isDone(settings, turn));
+        const rig::Settings done = rig::applied(settings, turn);
+        QCOMPARE(done.isoValue, 1250.0);
+        QVERIFY(rig::isDone(done, turn));
+        QVERIFY(rig::takenBack(done, turn) == settings);
+        turn.control = rig::Control::LockExposure;
+        settings.isAutoExposure = true;
+        QVERIFY(!rig::applied(settings, turn).isAutoExposure);
+        turn.isAmount = true;
+        QVERIFY(rig::applied(settings, turn) == settings);
+    }
+    void valuesReadAsOnTheCamera() {
+        QCOMPARE(rig::valueText(rig::Control::Aperture, 2.8), std::string("f/2.8"));
+        QCOMPARE(rig::valueText(rig::Control::Aperture, 4.0), std::string("f/4"));
+        QCOMPARE(rig::valueText(rig::Control::Nd, 0.0), std::string("no ND"));
+        QCOMPARE(rig::valueText(rig::Control::Tint, -3.0), std::string("\u22123"));
+        QCOMPARE(rig::valueText(rig::Control::WhiteBalance, 5600.0), std::string("5600 K"));
+    }
+};
+
+QTEST_APPLESS_MAIN(TestRig)
+#include "test_rig.moc"

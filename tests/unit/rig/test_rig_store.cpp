@@ -1,0 +1,174 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <QDir>
+#include <QTemporaryDir>
+#include <QtTest>
+#include <nlohmann/json.hpp>
+
+#include "base/atomic_file.h"
+#include "rig/bodies.h"
+#include "rig/rig_json.h"
+#include "rig/rig_store.h"
+#include "sim/clock_bench.h"
+
+using namespace rigmatch;
+using nlohmann::json;
+
+namespace {
+
+/// The demo rig with a take in which every field has a value of its own.
+rig::Rig fullRig(const std::filesystem::path& folder) {
+    rig::Rig rig = sim::clockBenchRig();
+    rig.judge = "linear";
+    rig::Take take;
+    take.id = "take-1";
+    take.number = 3;
+    take.startedAt = "2026-01-05T10:20:30";
+    rig::Shot shot;
+    shot.cameraId = rig.cameras[1].id;
+    shot.media = folder / "clips" / "b.mov";
+    shot.settings = rig.cameras[1].settings;
+    shot.settings.isoValue = 1234.0;
+    shot.manualCorners = rig::PictureQuad{{{1, 2}, {3.5, 4}, {5, 6}, {7, 8}}};
+    shot.rangeOverride = "full";
+    rig::Reading reading;
+    reading.hasChart = true;
+    reading.width = 1920;
+    reading.range = "limited";
+    reading.framesUsed = 12;
+    reading.warnings = {{"Code", "text", "hint"}};
+    reading.patches = {{"white", true, {.9, .9, .9}, {.95, .94, .93}, {.001, .002, .003}, {.0001, .0002, .0003}, 0.25, {10.5, 11.5}}};
+    shot.reading = reading;
+    take.shots.push_back(shot);
+    rig.takes.push_back(take);
+    return rig;
+}
+
+}  // namespace
+
+class TestRigStore : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void roundTripKeepsEverything() {
+        const QTemporaryDir folder;
+        const std::filesystem::path file = folder.filePath("set.rigmatch").toStdString();
+        const rig::Rig rig = fullRig(folder.path().toStdString());
+        QVERIFY(rig::saveRig(rig, file).has_value());
+        const auto loaded = rig::loadRig(file);
+        QVERIFY2(loaded.has_value(), loaded ? "" : base::fullText(loaded.error()).c_str());
+        QVERIFY(loaded->rig == rig);
+        QVERIFY(!loaded->isReadOnly);
+        QCOMPARE(loaded->missingMedia.size(), std::size_t{1});
+    }
+    void mediaIsWrittenRelative() {
+        const QTemporaryDir folder;
+        const std::filesystem::path file = folder.filePath("set.rigmatch").toStdString();
+        QVERIFY(rig::saveRig(fullRig(folder.path().toStdString()), file).has_value());
+        const json document = json::parse(base::readWhole(file).value());
+        QCOMPARE(document["takes"][0]["shots"][0]["media"].get<std::string>(), std::string("clips/b.mov"));
+    }
+    void unknownFieldsSurvive() {
+        json document = json::parse(rig::jsonText(fullRig("/tmp")));
+        document["weather"] = {{"sky", "grey"}};
+        document["cameras"][0]["serial"] = "12-34";
+        document["cameras"][0]["settings"]["zebra"] = 70;
+        document["cameras"][0]["controls"]["knee"] = {1, 2};
+        document["takes"][0]["slate"] = "3A";
+        document["takes"][0]["shots"][0]["card"] = "red";
+        const auto parsed = rig::parseRig(document.dump());
+        QVERIFY(parsed.has_value());
+        const json again = json::parse(rig::jsonText(parsed->rig));
+        QCOMPARE(again["weather"]["sky"].get<std::string>(), std::string("grey"));
+        QCOMPARE(again["cameras"][0]["serial"].get<std::string>(), std::string("12-34"));
+        QCOMPARE(again["cameras"][0]["settings"]["zebra"].get<int>(), 70);
+        QCOMPARE(again["cameras"][0]["controls"]["knee"].size(), std::size_t{2});
+        QCOMPARE(again["takes"][0]["slate"].get<std::string>(), std::string("3A"));
+        QCOMPARE(again["takes"][0]["shots"][0]["card"].get<std::string>(), std::string("red"));
+    }
+    void newerVersionOpensReadOnly() {
+        const QTemporaryDir folder;
+        const std::filesystem::path file = folder.filePath("new.rigmatch").toStdString();
+        json document = json::parse(rig::jsonText(sim::clockBenchRig()));
+        document["version"] = 7;
+        QVERIFY(base::writeAtomically(file, document.dump()).has_value());
+        const auto loaded = rig::loadRig(file);
+        QVERIFY(loaded.has_value());
+        QVERIFY(loaded->isReadOnly);
+        QCOMPARE(loaded->rig.cameras.size(), std::size_t{4});
+    }
+    void everyTruncationIsRefusedInWords() {
+        const std::string text = rig::jsonText(fullRig("/tmp"));
+        for (std::size_t length = 0; length + 3 < text.size(); length += text.size() / 60) {
+            const auto parsed = rig::parseRig(text.substr(0, length));
+            QVERIFY(!parsed.has_value());
+            QCOMPARE(parsed.error().code, base::ErrorCode::CorruptDocument);
+            QVERIFY(!parsed.error().detail.empty() && !parsed.error().hint.empty());
+        }
+    }
+    void wrongTypesNameTheirPlace_data() {
+        QTest::addColumn<QString>("pointer");
+        QTest::addColumn<QString>("value");
+        QTest::addColumn<QString>("place");
+        QTest::newRow("text for a number") << "/cameras/2/settings/iso" << "\"fast\"" << "cameras[2].settings.iso";
+        QTest::newRow("zero aperture") << "/cameras/0/settings/fNumber" << "0" << "cameras[0].settings.fNumber";
+        QTest::newRow("object for a list") << "/cameras" << "{}" << "cameras";
+        QTest::newRow("missing id") << "/cameras/1/id" << "\"\"" << "cameras[1].id";
+        QTest::newRow("two points") << "/takes/0/shots/0/manualCorners" << "[[1,2],[3,4]]" << "takes[0].shots[0].manualCorners";
+        QTest::newRow("other document") << "/format" << "\"recipe\"" << "format";
+        QTest::newRow("twins") << "/cameras/1/id" << "\"camera-1\"" << "cameras";
+        QTest::newRow("wide angle of 400 degrees") << "/cameras/0/simulated/horizontalViewDegrees" << "400" << "cameras[0].simulated.horizontalViewDegrees";
+    }
+    void wrongTypesNameTheirPlace() {
+        QFETCH(QString, pointer);
+        QFETCH(QString, value);
+        QFETCH(QString, place);
+        json document = json::parse(rig::jsonText(fullRig("/tmp")));
+        document[json::json_pointer(pointer.toStdString())] = json::parse(value.toStdString());
+        const auto parsed = rig::parseRig(document.dump());
+        QVERIFY(!parsed.has_value());
+        QVERIFY2(parsed.error().detail.find("\"" + place.toStdString() + "\"") != std::string::npos, parsed.error().detail.c_str());
+    }
+    void missingMediaIsFoundAgainByName() {
+        const QTemporaryDir folder;
+        QVERIFY(QDir(folder.path()).mkpath("card/deep"));
+        QVERIFY(base::writeAtomically(folder.filePath("card/deep/b.mov").toStdString(), "clip").has_value());
+        const rig::Relinked relinked = rig::relinkMedia(fullRig("/gone"), folder.path().toStdString());
+        QCOMPARE(relinked.found, 1);
+        QCOMPARE(relinked.stillMissing, 0);
+        QCOMPARE(relinked.rig.takes[0].shots[0].media.filename().string(), std::string("b.mov"));
+        QVERIFY(std::filesystem::exists(relinked.rig.takes[0].shots[0].media));
+    }
+    void journalGivesBackWhatWasNotSaved() {
+        const QTemporaryDir folder;
+        const std::filesystem::path file = folder.filePath("set.rigmatch").toStdString();
+        const rig::Journal journal(folder.filePath("journals").toStdString());
+        rig::Rig rig = fullRig(folder.path().toStdString());
+        QVERIFY(rig::saveRig(rig, file).has_value());
+        QVERIFY(journal.write(rig, file).has_value());
+        QVERIFY2(!journal.find(file), "the same as the file: nothing to recover");
+        rig.name = "Changed after the save";
+        QVERIFY(journal.write(rig, file).has_value());
+        const auto recovery = journal.find(file);
+        QVERIFY(recovery.has_value());
+        QVERIFY(recovery->rig == rig);
+        journal.remove(file);
+        QVERIFY(!journal.find(file));
+        QVERIFY(journal.write(rig, {}).has_value());
+        QVERIFY(journal.findUnsaved().has_value());
+    }
+    void damagedJournalIsNotOffered() {
+        const QTemporaryDir folder;
+        const std::filesystem::path file = folder.filePath("set.rigmatch").toStdString();
+        const rig::Journal journal(folder.path().toStdString());
+        QVERIFY(base::writeAtomically(journal.pathFor(file), "rigmatch-journal 1\n{ \"format\": ").has_value());
+        QVERIFY(!journal.find(file));
+    }
+    void unwritableFolderIsSaid() {
+        const auto saved = rig::saveRig(sim::clockBenchRig(), "/proc/no/set.rigmatch");
+        QVERIFY(!saved.has_value());
+        QCOMPARE(saved.error().code, base::ErrorCode::WriteFailed);
+        QVERIFY(saved.error().what.find("/proc/no/set.rigmatch") != std::string::npos);
+    }
+};
+
+QTEST_APPLESS_MAIN(TestRigStore)
+#include "test_rig_store.moc"
