@@ -23,7 +23,9 @@ struct IdealCamera {
 /// Patch signals in closed form; whites above 1.09 are marked clipped.
 inline rig::Reading idealReading(const IdealCamera& camera) {
     const auto d65 = colour::whitePointOf(colour::kD65);
-    const auto gains = match::gainsOf({d65->mired + base::Mired(camera.whiteBalanceMired), d65->duv + base::Duv(camera.tintDuv)}).value();
+    const auto gains = match::gainsOf({d65->mired + base::Mired(camera.whiteBalanceMired),
+                                       d65->duv + base::Duv(camera.tintDuv)})
+                           .value();
     const auto neutral = match::gainsOf(*d65).value();
     rig::Reading reading;
     reading.hasChart = true;
@@ -35,7 +37,8 @@ inline rig::Reading idealReading(const IdealCamera& camera) {
         std::array<double, 3> coded{};
         for (std::size_t c = 0; c < 3; ++c) {
             patch.nominalLinear[c] = chart::nominalLinear()[i](static_cast<long>(c));
-            coded[c] = camera.curve.encode(patch.nominalLinear[c] * std::exp2(camera.exposureStops) * gains[c] / neutral[c]);
+            coded[c] = camera.curve.encode(patch.nominalLinear[c] *
+                                           std::exp2(camera.exposureStops) * gains[c] / neutral[c]);
         }
         const double y = 0.2126 * coded[0] + 0.7152 * coded[1] + 0.0722 * coded[2];
         const double angle = camera.hueDegrees * 3.14159265358979 / 180.0;

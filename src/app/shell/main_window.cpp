@@ -45,7 +45,9 @@ MainWindow::MainWindow(AppContext& context)
     connect(&m_context.selection, &Selection::changed, this, &MainWindow::refreshRail);
     connect(&m_context.document, &RigDocument::stateChanged, this, &MainWindow::refreshTitle);
     connect(m_files, &FileFlow::recentChanged, this, &MainWindow::refreshRecent);
-    connect(&m_context.selection, &Selection::nextTakeRequested, this, [this] { showScreen(u"testTake"_s); });
+    connect(&m_context.selection, &Selection::nextTakeRequested, this, [this] {
+        showScreen(u"testTake"_s);
+    });
     connect(m_files, &FileFlow::mediaMissing, this, [this] { showScreen(u"testTake"_s); });
     setMinimumSize(1024, 680);
     resize(1280, 800);

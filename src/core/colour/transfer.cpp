@@ -80,10 +80,10 @@ double bendInverse(double bend, double s) {
     double g = s;
     for (int step = 0; step < 60; ++step) {
         const double error = bendForward(bend, g) - s;
+        if (std::abs(error) < 1e-15) break;
         (error > 0 ? high : low) = g;
         const double newton = g - error / bendSlope(bend, g);
         g = (newton > low && newton < high) ? newton : 0.5 * (low + high);
-        if (std::abs(error) < 1e-15) break;
     }
     return g;
 }

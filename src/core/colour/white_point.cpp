@@ -89,9 +89,10 @@ double nearestMired(Uv point) {
     double mired = coarseMired(point);
     for (int step = 0; step < 30; ++step) {
         const Uv here = planckianUv(mired);
-        const Uv next = planckianUv(mired + 0.01);
-        const double du = (next.u - here.u) / 0.01;
-        const double dv = (next.v - here.v) / 0.01;
+        const Uv before = planckianUv(mired - 0.01);
+        const Uv after = planckianUv(mired + 0.01);
+        const double du = (after.u - before.u) / 0.02;
+        const double dv = (after.v - before.v) / 0.02;
         const double along = (point.u - here.u) * du + (point.v - here.v) * dv;
         const double move = std::clamp(along / (du * du + dv * dv), -60.0, 60.0);
         mired = std::clamp(mired + move, kLowestMired, kHighestMired);

@@ -8,6 +8,7 @@ namespace rigmatch::match {
 namespace {
 
 constexpr double kHighestSignal = 1.09;  // the top of limited range
+constexpr double kDarkestStops = -11.9;  // where the tone curve's model ends
 
 /// Gain of each channel, in stops.
 std::array<double, 3> channelShift(const NeutralFit& fit, const Change& change) {
@@ -39,8 +40,10 @@ PatchSignals predicted(const rig::Reading& reading, const NeutralFit& fit, const
     for (auto& signal : signals) {
         for (std::size_t c = 0; c < 3; ++c) {
             if (std::abs(shift[c]) < 1e-9) continue;
-            const double moved = fit.curve.signalAt(fit.curve.stopsAt(signal[c]) + shift[c]);
-            signal[c] = std::min(moved, kHighestSignal);
+            const double light = fit.curve.stopsAt(signal[c]);
+            // Colours beyond the gamut lie under the pedestal: no light can be told for them.
+            if (light < kDarkestStops) continue;
+            signal[c] = std::min(fit.curve.signalAt(light + shift[c]), kHighestSignal);
         }
     }
     return signals;

@@ -130,6 +130,7 @@ public:
 private:
     bool feed();
     image::CodedFrame converted();
+    tl::unexpected<Error> tooLarge(const std::string& size) const;
 };
 
 Result<void> MediaReader::Impl::openContainer() {
@@ -159,18 +160,21 @@ Result<void> MediaReader::Impl::openContainer() {
     return {};
 }
 
+tl::unexpected<Error> MediaReader::Impl::tooLarge(const std::string& size) const {
+    return openError(path,
+                     ErrorCode::TooLarge,
+                     "It is " + size + " px; up to " +
+                         std::to_string(options.maxPixels / 1'000'000) + " megapixels are read.",
+                     "Export a smaller still, or a frame of the clip.");
+}
+
 Result<void> MediaReader::Impl::openDecoder() {
     const AVStream* stream = container->streams[streamIndex];
     const AVCodecParameters* parameters = stream->codecpar;
     const auto pixels = static_cast<long long>(parameters->width) * parameters->height;
     if (pixels > options.maxPixels) {
-        return openError(path,
-                         ErrorCode::TooLarge,
-                         "It is " + std::to_string(parameters->width) + " × " +
-                             std::to_string(parameters->height) + " px; up to " +
-                             std::to_string(options.maxPixels / 1'000'000) +
-                             " megapixels are read.",
-                         "Export a smaller still, or a frame of the clip.");
+        return tooLarge(std::to_string(parameters->width) + " × " +
+                        std::to_string(parameters->height));
     }
     const AVCodec* codec = avcodec_find_decoder(parameters->codec_id);
     if (codec == nullptr) {
@@ -275,6 +279,7 @@ Result<void> MediaReader::Impl::describe() {
     info.rotationDegrees = quarterTurn(*stream);
     if (info.isStill) {
         StillMetadata still = stillMetadata(path);
+        if (still.pixels > options.maxPixels) return tooLarge(still.size);
         info.recorded = std::move(still.recorded);
         info.rotationDegrees = still.rotationDegrees;
     } else {

@@ -89,9 +89,10 @@ void take(RecordedSettings& settings, const std::string& key, const std::string&
 
 StillMetadata stillMetadata(const std::filesystem::path& path) {
     StillMetadata result;
+    Exiv2::Image::AutoPtr picture;
     try {
         Exiv2::LogMsg::setLevel(Exiv2::LogMsg::mute);
-        const auto picture = Exiv2::ImageFactory::open(path.string());
+        picture = Exiv2::ImageFactory::open(path.string());
         picture->readMetadata();
         const Exiv2::ExifData& data = picture->exifData();
         result.recorded.isoValue = exifNumber(data, "Exif.Photo.ISOSpeedRatings");
@@ -102,10 +103,17 @@ StillMetadata stillMetadata(const std::filesystem::path& path) {
         result.recorded.lensName = exifText(data, "Exif.Photo.LensModel");
         result.recorded.createdAt = exifText(data, "Exif.Photo.DateTimeOriginal");
         const auto orientation = exifNumber(data, "Exif.Image.Orientation");
-        if (orientation)
+        if (orientation) {
             result.rotationDegrees = turnOfOrientation(static_cast<long>(*orientation));
+        }
     } catch (const Exiv2::AnyError&) {
-        return {};  // No readable metadata is no failure of the picture.
+        // No readable metadata is no failure of the picture.
+        result.recorded = {};
+    }
+    if (picture.get() != nullptr) {
+        result.pixels = static_cast<long long>(picture->pixelWidth()) * picture->pixelHeight();
+        result.size =
+            std::to_string(picture->pixelWidth()) + " × " + std::to_string(picture->pixelHeight());
     }
     return result;
 }

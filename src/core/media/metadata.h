@@ -14,6 +14,8 @@ namespace rigmatch::media {
 struct StillMetadata {
     RecordedSettings recorded;
     int rotationDegrees = 0;  ///< clockwise turn that makes it upright
+    long long pixels = 0;     ///< width x height as the header claims; 0 where it does not tell
+    std::string size;         ///< "20000 × 20000"
 };
 [[nodiscard]] StillMetadata stillMetadata(const std::filesystem::path& path);
 

@@ -14,7 +14,9 @@ namespace {
 constexpr double kHalfPixel = 0.5;
 
 /// A grey wall with the chart at `corners`, as a nominal BT.709 camera records it.
-image::CodedFrame chartFrame(const std::array<image::Point, 4>& corners, double gain = 1.0, int bitDepth = 10) {
+image::CodedFrame chartFrame(const std::array<image::Point, 4>& corners,
+                             double gain = 1.0,
+                             int bitDepth = 10) {
     image::Frame linear = image::blankFrame(1280, 720);
     for (auto& channel : linear.channels) std::fill(channel.begin(), channel.end(), 0.10F);
     sim::ChartCard card;
@@ -32,10 +34,12 @@ image::CodedFrame chartFrame(const std::array<image::Point, 4>& corners, double 
 }
 
 std::array<image::Point, 4> turnedChart(double degrees) {
-    std::array<image::Point, 4> corners{image::Point{-180, -119}, {180, -119}, {180, 119}, {-180, 119}};
+    std::array<image::Point, 4> corners{
+        image::Point{-180, -119}, {180, -119}, {180, 119}, {-180, 119}};
     const double angle = degrees * 3.14159265358979 / 180.0;
     for (image::Point& p : corners) {
-        p = {640 + p.x * std::cos(angle) - p.y * std::sin(angle), 360 + p.x * std::sin(angle) + p.y * std::cos(angle)};
+        p = {640 + p.x * std::cos(angle) - p.y * std::sin(angle),
+             360 + p.x * std::sin(angle) + p.y * std::cos(angle)};
     }
     return corners;
 }
@@ -51,7 +55,8 @@ private Q_SLOTS:
             const auto found = chart::findChart(chartFrame(corners));
             QVERIFY2(found.has_value(), qPrintable(QString::number(degrees)));
             for (std::size_t i = 0; i < 4; ++i) {
-                QVERIFY2(image::distancePx(found->pose.corners[i], corners[i]) < kHalfPixel, qPrintable(QString::number(degrees)));
+                QVERIFY2(image::distancePx(found->pose.corners[i], corners[i]) < kHalfPixel,
+                         qPrintable(QString::number(degrees)));
             }
         }
     }
@@ -67,12 +72,15 @@ private Q_SLOTS:
         QVERIFY(found.has_value());
         const auto patches = chart::readPatches(frame, found->pose);
         QVERIFY(patches.has_value());
-        const std::array<double, 24> luma{28.4, 57.4, 41.1, 33.9, 46.8, 62.3, 50.3, 30.4, 37.1, 21.0, 64.6, 62.1, 18.9, 44.6, 24.7, 73.8, 38.8, -1, 95.6, 76.7, 59.8, 42.3, 27.0, 13.1};
+        const std::array<double, 24> luma{28.4, 57.4, 41.1, 33.9, 46.8, 62.3, 50.3, 30.4,
+                                          37.1, 21.0, 64.6, 62.1, 18.9, 44.6, 24.7, 73.8,
+                                          38.8, -1,   95.6, 76.7, 59.8, 42.3, 27.0, 13.1};
         for (std::size_t i = 0; i < luma.size(); ++i) {
             if (luma[i] < 0) continue;  // cyan lies outside BT.709
             const auto& s = (*patches)[i].signal;
             const double y = 100.0 * (0.2126 * s[0] + 0.7152 * s[1] + 0.0722 * s[2]);
-            QVERIFY2(std::abs(y - luma[i]) < 0.35, qPrintable(QString("%1: %2 for %3").arg(i).arg(y).arg(luma[i])));
+            QVERIFY2(std::abs(y - luma[i]) < 0.35,
+                     qPrintable(QString("%1: %2 for %3").arg(i).arg(y).arg(luma[i])));
         }
     }
     void overexposedPatchesAreReportedClipped() {
@@ -89,7 +97,8 @@ private Q_SLOTS:
         const auto found = chart::findChart(chartFrame(corners));
         QVERIFY(!found.has_value());
         QCOMPARE(found.error().code, base::ErrorCode::ChartNotFound);
-        QVERIFY2(found.error().detail.find("partly outside") != std::string::npos, found.error().detail.c_str());
+        QVERIFY2(found.error().detail.find("partly outside") != std::string::npos,
+                 found.error().detail.c_str());
     }
     void blackAndWhiteFramesSayWhy() {
         image::Frame frame = image::blankFrame(640, 360);
@@ -100,14 +109,16 @@ private Q_SLOTS:
         QVERIFY(!white && white.error().detail.find("clipped to white") != std::string::npos);
     }
     void tinyFramesAreRefused() {
-        const auto found = chart::findChart(image::codedFromSignal(image::blankFrame(20, 12), {}, 8));
+        const auto found =
+            chart::findChart(image::codedFromSignal(image::blankFrame(20, 12), {}, 8));
         QVERIFY(!found && found.error().detail.find("20 × 12") != std::string::npos);
     }
     void gridsInOtherColoursAreNotTheChart() {
         auto corners = turnedChart(0);
         image::CodedFrame frame = chartFrame(corners);
         image::Frame signal = image::signalFrame(frame);
-        std::swap(signal.channels[0], signal.channels[2]);  // the same fields with red and blue exchanged
+        std::swap(signal.channels[0],
+                  signal.channels[2]);  // the same fields with red and blue exchanged
         const auto found = chart::findChart(image::codedFromSignal(signal, {}, 10));
         QVERIFY(!found.has_value());
     }
@@ -118,7 +129,8 @@ private Q_SLOTS:
         const auto followed = chart::followChart(chartFrame(after), chart::ChartPose{before, 0.86});
         QVERIFY(followed.has_value());
         QVERIFY(image::distancePx(followed->pose.corners[0], after[0]) < kHalfPixel);
-        QVERIFY(!chart::followChart(chartFrame(turnedChart(180)), chart::ChartPose{before, 0.86}).has_value());
+        QVERIFY(!chart::followChart(chartFrame(turnedChart(180)), chart::ChartPose{before, 0.86})
+                     .has_value());
     }
     void senselessCornersAreRefusedInWords() {
         const auto frame = chartFrame(turnedChart(0));
@@ -128,7 +140,8 @@ private Q_SLOTS:
         pose.corners = {image::Point{10, 10}, {30, 10}, {30, 22}, {10, 22}};
         QCOMPARE(chart::readPatches(frame, pose).error().code, base::ErrorCode::TooFewPixels);
         pose.corners = {image::Point{1200, 10}, {1500, 10}, {1500, 200}, {1200, 200}};
-        QVERIFY(chart::readPatches(frame, pose).error().detail.find("outside the picture") != std::string::npos);
+        QVERIFY(chart::readPatches(frame, pose).error().detail.find("outside the picture") !=
+                std::string::npos);
     }
 };
 

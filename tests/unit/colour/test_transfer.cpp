@@ -7,7 +7,8 @@ using namespace rigmatch::colour;
 
 namespace {
 
-constexpr double kLastDigit = 0.0005;  // tables print one decimal of a percent
+constexpr double kLastDigit =
+    0.0006;  // tables print one decimal of a percent, HLG rounded up there
 
 struct NamedCurve {
     const char* name;

@@ -38,7 +38,7 @@ private Q_SLOTS:
                                                       {6504, .31271, .32912},
                                                       {10000, .27880, .29197}};
         for (const auto& [kelvin, x, y] : rows) {
-            const auto c = daylight(base::Kelvin(kelvin));
+            const auto c = colour::daylight(base::Kelvin(kelvin));
             QVERIFY(std::abs(c->x - x) < 6e-6 && std::abs(c->y - y) < 6e-6);
         }
     }
@@ -91,7 +91,7 @@ private Q_SLOTS:
         const auto c = planckian(base::Kelvin(12.0));
         QVERIFY(!c.has_value());
         QCOMPARE(c.error().detail, std::string("12 K was given; 1000 to 100000 K is allowed."));
-        QVERIFY(!daylight(base::Kelvin(3200.0)).has_value());
+        QVERIFY(!colour::daylight(base::Kelvin(3200.0)).has_value());
         QVERIFY(!whitePointOf({0.15, 0.70}).has_value());
     }
     /// Handbook 4.7, worked examples.

@@ -19,7 +19,9 @@ match::CameraDifferences compared(const IdealCamera& camera, const IdealCamera& 
     return match::compare({&mine, {}, {}}, {&theirs, {}, {}}, false);
 }
 
-double valueOf(const match::CameraDifferences& d, Quality quality) { return d.of(quality).value.value_or(1e9); }
+double valueOf(const match::CameraDifferences& d, Quality quality) {
+    return d.of(quality).value.value_or(1e9);
+}
 
 }  // namespace
 
@@ -36,7 +38,8 @@ private Q_SLOTS:
         QVERIFY(std::abs(valueOf(d, Quality::Hue)) < 1e-9);
         QVERIFY(std::abs(valueOf(d, Quality::BlackLevel)) < 1e-9);
         QCOMPARE(d.colour.mean, 0.0);
-        for (std::size_t i = 0; i < match::kQualityCount; ++i) QCOMPARE(d.qualities[i].verdict, Verdict::Good);
+        for (std::size_t i = 0; i < match::kQualityCount; ++i)
+            QCOMPARE(d.qualities[i].verdict, Verdict::Good);
     }
     /// Handbook 11.15, case 1: -0.50 stop must be reported as -0.50 +-0.02.
     void halfAStopDarkerIsReportedSo() {
@@ -56,15 +59,21 @@ private Q_SLOTS:
         QVERIFY(std::abs(valueOf(d, Quality::Tint) + 0.003) < 0.0002);
         QCOMPARE(d.of(Quality::Tint).verdict, Verdict::Near);
     }
-    /// Handbook 11.15, case 5: at +1 stop white and neutral 8 clip in BT.709; the result is still +1.00.
+    /// Handbook 11.15, case 5: at +1 stop white and neutral 8 clip in BT.709; the result is still
+    /// +1.00.
     void clippedNeutralsAreLeftOut() {
         const auto d = compared({colour::curveOf(colour::CurveKind::Bt709), 1.0});
         QVERIFY(d.fit->patchesUsed < 6);
-        QVERIFY2(std::abs(valueOf(d, Quality::Exposure) - 1.0) < 0.02, qPrintable(QString::number(valueOf(d, Quality::Exposure))));
+        QVERIFY2(std::abs(valueOf(d, Quality::Exposure) - 1.0) < 0.02,
+                 qPrintable(QString::number(valueOf(d, Quality::Exposure))));
     }
     void everyCurveGivesItsOwnStops_data() {
         QTest::addColumn<int>("kind");
-        for (const auto kind : {colour::CurveKind::Bt709, colour::CurveKind::Srgb, colour::CurveKind::Hlg, colour::CurveKind::Log, colour::CurveKind::Standard}) {
+        for (const auto kind : {colour::CurveKind::Bt709,
+                                colour::CurveKind::Srgb,
+                                colour::CurveKind::Hlg,
+                                colour::CurveKind::Log,
+                                colour::CurveKind::Standard}) {
             QTest::newRow(colour::curveName(colour::curveOf(kind)).c_str()) << int(kind);
         }
     }
@@ -73,10 +82,12 @@ private Q_SLOTS:
         const auto curve = colour::curveOf(static_cast<colour::CurveKind>(kind));
         for (double stops : {-1.3, -0.66, -0.2, 0.3, 0.8}) {
             const auto d = compared({curve, stops}, {curve, 0.0});
-            QVERIFY2(std::abs(valueOf(d, Quality::Exposure) - stops) < 0.03, qPrintable(QString("%1: %2").arg(stops).arg(valueOf(d, Quality::Exposure))));
+            QVERIFY2(std::abs(valueOf(d, Quality::Exposure) - stops) < 0.03,
+                     qPrintable(QString("%1: %2").arg(stops).arg(valueOf(d, Quality::Exposure))));
         }
     }
-    /// Handbook 11.15, case 14: a log camera and an HLG camera on the same scene differ by 0.00 +-0.02 stop once linearised.
+    /// Handbook 11.15, case 14: a log camera and an HLG camera on the same scene differ by 0.00
+    /// +-0.02 stop once linearised.
     void sceneExposureComparesUnlikeDeclaredCurves() {
         const auto log = colour::curveOf(colour::CurveKind::Log);
         const auto hlg = colour::curveOf(colour::CurveKind::Hlg);
@@ -92,14 +103,16 @@ private Q_SLOTS:
         const rig::Reading reading = support::idealReading({});
         const auto d = match::compare({&reading, {}, {}}, {&reading, {}, {}}, true);
         QVERIFY(!d.of(Quality::DeltaE).value);
-        QCOMPARE(d.of(Quality::DeltaE).reason, std::string("Judging in linear light needs a declared curve on both cameras."));
+        QCOMPARE(d.of(Quality::DeltaE).reason,
+                 std::string("Judging in linear light needs a declared curve on both cameras."));
     }
     void saturationAndHueAreRecovered() {
         IdealCamera camera;
         camera.saturation = 1.12;
         camera.hueDegrees = 5.0;
         const auto d = compared(camera);
-        QVERIFY2(std::abs(valueOf(d, Quality::Saturation) - 1.12) < 0.01, qPrintable(QString::number(valueOf(d, Quality::Saturation))));
+        QVERIFY2(std::abs(valueOf(d, Quality::Saturation) - 1.12) < 0.01,
+                 qPrintable(QString::number(valueOf(d, Quality::Saturation))));
         QVERIFY(std::abs(valueOf(d, Quality::Hue) - 5.0) < 0.3);
         QCOMPARE(d.of(Quality::Saturation).verdict, Verdict::Off);
     }
@@ -111,7 +124,8 @@ private Q_SLOTS:
     }
     void missingReadingsSayWhy() {
         const rig::Reading reading = support::idealReading({});
-        const auto d = match::compare({nullptr, {}, "No clip in this take."}, {&reading, {}, {}}, false);
+        const auto d =
+            match::compare({nullptr, {}, "No clip in this take."}, {&reading, {}, {}}, false);
         for (std::size_t i = 0; i < match::kQualityCount; ++i) {
             QVERIFY(!d.qualities[i].value);
             QCOMPARE(d.qualities[i].verdict, Verdict::Unknown);
@@ -123,7 +137,9 @@ private Q_SLOTS:
         for (std::size_t i = 18; i < 22; ++i) reading.patches[i].clippedShare = 1.0;
         const auto fit = match::fitNeutrals(reading);
         QVERIFY(!fit.has_value());
-        QCOMPARE(fit.error().detail, std::string("Only 2 of 6 neutral patches are unclipped and rising; 3 are needed."));
+        QCOMPARE(
+            fit.error().detail,
+            std::string("Only 2 of 6 neutral patches are unclipped and rising; 3 are needed."));
     }
     void toneCurveUndoesItselfAndStaysMonotone() {
         const auto d = compared({colour::curveOf(colour::CurveKind::Standard), 0.4});

@@ -36,7 +36,8 @@ Case twoCameras(const IdealCamera& camera) {
 }
 
 const rig::Turn* find(const std::vector<rig::Turn>& turns, Control control) {
-    const auto found = std::find_if(turns.begin(), turns.end(), [&](const rig::Turn& t) { return t.control == control; });
+    const auto found = std::find_if(
+        turns.begin(), turns.end(), [&](const rig::Turn& t) { return t.control == control; });
     return found == turns.end() ? nullptr : &*found;
 }
 
@@ -56,7 +57,8 @@ private Q_SLOTS:
         QVERIFY(std::abs(turns[0].after) < 0.03);
         QVERIFY(report.worstAfter->deltaE < 0.3 && report.worstNow->deltaE > 5.0);
     }
-    /// Handbook 4.7: 20 mired too warm at 5600 K is dialled as 5036 K, rounded to this body's steps of 100 K.
+    /// Handbook 4.7: 20 mired too warm at 5600 K is dialled as 5036 K, rounded to this body's steps
+    /// of 100 K.
     void warmthIsDialledByMiredArithmetic() {
         IdealCamera warm;
         warm.whiteBalanceMired = 20.0;
@@ -96,7 +98,8 @@ private Q_SLOTS:
         Case c = twoCameras({colour::curveOf(colour::CurveKind::Log), 1.95});
         c.rig.cameras[1].sheet.ndStops = {0.0, 2.0, 4.0, 6.0};
         c.rig.cameras[1].sheet.isoValues = {800.0, 1600.0};
-        c.take.shots[0].reading = support::idealReading({colour::curveOf(colour::CurveKind::Log), 0.0});
+        c.take.shots[0].reading =
+            support::idealReading({colour::curveOf(colour::CurveKind::Log), 0.0});
         const auto turns = match::matchTake(c.rig, c.take).turns();
         const rig::Turn* turn = find(turns, Control::Nd);
         QVERIFY(turn != nullptr);
@@ -111,7 +114,8 @@ private Q_SLOTS:
         const auto* b = report.find("b");
         QVERIFY(b->plan.turns.empty());
         QCOMPARE(b->plan.leftOver.size(), std::size_t{1});
-        QVERIFY(b->plan.leftOver[0].find("no allowed ISO, aperture or ND reaches further") != std::string::npos);
+        QVERIFY(b->plan.leftOver[0].find("no allowed ISO, aperture or ND reaches further") !=
+                std::string::npos);
     }
     void withoutControlsTurnsAreAmounts() {
         IdealCamera camera;
@@ -132,7 +136,8 @@ private Q_SLOTS:
         const auto report = match::matchTake(c.rig, c.take);
         QVERIFY(report.find("b")->differences.of(Quality::Exposure).value);
         QVERIFY(!report.find("c")->differences.of(Quality::Exposure).value);
-        QCOMPARE(report.find("c")->differences.of(Quality::Exposure).reason, std::string("No clip in this take. Drop one on Test take."));
+        QCOMPARE(report.find("c")->differences.of(Quality::Exposure).reason,
+                 std::string("No clip in this take. Drop one on Test take."));
         QCOMPARE(report.attentionCount(), 8);
     }
     void predictionMeetsWhatTheTurnedCameraThenGives() {

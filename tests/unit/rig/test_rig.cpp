@@ -39,7 +39,8 @@ private Q_SLOTS:
         rig.cameras[1].settings.isAutoWhiteBalance = true;
         const auto flags = rig::cameraFlags(rig, rig.cameras[1]);
         QCOMPARE(flags.size(), std::size_t{4});
-        QCOMPARE(flags[2].text, std::string("Frame rate 24.000 fps; reference 25.000 fps: motion will not cut."));
+        QCOMPARE(flags[2].text,
+                 std::string("Frame rate 24.000 fps; reference 25.000 fps: motion will not cut."));
         QVERIFY(rig::cameraFlags(rig, rig.cameras[0]).empty());
     }
     void bodiesOfferOnlyWhatTheyHave() {
@@ -50,8 +51,12 @@ private Q_SLOTS:
             rig::applyBodyKind(camera, kind);
             const auto& sheet = camera.sheet;
             QVERIFY2(!sheet.fNumbers.empty(), kind.name.c_str());
-            QVERIFY(std::find(sheet.isoValues.begin(), sheet.isoValues.end(), camera.settings.isoValue) != sheet.isoValues.end());
-            QVERIFY(std::find(sheet.kelvins.begin(), sheet.kelvins.end(), camera.settings.whiteBalanceKelvin) != sheet.kelvins.end());
+            QVERIFY(std::find(sheet.isoValues.begin(),
+                              sheet.isoValues.end(),
+                              camera.settings.isoValue) != sheet.isoValues.end());
+            QVERIFY(std::find(sheet.kelvins.begin(),
+                              sheet.kelvins.end(),
+                              camera.settings.whiteBalanceKelvin) != sheet.kelvins.end());
             QVERIFY(rig::findProfile(sheet, camera.settings.profile) != nullptr);
         }
     }

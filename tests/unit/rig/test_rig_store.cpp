@@ -36,7 +36,14 @@ rig::Rig fullRig(const std::filesystem::path& folder) {
     reading.range = "limited";
     reading.framesUsed = 12;
     reading.warnings = {{"Code", "text", "hint"}};
-    reading.patches = {{"white", true, {.9, .9, .9}, {.95, .94, .93}, {.001, .002, .003}, {.0001, .0002, .0003}, 0.25, {10.5, 11.5}}};
+    reading.patches = {{"white",
+                        true,
+                        {.9, .9, .9},
+                        {.95, .94, .93},
+                        {.001, .002, .003},
+                        {.0001, .0002, .0003},
+                        0.25,
+                        {10.5, 11.5}}};
     shot.reading = reading;
     take.shots.push_back(shot);
     rig.takes.push_back(take);
@@ -64,7 +71,8 @@ private Q_SLOTS:
         const std::filesystem::path file = folder.filePath("set.rigmatch").toStdString();
         QVERIFY(rig::saveRig(fullRig(folder.path().toStdString()), file).has_value());
         const json document = json::parse(base::readWhole(file).value());
-        QCOMPARE(document["takes"][0]["shots"][0]["media"].get<std::string>(), std::string("clips/b.mov"));
+        QCOMPARE(document["takes"][0]["shots"][0]["media"].get<std::string>(),
+                 std::string("clips/b.mov"));
     }
     void unknownFieldsSurvive() {
         json document = json::parse(rig::jsonText(fullRig("/tmp")));
@@ -108,14 +116,30 @@ private Q_SLOTS:
         QTest::addColumn<QString>("pointer");
         QTest::addColumn<QString>("value");
         QTest::addColumn<QString>("place");
-        QTest::newRow("text for a number") << "/cameras/2/settings/iso" << "\"fast\"" << "cameras[2].settings.iso";
-        QTest::newRow("zero aperture") << "/cameras/0/settings/fNumber" << "0" << "cameras[0].settings.fNumber";
-        QTest::newRow("object for a list") << "/cameras" << "{}" << "cameras";
-        QTest::newRow("missing id") << "/cameras/1/id" << "\"\"" << "cameras[1].id";
-        QTest::newRow("two points") << "/takes/0/shots/0/manualCorners" << "[[1,2],[3,4]]" << "takes[0].shots[0].manualCorners";
-        QTest::newRow("other document") << "/format" << "\"recipe\"" << "format";
-        QTest::newRow("twins") << "/cameras/1/id" << "\"camera-1\"" << "cameras";
-        QTest::newRow("wide angle of 400 degrees") << "/cameras/0/simulated/horizontalViewDegrees" << "400" << "cameras[0].simulated.horizontalViewDegrees";
+        QTest::newRow("text for a number") << "/cameras/2/settings/iso"
+                                           << "\"fast\""
+                                           << "cameras[2].settings.iso";
+        QTest::newRow("zero aperture") << "/cameras/0/settings/fNumber"
+                                       << "0"
+                                       << "cameras[0].settings.fNumber";
+        QTest::newRow("object for a list") << "/cameras"
+                                           << "{}"
+                                           << "cameras";
+        QTest::newRow("missing id") << "/cameras/1/id"
+                                    << "\"\""
+                                    << "cameras[1].id";
+        QTest::newRow("two points") << "/takes/0/shots/0/manualCorners"
+                                    << "[[1,2],[3,4]]"
+                                    << "takes[0].shots[0].manualCorners";
+        QTest::newRow("other document") << "/format"
+                                        << "\"recipe\""
+                                        << "format";
+        QTest::newRow("twins") << "/cameras/1/id"
+                               << "\"camera-1\""
+                               << "cameras";
+        QTest::newRow("wide angle of 400 degrees") << "/cameras/0/simulated/horizontalViewDegrees"
+                                                   << "400"
+                                                   << "cameras[0].simulated.horizontalViewDegrees";
     }
     void wrongTypesNameTheirPlace() {
         QFETCH(QString, pointer);
@@ -125,13 +149,16 @@ private Q_SLOTS:
         document[json::json_pointer(pointer.toStdString())] = json::parse(value.toStdString());
         const auto parsed = rig::parseRig(document.dump());
         QVERIFY(!parsed.has_value());
-        QVERIFY2(parsed.error().detail.find("\"" + place.toStdString() + "\"") != std::string::npos, parsed.error().detail.c_str());
+        QVERIFY2(parsed.error().detail.find("\"" + place.toStdString() + "\"") != std::string::npos,
+                 parsed.error().detail.c_str());
     }
     void missingMediaIsFoundAgainByName() {
         const QTemporaryDir folder;
         QVERIFY(QDir(folder.path()).mkpath("card/deep"));
-        QVERIFY(base::writeAtomically(folder.filePath("card/deep/b.mov").toStdString(), "clip").has_value());
-        const rig::Relinked relinked = rig::relinkMedia(fullRig("/gone"), folder.path().toStdString());
+        QVERIFY(base::writeAtomically(folder.filePath("card/deep/b.mov").toStdString(), "clip")
+                    .has_value());
+        const rig::Relinked relinked =
+            rig::relinkMedia(fullRig("/gone"), folder.path().toStdString());
         QCOMPARE(relinked.found, 1);
         QCOMPARE(relinked.stillMissing, 0);
         QCOMPARE(relinked.rig.takes[0].shots[0].media.filename().string(), std::string("b.mov"));
@@ -159,7 +186,8 @@ private Q_SLOTS:
         const QTemporaryDir folder;
         const std::filesystem::path file = folder.filePath("set.rigmatch").toStdString();
         const rig::Journal journal(folder.path().toStdString());
-        QVERIFY(base::writeAtomically(journal.pathFor(file), "rigmatch-journal 1\n{ \"format\": ").has_value());
+        QVERIFY(base::writeAtomically(journal.pathFor(file), "rigmatch-journal 1\n{ \"format\": ")
+                    .has_value());
         QVERIFY(!journal.find(file));
     }
     void unwritableFolderIsSaid() {

@@ -1,0 +1,72 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Whole-process scan of a 10 s 1080p clip against the ffmpeg command decoding it to nothing,
+// interleaved in one run. Usage: bench_scan RIGMATCH_CLI [ROUNDS]
+#include <sys/wait.h>
+
+#include <algorithm>
+#include <chrono>
+#include <cstdio>
+#include <cstdlib>
+#include <filesystem>
+#include <string>
+#include <vector>
+
+#include "sim/clock_bench.h"
+#include "sim/shoot.h"
+
+using namespace rigmatch;
+
+namespace {
+
+double secondsOf(const std::string& command) {
+    const auto start = std::chrono::steady_clock::now();
+    const int status = std::system(command.c_str());
+    if (!WIFEXITED(status) || WEXITSTATUS(status) != 0)
+        std::printf("failed: %s\n", command.c_str());
+    return std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+}
+
+double median(std::vector<double> values) {
+    std::sort(values.begin(), values.end());
+    return values[values.size() / 2];
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    if (argc < 2) {
+        std::printf("usage: bench_scan RIGMATCH_CLI [ROUNDS]\n");
+        return 2;
+    }
+    const int rounds = argc > 2 ? std::atoi(argv[2]) : 7;
+    const std::filesystem::path folder = std::filesystem::temp_directory_path() / "rigmatch-bench";
+    std::filesystem::create_directories(folder);
+    sim::SimulatedSet set;
+    for (const auto& [index, name] : {std::pair{1, "h264-8bit"}, {0, "hevc-10bit"}}) {
+        const std::string file = (folder / (std::string(name) + ".mov")).string();
+        const rig::Camera camera = sim::clockBenchRig().cameras[static_cast<std::size_t>(index)];
+        sim::ShootOptions options;
+        options.seconds = 10.0;
+        if (!std::filesystem::exists(file)) {
+            if (const auto shot = set.shoot(camera, options, file, {}); !shot) {
+                std::printf("%s\n", base::fullText(shot.error()).c_str());
+                return 1;
+            }
+        }
+        std::vector<double> ours, theirs;
+        for (int round = 0; round < rounds; ++round) {
+            theirs.push_back(
+                secondsOf("ffmpeg -v error -i " + file + " -map 0:v -f null - </dev/null"));
+            ours.push_back(
+                secondsOf(std::string(argv[1]) + " measure " + file + " --json >/dev/null"));
+        }
+        std::printf(
+            "%-10s 1080p 10 s: scan %.2f s, ffmpeg decode %.2f s, ratio %.2f (medians of %d)\n",
+            name,
+            median(ours),
+            median(theirs),
+            median(ours) / median(theirs),
+            rounds);
+    }
+    return 0;
+}

@@ -1,0 +1,182 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <QAbstractItemModelTester>
+#include <QHeaderView>
+#include <QLabel>
+#include <QPushButton>
+#include <QStackedWidget>
+#include <QTableView>
+
+#include "app/models/match_board_model.h"
+#include "app/models/turn_list_model.h"
+#include "app/widgets/curve_plot.h"
+#include "app/widgets/patch_stripes.h"
+#include "support/app_fixture.h"
+
+using namespace rigmatch;
+using app::MatchBoardModel;
+using support::AppFixture;
+using support::child;
+
+class TestMatchScreen : public QObject {
+    Q_OBJECT
+    std::unique_ptr<AppFixture> m_app;
+
+    QTableView* board() const { return child<QTableView>(m_app->window.get(), "matchBoard"); }
+    QTableView* turns() const { return child<QTableView>(m_app->window.get(), "turnList"); }
+    double number(const char* label) const {
+        return child<QLabel>(m_app->window.get(), label)->text().toDouble();
+    }
+
+private Q_SLOTS:
+    void init() {
+        m_app = std::make_unique<AppFixture>();
+        m_app->openDemo();
+        QVERIFY(m_app->show("match"));
+    }
+    void cleanup() { m_app.reset(); }
+
+    void boardShowsDifferencesWithUncertaintyAndVerdict() {
+        const QAbstractItemModel* model = board()->model();
+        QCOMPARE(model->rowCount(), 8);
+        QCOMPARE(model->columnCount(), 4);
+        const QModelIndex exposureB = model->index(0, 1);
+        QVERIFY(std::abs(exposureB.data(MatchBoardModel::ValueRole).toDouble() + 0.64) < 0.06);
+        QCOMPARE(exposureB.data(MatchBoardModel::VerdictRole).toInt(), int(match::Verdict::Off));
+        QVERIFY(exposureB.data(Qt::AccessibleTextRole).toString().contains("± 0.01 stop, off"));
+        QVERIFY(model->index(0, 0).data(MatchBoardModel::IsReferenceRole).toBool());
+        QCOMPARE(model->headerData(1, Qt::Horizontal, Qt::DisplayRole).toString(),
+                 QString("restorer close"));
+        QVERIFY(number("worstNowLabel") > 2.0 * number("worstAfterLabel"));
+    }
+    void everyCellHasItsEvidence() {
+        board()->setFocus();
+        board()->setCurrentIndex(board()->model()->index(0, 1));
+        QCOMPARE(child<QLabel>(m_app->window.get(), "evidenceTitle")->text(),
+                 QString("Why: B Exposure"));
+        QVERIFY(child<app::CurvePlot>(m_app->window.get(), "curvePlot")->isVisible());
+        QVERIFY(child<app::CurvePlot>(m_app->window.get(), "curvePlot")->pointCount() >= 10);
+        for (int i = 0; i < 7; ++i) QTest::keyClick(board(), Qt::Key_Down);
+        auto* stripes = child<app::PatchStripes>(m_app->window.get(), "patchStripes");
+        QVERIFY(stripes->isVisible());
+        QCOMPARE(stripes->patches().size(), 24);
+        QVERIFY(stripes->patches()[1].camera != stripes->patches()[1].reference);
+        QTest::keyClick(board(), Qt::Key_Left);
+        QVERIFY(
+            child<QLabel>(m_app->window.get(), "evidenceWords")->text().contains("Choose a cell"));
+    }
+    void tickingWritesTheSettingAndUndoTakesItBack() {
+        auto* model = static_cast<app::TurnListModel*>(turns()->model());
+        int row = 0;
+        while (model->turns()[std::size_t(row)].control != rig::Control::Iso) ++row;
+        const rig::Turn turn = model->turns()[std::size_t(row)];
+        const QRect box = turns()->visualRect(model->index(row, 0));
+        QTest::mouseClick(
+            turns()->viewport(), Qt::LeftButton, {}, QPoint(box.left() + 16, box.center().y()));
+        const auto iso = [&] {
+            return rig::findCamera(m_app->document.rig(), turn.cameraId)->settings.isoValue;
+        };
+        QCOMPARE(iso(), turn.toValue);
+        QVERIFY(model->isDone(row));
+        support::trigger(m_app->window.get(), "undoAction");
+        QCOMPARE(iso(), turn.fromValue);
+        QVERIFY(!model->isDone(row));
+        turns()->setFocus();
+        turns()->setCurrentIndex(model->index(row, 1));
+        QTest::keyClick(turns(), Qt::Key_Space);
+        QCOMPARE(iso(), turn.toValue);
+        QTest::keyClick(turns(), Qt::Key_Space);
+        QCOMPARE(iso(), turn.fromValue);
+    }
+    /// The main promise: one round of turns, one more take, and the worst pair falls below half;
+    /// every exposure and white-balance cell is good or at its camera's nearest step.
+    void shootingAgainShowsTheMatchImprove() {
+        rig::Rig small = m_app->document.rig();
+        for (rig::Camera& camera : small.cameras) {
+            camera.settings.width = 960;
+            camera.settings.height = 540;
+        }
+        m_app->document.start(small);
+        const double before = number("worstNowLabel");
+        QTest::mouseClick(child<QPushButton>(m_app->window.get(), "tickAllButton"), Qt::LeftButton);
+        QCOMPARE(static_cast<app::TurnListModel*>(turns()->model())->openTurns(), 0);
+        QTest::mouseClick(child<QPushButton>(m_app->window.get(), "nextTakeButton"),
+                          Qt::LeftButton);
+        QVERIFY(child<QWidget>(m_app->window.get(), "testTakeScreen")->isVisible());
+        QTRY_VERIFY_WITH_TIMEOUT(m_app->document.rig().takes.size() == 2, 300000);
+        QVERIFY(m_app->waitForJobs());
+        QTRY_VERIFY(std::all_of(m_app->document.rig().takes[1].shots.begin(),
+                                m_app->document.rig().takes[1].shots.end(),
+                                [](const rig::Shot& s) { return s.reading.has_value(); }));
+        m_app->window->showScreen("match");
+        const double after = number("worstNowLabel");
+        QVERIFY2(after < 0.5 * before, qPrintable(QString("%1 to %2").arg(before).arg(after)));
+        const auto& report = static_cast<MatchBoardModel*>(board()->model())->report();
+        for (const match::CameraMatch& camera : report.cameras) {
+            if (camera.isReference) continue;
+            for (const match::Quality quality :
+                 {match::Quality::Exposure, match::Quality::WhiteBalance}) {
+                const bool isGood = camera.differences.of(quality).verdict == match::Verdict::Good;
+                const bool hasNearerStep = std::any_of(
+                    camera.plan.turns.begin(), camera.plan.turns.end(), [&](const rig::Turn& t) {
+                        return t.effect == (quality == match::Quality::Exposure
+                                                ? "exposureStops"
+                                                : "whiteBalanceMired");
+                    });
+                QVERIFY2(isGood || !hasNearerStep, camera.cameraId.c_str());
+            }
+        }
+        const int steps = m_app->document.undoStack().index();
+        support::trigger(m_app->window.get(), "undoAction");
+        QCOMPARE(m_app->document.rig().takes.size(), std::size_t{1});
+        QCOMPARE(m_app->document.undoStack().index(), steps - 1);
+    }
+    void changingTheReferenceTurnsTheBoard() {
+        support::chooseByKeys(child<QComboBox>(m_app->window.get(), "referenceBox"),
+                              "restorer close");
+        QVERIFY(board()->model()->index(0, 1).data(MatchBoardModel::IsReferenceRole).toBool());
+        QVERIFY(std::abs(board()->model()->index(0, 0).data(MatchBoardModel::ValueRole).toDouble() -
+                         0.63) < 0.08);
+    }
+    void missingClipSaysWhyInItsCells() {
+        rig::Rig rig = m_app->document.rig();
+        rig.takes[0].shots.erase(rig.takes[0].shots.begin() + 2);
+        m_app->document.change("lose C", rig);
+        const QModelIndex cell = board()->model()->index(0, 2);
+        QVERIFY(!cell.data(MatchBoardModel::ValueRole).isValid());
+        QVERIFY(cell.data(Qt::ToolTipRole).toString().contains("No clip in this take"));
+    }
+    void linearJudgingSaysWhatItNeeds() {
+        support::chooseByKeys(child<QComboBox>(m_app->window.get(), "judgeBox"), "in linear light");
+        QVERIFY(board()
+                    ->model()
+                    ->index(7, 1)
+                    .data(Qt::ToolTipRole)
+                    .toString()
+                    .contains("declared curve"));
+    }
+    void emptyTakeSaysWhatToDo() {
+        rig::Rig rig = m_app->document.rig();
+        rig.takes.clear();
+        m_app->document.change("clear", rig);
+        auto* label = child<QLabel>(m_app->window.get(), "matchEmptyLabel");
+        QVERIFY(label->isVisible());
+        QVERIFY(label->text().contains("24-patch chart"));
+    }
+    void modelsKeepTheirContracts() {
+        QAbstractItemModelTester boardTester(
+            board()->model(), QAbstractItemModelTester::FailureReportingMode::QtTest);
+        QAbstractItemModelTester turnTester(turns()->model(),
+                                            QAbstractItemModelTester::FailureReportingMode::QtTest);
+        rig::Rig rig = m_app->document.rig();
+        rig.cameras.pop_back();
+        m_app->document.change("fewer", rig);
+        rig.takes.clear();
+        m_app->document.change("none", rig);
+        support::trigger(m_app->window.get(), "undoAction");
+        support::trigger(m_app->window.get(), "undoAction");
+        QCOMPARE(board()->model()->columnCount(), 4);
+    }
+};
+
+QTEST_MAIN(TestMatchScreen)
+#include "test_match_screen.moc"

@@ -1,0 +1,173 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <signal.h>
+
+#include <QLineEdit>
+#include <QProcess>
+#include <QPushButton>
+
+#include "rig/rig_json.h"
+#include "support/app_fixture.h"
+
+using namespace rigmatch;
+using support::AppFixture;
+using support::child;
+
+class TestRecovery : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void saveOpenAndReopenKeepEverything() {
+        AppFixture first;
+        first.openDemo();
+        const QString path = first.folder.filePath("set.rigmatch");
+        first.chooser.saveTo = path;
+        support::trigger(first.window.get(), "saveAction");
+        QVERIFY(QFile::exists(path));
+        QVERIFY(!first.document.isModified());
+        AppFixture second;
+        second.chooser.rig = path;
+        support::trigger(second.window.get(), "openAction");
+        QVERIFY(second.document.rig() == first.document.rig());
+        QCOMPARE(second.window->files().recentFiles().value(0), path);
+    }
+    void undoneToTheSavedStateIsNotModified() {
+        AppFixture app;
+        app.openDemo();
+        app.chooser.saveTo = app.folder.filePath("set.rigmatch");
+        support::trigger(app.window.get(), "saveAction");
+        rig::Rig next = app.document.rig();
+        next.name = "Other";
+        app.document.change("rename", next);
+        QVERIFY(app.document.isModified());
+        support::trigger(app.window.get(), "undoAction");
+        QVERIFY(!app.document.isModified());
+    }
+    void unwritableFolderIsSaidAndTheRigStaysOpen() {
+        AppFixture app;
+        app.openDemo();
+        app.chooser.saveTo = "/proc/nowhere/set.rigmatch";
+        support::trigger(app.window.get(), "saveAsAction");
+        QCOMPARE(app.prompter.errors.size(), 1);
+        QVERIFY(app.prompter.errors[0].contains("/proc/nowhere/set.rigmatch"));
+        QCOMPARE(app.document.rig().cameras.size(), std::size_t{4});
+    }
+    void truncatedRigIsRefusedAndTheOpenOneStays() {
+        AppFixture app;
+        app.openDemo();
+        QFile bad(app.folder.filePath("bad.rigmatch"));
+        QVERIFY(bad.open(QIODevice::WriteOnly));
+        bad.write("{\"format\": \"rigmatch\", \"version\": 1, \"cameras\": [");
+        bad.close();
+        app.window->files().openPath(bad.fileName());
+        QCOMPARE(app.prompter.errors.size(), 1);
+        QVERIFY(app.prompter.errors[0].contains("bad.rigmatch"));
+        QCOMPARE(app.document.rig().cameras.size(), std::size_t{4});
+    }
+    void newerRigOpensReadOnly() {
+        AppFixture app;
+        QFile file(app.folder.filePath("new.rigmatch"));
+        QVERIFY(file.open(QIODevice::WriteOnly));
+        file.write(
+            "{\"format\": \"rigmatch\", \"version\": 9, \"name\": \"From tomorrow\", "
+            "\"holograms\": 3}");
+        file.close();
+        app.window->files().openPath(file.fileName());
+        QVERIFY(app.document.isReadOnly());
+        QCOMPARE(app.prompter.texts.size(), 1);
+        QVERIFY(!app.document.save().has_value());
+        app.chooser.saveTo = app.folder.filePath("copy.rigmatch");
+        support::trigger(app.window.get(), "saveAction");
+        QFile copy(app.chooser.saveTo);
+        QVERIFY(copy.open(QIODevice::ReadOnly));
+        QVERIFY(copy.readAll().contains("holograms"));
+    }
+    void changesAreAskedForBeforeTheyAreLost() {
+        AppFixture app;
+        app.openDemo();
+        rig::Rig next = app.document.rig();
+        next.name = "Other";
+        app.document.change("rename", next);
+        app.prompter.answer = app::Answer::Cancel;
+        support::trigger(app.window.get(), "newAction");
+        QCOMPARE(app.prompter.questions.size(), 1);
+        QCOMPARE(app.document.rig().name, std::string("Other"));
+        app.prompter.answer = app::Answer::No;
+        support::trigger(app.window.get(), "newAction");
+        QVERIFY(app.document.rig().cameras.empty());
+    }
+    void changesReachTheJournalWithinASecond() {
+        AppFixture app;
+        app.openDemo();
+        rig::Rig next = app.document.rig();
+        next.name = "Not yet saved";
+        app.document.change("rename", next);
+        const std::filesystem::path journal = app.document.journal().pathFor({});
+        QTRY_VERIFY_WITH_TIMEOUT(std::filesystem::exists(journal), 1000);
+        app.document.close();
+        QVERIFY(!std::filesystem::exists(journal));
+    }
+    /// A second process of this program opens the rig, changes it and is killed; the next one gives
+    /// the change back.
+    void killedProgramIsRecovered() {
+        AppFixture app;
+        app.openDemo();
+        const QString path = app.folder.filePath("set.rigmatch");
+        QVERIFY(app.document.saveAs(path).has_value());
+        QProcess program;
+        program.start(QCoreApplication::applicationFilePath(), {"--victim", path});
+        QVERIFY(program.waitForStarted());
+        const std::filesystem::path journal = app.document.journal().pathFor(path.toStdString());
+        QTRY_VERIFY_WITH_TIMEOUT(std::filesystem::exists(journal), 20000);
+        QVERIFY2(!app.document.journal().find(path.toStdString()) ||
+                     program.state() == QProcess::NotRunning,
+                 "a running program keeps its journal");
+        ::kill(static_cast<pid_t>(program.processId()), SIGKILL);
+        QVERIFY(program.waitForFinished());
+        AppFixture next;
+        next.window->files().openPath(path);
+        QCOMPARE(next.prompter.questions.size(), 1);
+        QVERIFY(next.prompter.questions[0].contains("Recover"));
+        QCOMPARE(next.document.rig().name, std::string("Changed before the kill"));
+        QVERIFY(next.document.isModified());
+        QCOMPARE(next.document.rig().cameras.size(), std::size_t{4});
+    }
+    void refusedRecoveryOpensTheSavedFile() {
+        AppFixture app;
+        app.openDemo();
+        const QString path = app.folder.filePath("set.rigmatch");
+        QVERIFY(app.document.saveAs(path).has_value());
+        rig::Rig changed = app.document.rig();
+        changed.name = "Lost";
+        QVERIFY(app.document.journal().write(changed, path.toStdString()).has_value());
+        AppFixture next;
+        next.prompter.answer = app::Answer::No;
+        next.window->files().openPath(path);
+        QCOMPARE(next.document.rig().name, std::string("Clock bench"));
+        QVERIFY(!std::filesystem::exists(next.document.journal().pathFor(path.toStdString())));
+    }
+};
+
+namespace {
+
+/// The process that will be killed: opens the rig as the program does, types a new name, and waits.
+int runVictim(const QString& path) {
+    AppFixture app;
+    app.window->files().openPath(path);
+    if (!app.show("cameras")) return 1;
+    auto* edit = child<QLineEdit>(app.window.get(), "rigNameEdit");
+    edit->setFocus();
+    edit->selectAll();
+    QTest::keyClicks(edit, "Changed before the kill");
+    QTest::keyClick(edit, Qt::Key_Return);
+    return QApplication::exec();
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    QApplication application(argc, argv);
+    if (argc == 3 && qstrcmp(argv[1], "--victim") == 0)
+        return runVictim(QString::fromLocal8Bit(argv[2]));
+    TestRecovery test;
+    return QTest::qExec(&test, argc, argv);
+}
+#include "test_recovery.moc"

@@ -1,0 +1,201 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <QDropEvent>
+#include <QLabel>
+#include <QListView>
+#include <QMimeData>
+#include <QPushButton>
+#include <QUrl>
+
+#include "app/widgets/frame_view.h"
+#include "support/app_fixture.h"
+#include "support/media_files.h"
+
+using namespace rigmatch;
+using support::AppFixture;
+using support::child;
+
+namespace {
+
+const QString kDemo = QStringLiteral(RIGMATCH_SOURCE_DIR "/demo/clock-bench/");
+
+const rig::Shot* shotOf(const AppFixture& app, const char* cameraId) {
+    const auto& takes = app.document.rig().takes;
+    return takes.empty() ? nullptr : rig::findShot(takes.back(), cameraId);
+}
+
+void drop(QListView* list, int row, const QStringList& files) {
+    QMimeData data;
+    QList<QUrl> urls;
+    for (const QString& file : files) urls << QUrl::fromLocalFile(file);
+    data.setUrls(urls);
+    const QModelIndex index = row < 0 ? QModelIndex() : list->model()->index(row, 0);
+    const QPoint at =
+        row < 0 ? QPoint(20, list->viewport()->height() - 4) : list->visualRect(index).center();
+    QDragEnterEvent enter(at, Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(list->viewport(), &enter);
+    QDragMoveEvent move(at, Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(list->viewport(), &move);
+    QDropEvent event(at, Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(list->viewport(), &event);
+}
+
+}  // namespace
+
+class TestTakeScreen : public QObject {
+    Q_OBJECT
+    std::unique_ptr<AppFixture> m_app;
+
+    /// The demo's cameras without any take.
+    void startEmpty() {
+        rig::Rig rig = m_app->document.rig();
+        rig.takes.clear();
+        m_app->document.start(rig);
+    }
+
+private Q_SLOTS:
+    void init() {
+        m_app = std::make_unique<AppFixture>();
+        m_app->openDemo();
+        QVERIFY(m_app->show("testTake"));
+    }
+    void cleanup() { m_app.reset(); }
+
+    void droppedClipIsMeasuredAndUndoneAsOneStep() {
+        startEmpty();
+        drop(child<QListView>(m_app->window.get(), "shotList"), 1, {kDemo + "B.mov"});
+        QVERIFY(shotOf(*m_app, "camera-2") != nullptr);
+        QVERIFY(m_app->waitForJobs());
+        QTRY_VERIFY(shotOf(*m_app, "camera-2")->reading.has_value());
+        QVERIFY(shotOf(*m_app, "camera-2")->reading->hasChart);
+        QCOMPARE(m_app->document.undoStack().count(), 1);
+        support::trigger(m_app->window.get(), "undoAction");
+        QVERIFY(m_app->document.rig().takes.empty());
+        support::trigger(m_app->window.get(), "redoAction");
+        QVERIFY(shotOf(*m_app, "camera-2")->reading->hasChart);
+    }
+    void wholeTakeIsSortedByLetters() {
+        startEmpty();
+        drop(child<QListView>(m_app->window.get(), "shotList"),
+             -1,
+             {kDemo + "D.mov", kDemo + "A.mov", kDemo + "C.mov", kDemo + "B.mov"});
+        QVERIFY(m_app->waitForJobs());
+        for (const auto& [camera, file] : {std::pair{"camera-1", "A.mov"},
+                                           {"camera-2", "B.mov"},
+                                           {"camera-3", "C.mov"},
+                                           {"camera-4", "D.mov"}}) {
+            QVERIFY(shotOf(*m_app, camera) != nullptr);
+            QCOMPARE(shotOf(*m_app, camera)->media.filename().string(), std::string(file));
+        }
+    }
+    void folderIsTakenToo() {
+        startEmpty();
+        m_app->chooser.folder = kDemo;
+        QTest::mouseClick(child<QPushButton>(m_app->window.get(), "chooseFolderButton"),
+                          Qt::LeftButton);
+        QCOMPARE(m_app->document.rig().takes.back().shots.size(), std::size_t{4});
+        QVERIFY(m_app->waitForJobs());
+        m_app->chooser.folder = m_app->folder.path();
+        QTest::mouseClick(child<QPushButton>(m_app->window.get(), "chooseFolderButton"),
+                          Qt::LeftButton);
+        QCOMPARE(m_app->prompter.errors.size(), 1);
+        QVERIFY(m_app->prompter.errors[0].contains("No clip in this folder"));
+    }
+    void unreadableFileIsSaidAndNothingIsLost() {
+        QFile bad(m_app->folder.filePath("broken.mov"));
+        QVERIFY(bad.open(QIODevice::WriteOnly));
+        bad.close();
+        drop(child<QListView>(m_app->window.get(), "shotList"), 0, {bad.fileName()});
+        QVERIFY(m_app->waitForJobs());
+        QTRY_VERIFY(!shotOf(*m_app, "camera-1")->failure.empty());
+        QVERIFY(child<QLabel>(m_app->window.get(), "factsLabel")->text().contains("0 bytes long"));
+        QVERIFY(shotOf(*m_app, "camera-2")->reading->hasChart);
+        support::trigger(m_app->window.get(), "undoAction");
+        QVERIFY(shotOf(*m_app, "camera-1")->reading->hasChart);
+    }
+    void factsAreSaidInWords() {
+        const QString facts = child<QLabel>(m_app->window.get(), "factsLabel")->text();
+        QVERIFY(facts.contains("frames were averaged"));
+        QVERIFY(facts.contains("No patch is clipped"));
+        auto* list = child<QListView>(m_app->window.get(), "shotList");
+        list->setFocus();
+        QTest::keyClick(list, Qt::Key_Down);
+        QTest::keyClick(list, Qt::Key_Down);
+        QVERIFY(
+            child<QLabel>(m_app->window.get(), "factsTitle")->text().contains("apprentice close"));
+        QVERIFY(child<QLabel>(m_app->window.get(), "factsLabel")->text().contains("Clipped: "));
+    }
+    void cornerIsDraggedByMouseAndTheReadingFollows() {
+        QVERIFY(m_app->waitForJobs());
+        auto* view = child<app::FrameView>(m_app->window.get(), "frameView");
+        QTRY_VERIFY(view->corners().has_value());
+        const rig::PictureQuad before = *view->corners();
+        const double grey = shotOf(*m_app, "camera-1")->reading->patches[18].signal[1];
+        const QPointF from = view->toWidget(before[3]);
+        const QPointF to = view->toWidget({before[3].x - 20.0, before[3].y + 14.0});
+        QTest::mousePress(view, Qt::LeftButton, {}, from.toPoint());
+        QTest::mouseMove(view, ((from + to) / 2).toPoint());
+        QTest::mouseMove(view, to.toPoint());
+        QTest::mouseRelease(view, Qt::LeftButton, {}, to.toPoint());
+        QVERIFY(shotOf(*m_app, "camera-1")->manualCorners.has_value());
+        QVERIFY(m_app->waitForJobs());
+        QTRY_VERIFY(shotOf(*m_app, "camera-1")->reading->areCornersManual);
+        QVERIFY(shotOf(*m_app, "camera-1")->reading->patches[18].signal[1] != grey);
+        QCOMPARE(m_app->document.undoStack().count(), 1);
+        QTest::mouseClick(child<QPushButton>(m_app->window.get(), "findAgainButton"),
+                          Qt::LeftButton);
+        QVERIFY(m_app->waitForJobs());
+        QTRY_VERIFY(!shotOf(*m_app, "camera-1")->reading->areCornersManual);
+        QVERIFY(std::abs(shotOf(*m_app, "camera-1")->reading->corners[3].x - before[3].x) < 1.0);
+    }
+    void cornerMovesByArrowKeysToTheTenthOfAPixel() {
+        QVERIFY(m_app->waitForJobs());
+        auto* view = child<app::FrameView>(m_app->window.get(), "frameView");
+        QTRY_VERIFY(view->corners().has_value());
+        const rig::PictureQuad before = *view->corners();
+        view->setFocus();
+        QTest::keyClick(view, Qt::Key_2);
+        QCOMPARE(view->activeCorner(), 1);
+        QTest::keyClick(view, Qt::Key_Right);
+        QTest::keyClick(view, Qt::Key_Down, Qt::ShiftModifier);
+        QTest::keyClick(view, Qt::Key_Left, Qt::ControlModifier);
+        const rig::PicturePoint after = (*shotOf(*m_app, "camera-1")->manualCorners)[1];
+        QVERIFY(std::abs(after.x - before[1].x - 0.9) < 1e-9);
+        QVERIFY(std::abs(after.y - before[1].y - 10.0) < 1e-9);
+        QVERIFY(view->accessibleDescription().contains("Corner 2"));
+        QVERIFY(m_app->waitForJobs());
+    }
+    void codesCanBeReadAsFullRange() {
+        support::chooseByKeys(child<QComboBox>(m_app->window.get(), "rangeBox"), "full range");
+        QVERIFY(m_app->waitForJobs());
+        QTRY_COMPARE(shotOf(*m_app, "camera-1")->reading->range, std::string("full"));
+    }
+    void clipCanBeRemovedAndTakesKeptApart() {
+        QTest::mouseClick(child<QPushButton>(m_app->window.get(), "removeClipButton"),
+                          Qt::LeftButton);
+        QVERIFY(shotOf(*m_app, "camera-1") == nullptr);
+        QTest::mouseClick(child<QPushButton>(m_app->window.get(), "newTakeButton"), Qt::LeftButton);
+        QCOMPARE(m_app->document.rig().takes.size(), std::size_t{2});
+        QVERIFY(m_app->document.rig().takes.back().shots.empty());
+        auto* takes = child<QComboBox>(m_app->window.get(), "takeBox");
+        QCOMPARE(takes->currentIndex(), 1);
+        support::chooseByKeys(takes, takes->itemText(0));
+        QVERIFY(child<QLabel>(m_app->window.get(), "takeSummary")->text().contains("take 1"));
+    }
+    void missingClipsAreFoundInAnotherFolder() {
+        rig::Rig rig = m_app->document.rig();
+        for (rig::Shot& shot : rig.takes[0].shots)
+            shot.media = "/gone/" + shot.media.filename().string();
+        m_app->document.change("lose", rig);
+        auto* button = child<QPushButton>(m_app->window.get(), "findMissingButton");
+        QVERIFY(button->isVisible());
+        m_app->chooser.folder = kDemo;
+        QTest::mouseClick(button, Qt::LeftButton);
+        QCOMPARE(m_app->prompter.texts.size(), 1);
+        QVERIFY(m_app->prompter.texts[0].contains("4 found, 0 still missing"));
+        QVERIFY(!button->isVisible());
+        QVERIFY(m_app->waitForJobs());
+    }
+};
+
+QTEST_MAIN(TestTakeScreen)
+#include "test_take_screen.moc"

@@ -1,0 +1,184 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <QFile>
+#include <QProcess>
+#include <QTemporaryDir>
+#include <QtTest>
+#include <nlohmann/json.hpp>
+#include <sstream>
+
+#include "cli/command_line.h"
+
+using namespace rigmatch;
+using nlohmann::json;
+
+namespace {
+
+const QString kDemo = QStringLiteral(RIGMATCH_SOURCE_DIR "/demo/clock-bench/");
+
+struct Ran {
+    int code = -1;
+    QByteArray out;
+    QByteArray err;
+};
+
+/// The program as a process of its own.
+Ran run(const QStringList& arguments) {
+    QProcess process;
+    process.start(QStringLiteral(RIGMATCH_BINARY_DIR "/src/cli/rigmatch-cli"), arguments);
+    process.waitForFinished(300000);
+    return {process.exitStatus() == QProcess::NormalExit ? process.exitCode() : -1,
+            process.readAllStandardOutput(),
+            process.readAllStandardError()};
+}
+
+QStringList demoMatch() {
+    return {"match",
+            "--reference",
+            "A=" + kDemo + "A.mov",
+            "--camera",
+            "B=" + kDemo + "B.mov",
+            "--camera",
+            "C=" + kDemo + "C.mov",
+            "--camera",
+            "D=" + kDemo + "D.mov"};
+}
+
+}  // namespace
+
+class TestCli : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void measureFollowsTheContract() {
+        const Ran ran = run({"measure", kDemo + "B.mov", "--json"});
+        QCOMPARE(ran.code, 0);
+        const json document = json::parse(ran.out.toStdString());
+        QCOMPARE(document["version"].get<int>(), 1);
+        const json& result = document["results"][0];
+        QCOMPARE(result["kind"].get<std::string>(), std::string("clip"));
+        QCOMPARE(result["width"].get<int>(), 1920);
+        QCOMPARE(result["bitDepth"].get<int>(), 8);
+        QCOMPARE(result["range"].get<std::string>(), std::string("limited"));
+        QCOMPARE(result["frameRate"].get<double>(), 25.0);
+        QVERIFY(result["chart"]["found"].get<bool>());
+        QCOMPARE(result["chart"]["patches"].size(), std::size_t{24});
+        QCOMPARE(result["chart"]["patches"][0]["name"].get<std::string>(),
+                 std::string("dark skin"));
+        QCOMPARE(result["chart"]["corners"].size(), std::size_t{4});
+        QVERIFY(result["chart"]["span"]["framesUsed"].get<int>() > 5);
+        QVERIFY(result["faces"].empty());
+    }
+    /// The demo's truth was written by the simulator from settings alone; the match must meet it.
+    void matchMeetsTheTruthOfTheDemo() {
+        const Ran ran =
+            run(demoMatch() + QStringList{"--rig", kDemo + "clock-bench.rigmatch", "--json"});
+        QCOMPARE(ran.code, 0);
+        const json match = json::parse(ran.out.toStdString());
+        QFile file(kDemo + "truth.json");
+        QVERIFY(file.open(QIODevice::ReadOnly));
+        const json truth = json::parse(file.readAll().toStdString());
+        for (std::size_t i = 0; i < 3; ++i) {
+            const json& differences = match["cameras"][i]["differences"];
+            const json& expected = truth["cameras"][i + 1];
+            QCOMPARE(match["cameras"][i]["camera"], expected["camera"]);
+            QVERIFY(std::abs(differences["exposureStops"]["value"].get<double>() -
+                             expected["exposureStops"].get<double>()) < 0.06);
+            QVERIFY(std::abs(differences["whiteBalanceMired"]["value"].get<double>() -
+                             expected["whiteBalanceMired"].get<double>()) < 5.0);
+            QVERIFY(std::abs(differences["tintDuv"]["value"].get<double>() -
+                             expected["tintDuv"].get<double>()) < 0.002);
+            QVERIFY(match["cameras"][i].contains("predicted"));
+        }
+        QVERIFY(match["worstPair"]["predicted"]["deltaE2000"].get<double>() <
+                0.5 * match["worstPair"]["now"]["deltaE2000"].get<double>());
+    }
+    void withoutRigFileTurnsAreAmounts() {
+        const Ran ran = run({"match",
+                             "--reference",
+                             "A=" + kDemo + "A.mov",
+                             "--camera",
+                             "B=" + kDemo + "B.mov",
+                             "--json"});
+        QCOMPARE(ran.code, 0);
+        const json turns = json::parse(ran.out.toStdString())["cameras"][0]["turns"];
+        QCOMPARE(turns.size(), std::size_t{1});
+        QCOMPARE(turns[0]["to"].get<std::string>(), std::string("+2/3 stop"));
+        QVERIFY(!turns[0].contains("from"));
+    }
+    void oneBadFileDoesNotStopTheOthers() {
+        const QTemporaryDir folder;
+        QFile bad(folder.filePath("bad.mov"));
+        QVERIFY(bad.open(QIODevice::WriteOnly));
+        bad.write("this is a text");
+        bad.close();
+        const Ran ran = run({"measure", bad.fileName(), kDemo + "A.mov", "/no/such.mov", "--json"});
+        QCOMPARE(ran.code, 1);
+        const json results = json::parse(ran.out.toStdString())["results"];
+        QCOMPARE(results.size(), std::size_t{3});
+        QVERIFY(results[0]["error"].get<std::string>().find("bad.mov") != std::string::npos);
+        QVERIFY(results[1]["chart"]["found"].get<bool>());
+        QVERIFY(results[2].contains("error"));
+        QVERIFY(ran.err.contains("no/such.mov"));
+    }
+    void clipWithoutChartIsNoFailure() {
+        const Ran ran = run({"measure", kDemo + "A.mov", "--at", "0", "--json"});
+        QCOMPARE(ran.code, 0);
+        const json chart = json::parse(ran.out.toStdString())["results"][0]["chart"];
+        QCOMPARE(chart["found"].get<bool>(), false);
+        QVERIFY(!chart["reason"].get<std::string>().empty());
+    }
+    void wrongWordsGiveUsage_data() {
+        QTest::addColumn<QStringList>("arguments");
+        QTest::newRow("nothing") << QStringList();
+        QTest::newRow("unknown command") << QStringList{"guess"};
+        QTest::newRow("unknown option") << QStringList{"measure", "a.mov", "--loud"};
+        QTest::newRow("no file") << QStringList{"measure"};
+        QTest::newRow("seven corner numbers")
+            << QStringList{"measure", "a.mov", "--corners", "1,2,3,4,5,6,7"};
+        QTest::newRow("unknown range") << QStringList{"measure", "a.mov", "--range", "wide"};
+        QTest::newRow("unnamed camera")
+            << QStringList{"match", "--reference", "a.mov", "--camera", "B=b.mov"};
+        QTest::newRow("absurd length")
+            << QStringList{"simulate", "--out", "/tmp/x", "--seconds", "1e9"};
+        QTest::newRow("absurd size") << QStringList{"simulate", "--out", "/tmp/x", "--size", "0x0"};
+    }
+    void wrongWordsGiveUsage() {
+        QFETCH(QStringList, arguments);
+        const Ran ran = run(arguments);
+        QCOMPARE(ran.code, 2);
+        QVERIFY(ran.out.isEmpty());
+        QVERIFY(!ran.err.isEmpty());
+    }
+    void everyCommandHasHelpWithAnExample() {
+        for (const QString& command :
+             {QStringLiteral("measure"), QStringLiteral("match"), QStringLiteral("simulate")}) {
+            const Ran ran = run({command, "--help"});
+            QCOMPARE(ran.code, 0);
+            QVERIFY(ran.out.contains("Example: rigmatch-cli " + command.toUtf8()));
+        }
+    }
+    void simulateWritesFootageTruthAndRig() {
+        const QTemporaryDir folder;
+        const Ran ran =
+            run({"simulate", "--out", folder.path(), "--size", "640x360", "--seconds", "1"});
+        QCOMPARE(ran.code, 0);
+        for (const char* name :
+             {"A.mov", "B.mov", "C.mov", "D.mov", "truth.json", "clock-bench.rigmatch"}) {
+            QVERIFY2(QFile::exists(folder.filePath(QString::fromUtf8(name))), name);
+        }
+        QVERIFY(ran.err.contains("shooting camera A"));
+        const Ran blocked = run({"simulate", "--out", "/proc/nowhere", "--size", "64x64"});
+        QCOMPARE(blocked.code, 1);
+        QVERIFY(blocked.err.contains("Cannot make the folder"));
+    }
+    void commandsRunInProcessToo() {
+        std::ostringstream out, err;
+        const std::string file = (kDemo + "A.mov").toStdString();
+        const std::array<const char*, 3> words{"rigmatch-cli", "measure", file.c_str()};
+        QCOMPARE(cli::runCommandLine(3, words.data(), {out, err}), 0);
+        QVERIFY(out.str().find("chart found") != std::string::npos);
+        QVERIFY(err.str().empty());
+    }
+};
+
+QTEST_GUILESS_MAIN(TestCli)
+#include "test_cli.moc"

@@ -1,0 +1,119 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The main job against known truth: cameras of the simulated set with random curves, exposures,
+// casts, saturation and noise.
+#include <QtTest>
+
+#include "chart/chart_finder.h"
+#include "match/differences.h"
+#include "measure/patch_average.h"
+#include "sim/clock_bench.h"
+#include "sim/random.h"
+#include "sim/shoot.h"
+#include "sim/truth.h"
+
+using namespace rigmatch;
+using match::Quality;
+
+namespace {
+
+constexpr int kPairs = 60;
+
+double quantile(std::vector<double> values, double share) {
+    std::sort(values.begin(), values.end());
+    return values[static_cast<std::size_t>(share * static_cast<double>(values.size() - 1))];
+}
+
+rig::Camera randomCamera(sim::Random& random, bool isReference) {
+    rig::Camera camera = sim::clockBenchRig().cameras[1];
+    camera.settings.width = 960;
+    camera.settings.height = 540;
+    camera.sheet.profiles.clear();
+    rig::SimulatedBody body;
+    body.position = camera.simulated->position;
+    body.aim = camera.simulated->aim;
+    body.horizontalViewDegrees = camera.simulated->horizontalViewDegrees;
+    const std::array<colour::CurveKind, 6> kinds{colour::CurveKind::Bt709,
+                                                 colour::CurveKind::Srgb,
+                                                 colour::CurveKind::Hlg,
+                                                 colour::CurveKind::Log,
+                                                 colour::CurveKind::Standard,
+                                                 colour::CurveKind::Standard};
+    body.curve = colour::curveOf(kinds[static_cast<std::size_t>(random.whole(0, 5))]);
+    body.curve.standard = {random.between(0.05, 0.3), random.between(-0.01, 0.03)};
+    body.sensitivityStops = isReference ? random.between(-0.3, 0.2) : random.between(-1.0, 0.5);
+    body.warmthMired = random.between(-35, 35) * (isReference ? 0.2 : 1.0);
+    body.tintDuv = random.between(-0.008, 0.008) * (isReference ? 0.2 : 1.0);
+    body.saturation = random.between(0.93, 1.07);
+    body.crosstalk = random.between(0, 0.05);
+    body.noiseAtBase = random.between(0.001, 0.004);
+    camera.simulated = body;
+    return camera;
+}
+
+/// Six frames of the held chart, coded as files are, found and read as clips are.
+rig::Reading readingOf(sim::SimulatedSet& set,
+                       const rig::Camera& camera,
+                       int bitDepth,
+                       std::uint64_t seed) {
+    std::vector<measure::SpanFrame> frames;
+    chart::ChartPose pose;
+    for (std::uint64_t i = 0; i < 6; ++i) {
+        const auto frame =
+            image::codedFromSignal(*set.heldFrame(camera, seed * 100 + i), {}, bitDepth, 1);
+        if (i == 0) {
+            const auto found = chart::findChart(frame);
+            if (!found) return {};
+            pose = found->pose;
+        }
+        if (const auto samples = chart::readPatches(frame, pose))
+            frames.push_back({0.04 * static_cast<double>(i), *samples});
+    }
+    rig::Reading reading;
+    reading.hasChart = true;
+    reading.patches = measure::averagePatches(frames);
+    return reading;
+}
+
+}  // namespace
+
+class TestAccuracy : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    /// Figures of the first slice: exposure 0.02 / 0.06 stop, white balance 2 / 5 mired, tint
+    /// 0.0007 / 0.002 Duv (median / 95th percentile of the error), across all tone curves, 8 and 10
+    /// bit.
+    void differencesComeOutWithinTheirFigures() {
+        sim::SimulatedSet set;
+        sim::Random random(5);
+        std::vector<double> stops, mired, duv;
+        for (int i = 0; i < kPairs; ++i) {
+            const rig::Camera reference = randomCamera(random, true);
+            const rig::Camera camera = randomCamera(random, false);
+            const auto seed = static_cast<std::uint64_t>(i);
+            const rig::Reading theirs = readingOf(set, reference, 10, seed * 2 + 1);
+            const rig::Reading mine = readingOf(set, camera, i % 2 == 0 ? 10 : 8, seed * 2 + 2);
+            QVERIFY2(mine.hasChart && theirs.hasChart, qPrintable(QString::number(i)));
+            const auto d = match::compare({&mine, {}, {}}, {&theirs, {}, {}}, false);
+            const auto truth = sim::trueDifference(camera, reference);
+            QVERIFY2(d.of(Quality::Exposure).value, d.of(Quality::Exposure).reason.c_str());
+            stops.push_back(std::abs(*d.of(Quality::Exposure).value - truth.exposureStops));
+            mired.push_back(std::abs(*d.of(Quality::WhiteBalance).value - truth.whiteBalanceMired));
+            duv.push_back(std::abs(*d.of(Quality::Tint).value - truth.tintDuv));
+        }
+        qInfo(
+            "exposure error median %.4f, 95th %.4f stop; white balance %.2f, %.2f mired; tint "
+            "%.5f, %.5f Duv",
+            quantile(stops, 0.5),
+            quantile(stops, 0.95),
+            quantile(mired, 0.5),
+            quantile(mired, 0.95),
+            quantile(duv, 0.5),
+            quantile(duv, 0.95));
+        QVERIFY(quantile(stops, 0.5) <= 0.02 && quantile(stops, 0.95) <= 0.06);
+        QVERIFY(quantile(mired, 0.5) <= 2.0 && quantile(mired, 0.95) <= 5.0);
+        QVERIFY(quantile(duv, 0.5) <= 0.0007 && quantile(duv, 0.95) <= 0.002);
+    }
+};
+
+QTEST_APPLESS_MAIN(TestAccuracy)
+#include "test_accuracy.moc"

@@ -1,0 +1,120 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Colour arithmetic against two independent libraries: LittleCMS and OpenColorIO.
+#include <OpenColorIO/OpenColorIO.h>
+#include <lcms2.h>
+
+#include <QtTest>
+
+#include "colour/lab.h"
+#include "colour/transfer.h"
+#include "colour/white_point.h"
+#include "sim/random.h"
+
+using namespace rigmatch;
+namespace OCIO = OCIO_NAMESPACE;
+
+class TestColourReference : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void labAgreesWithLittleCms() {
+        sim::Random random(7);
+        const cmsCIExyY d50{colour::kD50.x, colour::kD50.y, 1.0};
+        cmsCIEXYZ white;
+        cmsxyY2XYZ(&white, &d50);
+        for (int i = 0; i < 2000; ++i) {
+            const colour::Vector3 xyz(
+                random.between(0.0, 0.96), random.between(0.0, 1.0), random.between(0.0, 0.82));
+            const cmsCIEXYZ theirXyz{xyz.x(), xyz.y(), xyz.z()};
+            cmsCIELab theirs;
+            cmsXYZ2Lab(&white, &theirs, &theirXyz);
+            const colour::Lab ours = colour::labOf(xyz, colour::kD50);
+            QVERIFY(std::abs(ours.lightness - theirs.L) < 1e-6 &&
+                    std::abs(ours.a - theirs.a) < 1e-6 && std::abs(ours.b - theirs.b) < 1e-6);
+        }
+    }
+    void deltaEAgreesWithLittleCms() {
+        sim::Random random(8);
+        for (int i = 0; i < 3000; ++i) {
+            const colour::Lab a{
+                random.between(0, 100), random.between(-90, 90), random.between(-90, 90)};
+            const colour::Lab b{
+                random.between(0, 100), random.between(-90, 90), random.between(-90, 90)};
+            const cmsCIELab theirA{a.lightness, a.a, a.b};
+            const cmsCIELab theirB{b.lightness, b.a, b.b};
+            QVERIFY(std::abs(colour::deltaE2000(a, b) -
+                             cmsCIE2000DeltaE(&theirA, &theirB, 1, 1, 1)) < 1e-6);
+        }
+    }
+    void bradfordAgreesWithLittleCms() {
+        sim::Random random(9);
+        for (int i = 0; i < 500; ++i) {
+            const colour::Chromaticity from{random.between(0.27, 0.45), random.between(0.28, 0.41)};
+            const colour::Chromaticity to{random.between(0.27, 0.45), random.between(0.28, 0.41)};
+            const auto xyzOf = [](colour::Chromaticity c) {
+                const cmsCIExyY xyY{c.x, c.y, 1.0};
+                cmsCIEXYZ xyz;
+                cmsxyY2XYZ(&xyz, &xyY);
+                return xyz;
+            };
+            const cmsCIEXYZ fromXyz = xyzOf(from);
+            const cmsCIEXYZ toXyz = xyzOf(to);
+            const colour::Vector3 sample(random.unit(), random.unit(), random.unit());
+            const cmsCIEXYZ theirSample{sample.x(), sample.y(), sample.z()};
+            cmsCIEXYZ theirs;
+            QVERIFY(cmsAdaptToIlluminant(&theirs, &fromXyz, &toXyz, &theirSample) != 0);
+            const colour::Vector3 ours = colour::bradford(from, to) * sample;
+            // The library keeps its cone matrix to four decimals, as the standard prints it.
+            QVERIFY(std::abs(ours.x() - theirs.X) < 2e-4 && std::abs(ours.y() - theirs.Y) < 2e-4 &&
+                    std::abs(ours.z() - theirs.Z) < 2e-4);
+        }
+    }
+    void daylightAgreesWithLittleCms() {
+        for (double kelvin = 4000; kelvin <= 25000; kelvin += 250) {
+            cmsCIExyY theirs;
+            QVERIFY(cmsWhitePointFromTemp(&theirs, kelvin) != 0);
+            const auto ours = colour::daylight(base::Kelvin(kelvin));
+            QVERIFY(std::abs(ours->x - theirs.x) < 1e-6 && std::abs(ours->y - theirs.y) < 1e-6);
+        }
+    }
+    /// OpenColorIO's Rec. 709 and sRGB moncurves and its camera-log transform with the parameters
+    /// of S-2016-001.
+    void curvesAgreeWithOpenColorIo() {
+        const auto config = OCIO::Config::CreateRaw();
+        const auto applied = [&](const OCIO::ConstTransformRcPtr& transform, double value) {
+            const auto cpu = config->getProcessor(transform)->getDefaultCPUProcessor();
+            std::array<float, 3> pixel{
+                static_cast<float>(value), static_cast<float>(value), static_cast<float>(value)};
+            cpu->applyRGB(pixel.data());
+            return static_cast<double>(pixel[1]);
+        };
+        const auto srgb = OCIO::ExponentWithLinearTransform::Create();
+        const double gamma[4] = {2.4, 2.4, 2.4, 1.0};
+        const double offset[4] = {0.055, 0.055, 0.055, 0.0};
+        srgb->setGamma(gamma);
+        srgb->setOffset(offset);
+        const auto rec709 = OCIO::ExponentWithLinearTransform::Create();
+        const double gamma709[4] = {1.0 / 0.45, 1.0 / 0.45, 1.0 / 0.45, 1.0};
+        const double offset709[4] = {0.099, 0.099, 0.099, 0.0};
+        rec709->setGamma(gamma709);
+        rec709->setOffset(offset709);
+        for (double signal = 0.0; signal <= 1.0; signal += 0.02) {
+            QVERIFY(std::abs(applied(srgb, signal) -
+                             colour::curveOf(colour::CurveKind::Srgb).decode(signal)) < 3e-5);
+            QVERIFY(std::abs(applied(rec709, signal) -
+                             colour::curveOf(colour::CurveKind::Bt709).decode(signal)) < 3e-4);
+        }
+        const double base[3] = {0.0078125, 0.0078125, 0.0078125};
+        const auto camera = OCIO::LogCameraTransform::Create(base);
+        const double slope[3] = {1.0 / 17.52, 1.0 / 17.52, 1.0 / 17.52};
+        const double shift[3] = {9.72 / 17.52, 9.72 / 17.52, 9.72 / 17.52};
+        camera->setLogSideSlopeValue(slope);
+        camera->setLogSideOffsetValue(shift);
+        for (double linear = 0.0; linear <= 8.0; linear = linear * 1.4 + 0.002) {
+            QVERIFY(std::abs(applied(camera, linear) -
+                             colour::curveOf(colour::CurveKind::Log).encode(linear)) < 3e-5);
+        }
+    }
+};
+
+QTEST_APPLESS_MAIN(TestColourReference)
+#include "test_colour_reference.moc"

@@ -1,0 +1,106 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QAction>
+#include <QComboBox>
+#include <QTemporaryDir>
+#include <QtTest>
+#include <memory>
+
+#include "app/shell/file_flow.h"
+#include "app/shell/main_window.h"
+#include "app/widgets/theme.h"
+
+namespace rigmatch::support {
+
+using namespace app;
+
+/// Answers at once with what the test laid ready.
+class FakeChooser : public FileChooser {
+public:
+    QString rig;
+    QString saveTo;
+    QStringList media;
+    QString folder;
+    void openRig(QWidget*, std::function<void(QString)> done) override { done(rig); }
+    void saveRig(QWidget*, const QString&, std::function<void(QString)> done) override {
+        done(saveTo);
+    }
+    void openMedia(QWidget*, std::function<void(QStringList)> done) override { done(media); }
+    void openFolder(QWidget*, const QString&, std::function<void(QString)> done) override {
+        done(folder);
+    }
+};
+
+/// Remembers what was said and answers questions with `answer`.
+class FakePrompter : public Prompter {
+public:
+    QStringList errors;
+    QStringList texts;
+    QStringList questions;
+    Answer answer = Answer::Yes;
+    void showError(QWidget*, const base::Error& error) override {
+        errors << QString::fromStdString(base::fullText(error));
+    }
+    void showText(QWidget*, const QString& title, const QString& text) override {
+        texts << title + ": " + text;
+    }
+    void ask(QWidget*,
+             const QString& title,
+             const QString&,
+             const QString&,
+             const QString&,
+             const QString&,
+             std::function<void(Answer)> done) override {
+        questions << title;
+        done(answer);
+    }
+};
+
+/// The whole window with replaced dialogs, in a folder of its own.
+struct AppFixture {
+    QTemporaryDir folder;
+    RigDocument document{folder.filePath("journals")};
+    Selection selection;
+    FakeChooser chooser;
+    FakePrompter prompter;
+    QSettings settings{folder.filePath("settings.ini"), QSettings::IniFormat};
+    JobRunner jobs;
+    AppContext context{
+        document, selection, jobs, chooser, prompter, settings, std::make_shared<SharedSet>()};
+    std::unique_ptr<MainWindow> window = std::make_unique<MainWindow>(context);
+
+    bool show(const QString& screen) {
+        window->showScreen(screen);
+        window->show();
+        return QTest::qWaitForWindowExposed(window.get());
+    }
+    void openDemo() { window->files().openDemo(); }
+    bool waitForJobs(int milliseconds = 120000) {
+        return QTest::qWaitFor([this] { return jobs.running().isEmpty(); }, milliseconds);
+    }
+};
+
+/// The child of that type and name; the test stops with the name where there is none.
+template <class Widget>
+Widget* child(const QObject* root, const char* name) {
+    auto* found = root->findChild<Widget*>(QString::fromUtf8(name));
+    if (found == nullptr) qFatal("no child named %s", name);
+    return found;
+}
+
+/// Triggers a menu action by its name.
+inline void trigger(const QObject* root, const char* name) {
+    child<QAction>(root, name)->trigger();
+}
+
+/// Chooses the entry of a combo box by keys, as a user does.
+inline void chooseByKeys(QComboBox* box, const QString& text) {
+    const int target = box->findText(text);
+    if (target < 0) qFatal("no entry %s", qPrintable(text));
+    box->setFocus();
+    while (box->currentIndex() < target) QTest::keyClick(box, Qt::Key_Down);
+    while (box->currentIndex() > target) QTest::keyClick(box, Qt::Key_Up);
+}
+
+}  // namespace rigmatch::support
