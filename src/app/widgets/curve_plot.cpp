@@ -77,8 +77,11 @@ void CurvePlot::show(const jobs::CurveEvidence& reference,
         auto* label = new QCPItemText(m_plot);
         label->setFont(theme::font(11, QFont::DemiBold));
         label->setColor(theme::kText);
-        label->setPositionAlignment(Qt::AlignTop | Qt::AlignHCenter);
-        label->position->setCoords(0.5 * camera.greyAtReferenceStops, reference.greyPercent - 3.0);
+        label->setPositionAlignment(Qt::AlignTop | Qt::AlignLeft);
+        label->setPadding(QMargins(4, 1, 4, 1));
+        label->setBrush(QBrush(theme::kPanel));
+        label->position->setCoords(std::max(0.0, camera.greyAtReferenceStops) + 0.15,
+                                   reference.greyPercent - 4.0);
         label->setText(tr("%1 stop").arg(std::abs(camera.greyAtReferenceStops), 0, 'f', 2));
     }
     setAccessibleDescription(tr("Grey at %1 % on %2 and %3 % on %4")

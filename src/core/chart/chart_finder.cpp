@@ -163,14 +163,12 @@ Result<FoundChart> findChart(const image::CodedFrame& frame, const FinderOptions
     };
     Sight sight = lookAt(colour, step);
     if (isFound(sight)) return *sight.chart;
-    if (options.effort == Effort::Full) {
-        // Small charts show at full size, where luma alone is as sharp as the picture gets; large
-        // noisy ones coarsely.
-        if (step >= 2) {
-            sight = lookAt(stretchedLuma(frame), 1);
-            if (isFound(sight)) return *sight.chart;
-        }
-        sight = lookAt(stretchedColour(image::shrunkSignal(frame, step * 2)), step * 2);
+    // Large noisy or soft charts show better coarsely.
+    sight = lookAt(stretchedColour(image::shrunkSignal(frame, step * 2)), step * 2);
+    if (isFound(sight)) return *sight.chart;
+    if (options.effort == Effort::Full && step >= 2) {
+        // Small charts show at full size, where luma alone is as sharp as the picture gets.
+        sight = lookAt(stretchedLuma(frame), 1);
         if (isFound(sight)) return *sight.chart;
     }
     return reasonFor(frame, isPartOutside, largest);

@@ -7,8 +7,8 @@
 
 namespace rigmatch::chart {
 
-/// Quick: one working size, for frames of a clip that come in number. Full: all sizes, for a still
-/// or when nothing was found.
+/// Quick: without the pass at full size, for frames of a clip that come in number. Full: all sizes,
+/// for a still or when nothing was found.
 enum class Effort { Quick, Full };
 
 struct FinderOptions {

@@ -1,4 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include <sys/wait.h>
+#include <unistd.h>
+
 #include <QDir>
 #include <QTemporaryDir>
 #include <QtTest>
@@ -189,6 +192,32 @@ private Q_SLOTS:
         QVERIFY(base::writeAtomically(journal.pathFor(file), "rigmatch-journal 1\n{ \"format\": ")
                     .has_value());
         QVERIFY(!journal.find(file));
+    }
+    /// A process that saves over and over is killed at a dozen moments; what was saved before is
+    /// always whole.
+    void killAtAnyMomentOfASaveLosesNothing() {
+        const QTemporaryDir folder;
+        const std::filesystem::path file = folder.filePath("set.rigmatch").toStdString();
+        const rig::Rig rig = fullRig(folder.path().toStdString());
+        QVERIFY(rig::saveRig(rig, file).has_value());
+        for (int round = 0; round < 12; ++round) {
+            const pid_t writer = ::fork();
+            if (writer == 0) {
+                rig::Rig mine = rig;
+                for (int i = 0;; ++i) {
+                    mine.name = std::to_string(i);
+                    if (!rig::saveRig(mine, file)) ::_exit(1);
+                }
+            }
+            ::usleep(static_cast<useconds_t>(3000 + 2711 * round));
+            ::kill(writer, SIGKILL);
+            int status = 0;
+            ::waitpid(writer, &status, 0);
+            QVERIFY(WIFSIGNALED(status));
+            const auto loaded = rig::loadRig(file);
+            QVERIFY2(loaded.has_value(), loaded ? "" : base::fullText(loaded.error()).c_str());
+            QCOMPARE(loaded->rig.cameras.size(), std::size_t{4});
+        }
     }
     void unwritableFolderIsSaid() {
         const auto saved = rig::saveRig(sim::clockBenchRig(), "/proc/no/set.rigmatch");
