@@ -4,6 +4,7 @@
 #include <Eigen/Dense>
 #include <algorithm>
 #include <cmath>
+#include <opencv2/core/utility.hpp>
 
 #include "base/format.h"
 #include "chart/chart_placement.h"
@@ -20,6 +21,16 @@ using base::Result;
 constexpr int kWorkingWidth = 960;
 constexpr std::size_t kSmallestLattice = 9;
 constexpr std::size_t kMostLattices = 12;
+
+/// The library's own threads cost more than they bring on pictures of this size, and files are
+/// measured side by side anyway.
+void useOneThread() {
+    static const bool kIsSet = [] {
+        cv::setNumThreads(1);
+        return true;
+    }();
+    (void)kIsSet;
+}
 
 /// What one pass over the frame saw, for the chart or for the reason why not.
 struct Sight {
@@ -143,6 +154,7 @@ Result<FoundChart> findChart(const image::CodedFrame& frame, const FinderOptions
                             std::to_string(frame.height) + " px.",
                         "Use footage of at least 640 px width.");
     }
+    useOneThread();
     const int step =
         std::max(1, static_cast<int>(std::lround(double(frame.width) / kWorkingWidth)));
     const StretchedPicture colour = stretchedColour(image::shrunkSignal(frame, step));

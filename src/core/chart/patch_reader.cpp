@@ -5,7 +5,6 @@
 #include <cmath>
 
 #include "base/format.h"
-#include "image/robust.h"
 
 namespace rigmatch::chart {
 namespace {
@@ -15,7 +14,8 @@ using base::Result;
 
 constexpr double kMiddleShare = 0.55;  // handbook 5.4: the central 50-60 %
 constexpr double kSmallestPatchPx = 6.0;
-constexpr double kTrim = 0.15;          // share of samples dropped at either end
+constexpr int kMostSamples = 20;  // per side: 400 pixels of a patch are plenty (handbook 11.15)
+constexpr double kTrim = 0.15;    // share of samples dropped at either end
 constexpr double kPlateauFrom = 0.985;  // signal above which equal samples mean clipping
 constexpr double kPlateauWidth = 0.006;
 
@@ -25,6 +25,12 @@ double trimmedMean(std::vector<double>& values) {
     double sum = 0.0;
     for (std::size_t i = cut; i < values.size() - cut; ++i) sum += values[i];
     return sum / static_cast<double>(values.size() - 2 * cut);
+}
+
+/// Standard deviation from the middle half of sorted values: deaf to specks.
+double spreadOf(const std::vector<double>& sorted) {
+    const std::size_t quarter = sorted.size() / 4;
+    return (sorted[sorted.size() - 1 - quarter] - sorted[quarter]) / 1.349;
 }
 
 /// Share of samples that no longer follow the light: at the last codes, or crowded on a plateau
@@ -58,7 +64,7 @@ PatchSample readPatch(const image::CodedFrame& frame, const ChartPose& pose, std
                                                   static_cast<int>(std::ceil(right)) - x0 + 1,
                                                   static_cast<int>(std::ceil(bottom)) - y0 + 1});
     const double side = std::sqrt(std::abs(image::signedArea(quad)));
-    const int samples = std::clamp(static_cast<int>(side), 3, 28);
+    const int samples = std::clamp(static_cast<int>(side), 3, kMostSamples);
     const auto map = image::Homography::fit(
         std::array<image::Point, 4>{image::Point{0, 0}, {1, 0}, {1, 1}, {0, 1}}, quad);
     std::array<std::vector<double>, 3> values;
@@ -76,8 +82,8 @@ PatchSample readPatch(const image::CodedFrame& frame, const ChartPose& pose, std
     sample.pixels = static_cast<int>(values[0].size());
     if (values[0].empty()) return sample;
     for (std::size_t c = 0; c < 3; ++c) {
-        sample.noise[c] = image::robustSigma(values[c]);
         sample.signal[c] = trimmedMean(values[c]);
+        sample.noise[c] = spreadOf(values[c]);
         sample.clippedShare =
             std::max(sample.clippedShare, clippedShare(values[c], image::clipSignal(frame)));
     }
