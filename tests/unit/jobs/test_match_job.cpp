@@ -1,0 +1,179 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <QtTest>
+#include <nlohmann/json.hpp>
+
+#include "jobs/json_output.h"
+#include "jobs/match_job.h"
+#include "rig/bodies.h"
+#include "support/synthetic_reading.h"
+
+using namespace rigmatch;
+using match::Quality;
+using nlohmann::json;
+
+namespace {
+
+match::Difference difference(double value, double uncertainty) {
+    match::Difference d = match::toleranceOf(Quality::Exposure);
+    d.value = value;
+    d.uncertainty = uncertainty;
+    return d;
+}
+
+struct Measured {
+    rig::Rig rig;
+    match::MatchReport report;
+};
+
+Measured twoCameras() {
+    Measured m;
+    rig::Take take;
+    take.id = "take-1";
+    for (const char* id : {"a", "b"}) {
+        rig::Camera camera;
+        camera.id = id;
+        rig::applyBodyKind(camera, rig::bodyKinds().front());
+        m.rig.cameras.push_back(camera);
+        rig::Shot shot;
+        shot.cameraId = id;
+        shot.settings = camera.settings;
+        support::IdealCamera ideal;
+        if (std::string(id) == "b") {
+            ideal.exposureStops = -0.63;
+            ideal.tintDuv = 0.005;
+        }
+        shot.reading = support::idealReading(ideal);
+        take.shots.push_back(shot);
+    }
+    rig::renumber(m.rig);
+    m.rig.takes.push_back(take);
+    m.report = jobs::matchReport(m.rig, take);
+    return m;
+}
+
+}  // namespace
+
+class TestMatchJob : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void cellsCarrySignUnitAndUncertainty() {
+        const auto exposure = jobs::cellText(Quality::Exposure, difference(-0.634, 0.021));
+        QCOMPARE(exposure.value, std::string("\u22120.63"));
+        QCOMPARE(exposure.uncertainty, std::string("0.02"));
+        QCOMPARE(exposure.unit, std::string("stop"));
+        QCOMPARE(jobs::cellText(Quality::Contrast, difference(1.021, 0.02)).value,
+                 std::string("×1.02"));
+        QCOMPARE(jobs::cellText(Quality::Tint, difference(-0.0052, 0.0003)).value,
+                 std::string("\u22125.2"));
+        QCOMPARE(jobs::cellText(Quality::WhiteBalance, difference(2.6, 0.8)).value,
+                 std::string("+3"));
+        QCOMPARE(jobs::cellText(Quality::DeltaE, difference(6.42, 0.1)).value, std::string("6.4"));
+    }
+    void noNumberIsSurerThanItIsWritten() {
+        QCOMPARE(jobs::cellText(Quality::Exposure, difference(0.1, 0.00001)).uncertainty,
+                 std::string("0.01"));
+        QCOMPARE(jobs::cellText(Quality::WhiteBalance, difference(0.1, 0.01)).uncertainty,
+                 std::string("1"));
+    }
+    void unknownIsSaidAsUnknown() {
+        const auto text = jobs::cellText(Quality::Hue, match::toleranceOf(Quality::Hue));
+        QCOMPARE(text.value, std::string("unknown"));
+        QVERIFY(text.uncertainty.empty());
+    }
+    void everyQualityHasTitleAndHelp() {
+        for (std::size_t i = 0; i < match::kQualityCount; ++i) {
+            QVERIFY(!jobs::qualityTitle(static_cast<Quality>(i)).empty());
+            QVERIFY(!jobs::qualityHelp(static_cast<Quality>(i)).empty());
+        }
+    }
+    void effectsReadFromBeforeToAfter() {
+        rig::Turn turn;
+        turn.control = rig::Control::Iso;
+        turn.effect = "exposureStops";
+        turn.before = -0.634;
+        turn.after = 0.033;
+        QCOMPARE(jobs::effectText(turn), std::string("\u22120.63 → +0.03 stop"));
+        turn.control = rig::Control::Tint;
+        turn.effect = "tintDuv";
+        turn.before = -0.0052;
+        turn.after = -0.0006;
+        QCOMPARE(jobs::effectText(turn), std::string("\u22120.0052 → \u22120.0006 Duv"));
+        turn.control = rig::Control::LockExposure;
+        QCOMPARE(jobs::effectText(turn), std::string("stays put"));
+    }
+    void curveEvidenceMeetsAtTheReferencesGrey() {
+        const Measured m = twoCameras();
+        const auto* a = m.report.find("a");
+        const auto* b = m.report.find("b");
+        const auto reference = jobs::curveEvidence(*a, *a);
+        const auto camera = jobs::curveEvidence(*b, *a);
+        QCOMPARE(reference.patchStops.size(), std::size_t{6});
+        QVERIFY(std::abs(reference.greyPercent - 40.9) < 0.3);
+        QVERIFY(std::abs(reference.greyAtReferenceStops) < 1e-6);
+        QVERIFY(std::abs(camera.greyAtReferenceStops +
+                         *b->differences.of(Quality::Exposure).value) < 1e-9);
+        QVERIFY(std::is_sorted(camera.curvePercent.begin(), camera.curvePercent.end()));
+        QVERIFY(jobs::curveEvidence(match::CameraMatch{}, *a).patchStops.empty());
+    }
+    /// Handbook 11.9, column "sRGB 8 bit" is the colour itself; shown through BT.1886 the BT.709
+    /// signal of white stays white.
+    void screenColoursAreThoseOfADisplay() {
+        const auto colours = jobs::screenColours(
+            {{1.0, 1.0, 1.0}, {0.0, 0.0, 0.0}, {0.5, 0.5, 0.5}, {1.4, -0.2, 0.5}});
+        QCOMPARE(int(colours[0][0]), 255);
+        QCOMPARE(int(colours[1][1]), 0);
+        QVERIFY(std::abs(int(colours[2][1]) - 120) <= 1);  // 0.5^2.4 = 0.18946 linear is sRGB 120
+        QCOMPARE(int(colours[3][0]), 255);
+        QCOMPARE(int(colours[3][1]), 0);
+    }
+    void matchJsonFollowsTheContract() {
+        const Measured m = twoCameras();
+        const json document = json::parse(jobs::matchJson(m.rig, m.report));
+        QCOMPARE(document["version"].get<int>(), 1);
+        QCOMPARE(document["reference"].get<std::string>(), std::string("A"));
+        QCOMPARE(document["cameras"].size(), std::size_t{1});
+        const json& b = document["cameras"][0];
+        for (const char* key : {"exposureStops",
+                                "whiteBalanceMired",
+                                "tintDuv",
+                                "contrastRatio",
+                                "blackLevelPercent",
+                                "saturationRatio",
+                                "hueDegrees"}) {
+            QVERIFY2(b["differences"].contains(key), key);
+            for (const char* part : {"value", "uncertainty", "good", "accept", "verdict"})
+                QVERIFY2(b["differences"][key].contains(part), part);
+        }
+        QCOMPARE(b["differences"]["exposureStops"]["verdict"].get<std::string>(),
+                 std::string("off"));
+        QCOMPARE(b["differences"]["exposureStops"]["good"].get<double>(), 0.10);
+        QVERIFY(b["deltaE2000"]["mean"].get<double>() > 5.0);
+        QVERIFY(!b["deltaE2000"]["worstPatch"].get<std::string>().empty());
+        QCOMPARE(b["turns"][0]["control"].get<std::string>(), std::string("iso"));
+        QVERIFY(b["turns"][0]["expected"].contains("exposureStops"));
+        QVERIFY(b["predicted"]["deltaE2000"]["mean"].get<double>() < 1.0);
+    }
+    void unknownQuantitiesAreNullWithTheirReason() {
+        Measured m = twoCameras();
+        m.rig.takes[0].shots[1].reading->hasChart = false;
+        m.rig.takes[0].shots[1].reading->reason = "The picture is black.";
+        const auto report = jobs::matchReport(m.rig, m.rig.takes[0]);
+        const json d = json::parse(
+            jobs::matchJson(m.rig, report))["cameras"][0]["differences"]["exposureStops"];
+        QVERIFY(d["value"].is_null());
+        QCOMPARE(d["verdict"].get<std::string>(), std::string("unknown"));
+        QVERIFY(d["reason"].get<std::string>().find("The picture is black.") != std::string::npos);
+    }
+    void measureJsonSaysErrorsPerFile() {
+        rig::Shot good;
+        good.reading = support::idealReading({});
+        rig::Shot bad;
+        bad.failure = "Cannot read b.mov. It is empty.";
+        const json document = json::parse(jobs::measureJson({{"a.mov", good}, {"b.mov", bad}}));
+        QCOMPARE(document["results"][0]["chart"]["patches"].size(), std::size_t{24});
+        QCOMPARE(document["results"][1]["error"].get<std::string>(), bad.failure);
+    }
+};
+
+QTEST_APPLESS_MAIN(TestMatchJob)
+#include "test_match_job.moc"

@@ -1,0 +1,143 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <QDir>
+#include <QFile>
+#include <QTemporaryDir>
+#include <QtTest>
+
+#include "jobs/measure_job.h"
+#include "jobs/picture_job.h"
+#include "jobs/shoot_job.h"
+
+using namespace rigmatch;
+
+namespace {
+
+const std::string kDemo = RIGMATCH_SOURCE_DIR "/demo/clock-bench/";
+
+std::vector<std::filesystem::path> paths(std::initializer_list<const char*> names) {
+    return std::vector<std::filesystem::path>(names.begin(), names.end());
+}
+
+rig::Rig rigOf(int cameras) {
+    rig::Rig rig;
+    for (int i = 0; i < cameras; ++i) {
+        rig::Camera camera;
+        camera.id = rig::freshCameraId(rig);
+        rig.cameras.push_back(camera);
+    }
+    rig::renumber(rig);
+    return rig;
+}
+
+}  // namespace
+
+class TestMeasureJob : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void lettersInFileNamesDecide_data() {
+        QTest::addColumn<QStringList>("files");
+        QTest::addColumn<QList<int>>("assigned");
+        QTest::newRow("card names")
+            << QStringList{"B_0012.mov", "A_0007.mov", "C_0100.mov"} << QList<int>{1, 0, 2};
+        QTest::newRow("cam words")
+            << QStringList{"cam-c.mp4", "camA.mp4", "cameraB.mp4"} << QList<int>{1, 2, 0};
+        QTest::newRow("suffixes") << QStringList{"take3_C.mov", "take3_B.mov", "take3_A.mov"}
+                                  << QList<int>{2, 1, 0};
+        QTest::newRow("no letters: by order")
+            << QStringList{"0001.mov", "0002.mov", "0003.mov"} << QList<int>{0, 1, 2};
+        QTest::newRow("one letter, rest by order")
+            << QStringList{"0001.mov", "x_A.mov"} << QList<int>{1, 0, -1};
+        QTest::newRow("letters inside words do not count")
+            << QStringList{"abacus.mov"} << QList<int>{0, -1, -1};
+        QTest::newRow("more files than cameras")
+            << QStringList{"1.mov", "2.mov", "3.mov", "4.mov"} << QList<int>{0, 1, 2};
+        QTest::newRow("nothing") << QStringList{} << QList<int>{-1, -1, -1};
+    }
+    void lettersInFileNamesDecide() {
+        QFETCH(QStringList, files);
+        QFETCH(QList<int>, assigned);
+        std::vector<std::filesystem::path> list;
+        for (const QString& file : files) list.emplace_back("/clips/" + file.toStdString());
+        const std::vector<int> got = jobs::assignFiles(rigOf(3), list);
+        QCOMPARE(QList<int>(got.begin(), got.end()), assigned);
+    }
+    void noFileIsGivenTwice() {
+        const auto got = jobs::assignFiles(rigOf(2), paths({"A-B.mov"}));
+        QCOMPARE(got[0], 0);
+        QCOMPARE(got[1], -1);
+    }
+    void foldersGiveClipsAndStillsByName() {
+        const QTemporaryDir folder;
+        for (const char* name :
+             {"b.MOV", "a.mp4", "notes.txt", ".hidden.mov", "c.PNG", "truth.json"}) {
+            QFile file(folder.filePath(QString::fromUtf8(name)));
+            QVERIFY(file.open(QIODevice::WriteOnly));
+        }
+        QVERIFY(QDir(folder.path()).mkdir("deep.mov"));
+        const auto files = jobs::mediaInFolder(folder.path().toStdString());
+        QCOMPARE(files.size(), std::size_t{3});
+        QCOMPARE(files[0].filename().string(), std::string("a.mp4"));
+        QVERIFY(jobs::mediaInFolder("/no/such/folder").empty());
+    }
+    void measuredShotKeepsItsSettings() {
+        rig::Shot shot;
+        shot.cameraId = "camera-2";
+        shot.media = kDemo + "B.mov";
+        shot.settings.isoValue = 1234.0;
+        shot.failure = "an old failure";
+        const auto measured = jobs::measureShot(shot, {});
+        QVERIFY(measured.shot.reading && measured.shot.reading->hasChart);
+        QCOMPARE(measured.shot.settings.isoValue, 1234.0);
+        QVERIFY(measured.shot.failure.empty());
+        QVERIFY(!measured.isCancelled);
+    }
+    void failedShotLosesItsOldReading() {
+        rig::Shot shot;
+        shot.media = "/gone/B.mov";
+        shot.reading = rig::Reading{};
+        const auto measured = jobs::measureShot(shot, {});
+        QVERIFY(!measured.shot.reading);
+        QVERIFY(measured.shot.failure.find("There is no such file") != std::string::npos);
+    }
+    void cancelledShotSaysSo() {
+        rig::Shot shot;
+        shot.media = kDemo + "B.mov";
+        const base::Progress progress;
+        progress.cancel();
+        QVERIFY(jobs::measureShot(shot, progress).isCancelled);
+    }
+    void progressRisesToTheEnd() {
+        rig::Shot shot;
+        shot.media = kDemo + "A.mov";
+        std::vector<double> fractions;
+        const base::Progress progress(
+            [&](double fraction, std::string_view) { fractions.push_back(fraction); });
+        (void)jobs::measureShot(shot, progress);
+        QVERIFY(fractions.size() > 3);
+        QVERIFY(std::is_sorted(fractions.begin(), fractions.end()));
+        QCOMPARE(fractions.back(), 1.0);
+    }
+    void picturesAreGivenAtTheirTimeAndRange() {
+        const auto picture = jobs::pictureAt(kDemo + "A.mov", 1.0, "");
+        QVERIFY(picture.has_value());
+        QCOMPARE(picture->width, 1920);
+        QCOMPARE(picture->rgb.size(), std::size_t{1920 * 1080 * 3});
+        QVERIFY(std::abs(picture->seconds - 1.0) < 0.03);
+        const auto full = jobs::pictureAt(kDemo + "A.mov", 1.0, "full");
+        const auto sum = [](const jobs::Picture& p) {
+            return std::accumulate(p.rgb.begin(), p.rgb.end(), 0.0);
+        };
+        QVERIFY(sum(*full) != sum(*picture));
+        QVERIFY(!jobs::pictureAt("/gone.mov", 0.0, "").has_value());
+    }
+    void rigWithoutSimulatedCamerasCannotShoot() {
+        sim::SimulatedSet set;
+        const QTemporaryDir folder;
+        const auto files = jobs::shootTake(set, rigOf(2), folder.path().toStdString(), "", {}, {});
+        QVERIFY(!files.has_value());
+        QCOMPARE(files.error().what, std::string("No camera here can shoot by itself"));
+    }
+};
+
+QTEST_GUILESS_MAIN(TestMeasureJob)
+#include "test_measure_job.moc"

@@ -1,0 +1,129 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <QtTest>
+
+#include "measure/clip_scan.h"
+#include "measure/range_check.h"
+#include "sim/camera_model.h"
+#include "sim/chart_card.h"
+
+using namespace rigmatch;
+
+namespace {
+
+/// A frame of a nominal BT.709 camera; the chart stands `shift` px to the right, or is not there.
+image::CodedFrame frameAt(double seconds, std::optional<double> shift, double gain = 1.0) {
+    image::Frame linear = image::blankFrame(960, 540);
+    for (auto& channel : linear.channels) std::fill(channel.begin(), channel.end(), 0.12F);
+    if (shift) {
+        sim::ChartCard card;
+        card.light = {gain, gain, gain};
+        const double x = 300.0 + *shift;
+        sim::paintChart(
+            linear, {image::Point{x, 170}, {x + 300, 172}, {x + 298, 368}, {x - 2, 366}}, card);
+    }
+    rig::Camera camera;
+    camera.settings = sim::nominalSettings();
+    rig::SimulatedBody body;
+    body.curve = colour::curveOf(colour::CurveKind::Bt709);
+    body.vignetteStops = 0.0;
+    camera.simulated = body;
+    image::CodedFrame frame = image::codedFromSignal(
+        sim::CameraModel(camera).develop(linear, static_cast<std::uint64_t>(seconds * 1000.0) + 1),
+        {},
+        8,
+        1);
+    frame.seconds = seconds;
+    return frame;
+}
+
+}  // namespace
+
+class TestClipScan : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void carriedInHeldAndCarriedOutGivesTheHeldSpan() {
+        measure::ClipScan scan(10.0);
+        for (int i = 0; i < 60; ++i) {
+            const double seconds = 0.1 * i;
+            std::optional<double> shift;
+            if (i >= 10 && i < 20) shift = 200.0 - 20.0 * (i - 10);
+            if (i >= 20 && i < 45) shift = 0.0;
+            if (i >= 45 && i < 52) shift = 30.0 * (i - 44);
+            scan.take(frameAt(seconds, shift));
+        }
+        const auto span = scan.finish();
+        QVERIFY(span.has_value());
+        QVERIFY(!scan.isAlwaysMoving());
+        QVERIFY(span->startSeconds >= 2.0 && span->startSeconds <= 2.5);
+        QVERIFY(span->endSeconds >= 3.9 && span->endSeconds < 4.5);
+        QVERIFY(span->frames.size() >= 8);
+        QVERIFY(std::abs(span->chart.pose.corners[0].x - 300.0) < 0.6);
+    }
+    void theLongerOfTwoRestsIsTaken() {
+        measure::ClipScan scan(10.0);
+        for (int i = 0; i < 70; ++i) scan.take(frameAt(0.1 * i, i < 20 ? -120.0 : 60.0));
+        const auto span = scan.finish();
+        QVERIFY(span && std::abs(span->chart.pose.corners[0].x - 360.0) < 0.6);
+    }
+    void chartThatNeverRestsIsSaid() {
+        measure::ClipScan scan(10.0);
+        for (int i = 0; i < 30; ++i) scan.take(frameAt(0.1 * i, 8.0 * i));
+        const auto span = scan.finish();
+        QVERIFY(span.has_value());
+        QVERIFY(scan.isAlwaysMoving());
+        QCOMPARE(span->frames.size(), std::size_t{1});
+    }
+    void clipWithoutChartGivesNothing() {
+        measure::ClipScan scan(10.0);
+        for (int i = 0; i < 12; ++i) scan.take(frameAt(0.1 * i, std::nullopt));
+        QVERIFY(!scan.finish());
+        QVERIFY(!scan.hasSeenChart());
+    }
+    void fingerOverAPatchIsLeftOutOfItsMean() {
+        std::vector<measure::SpanFrame> frames;
+        const auto found = chart::findChart(frameAt(0.0, 0.0));
+        QVERIFY(found.has_value());
+        for (int i = 0; i < 12; ++i) {
+            auto samples = chart::readPatches(frameAt(0.1 * i, 0.0), found->pose);
+            QVERIFY(samples.has_value());
+            if (i == 5) (*samples)[21].signal = {0.7, 0.5, 0.4};
+            frames.push_back({0.1 * i, *samples});
+        }
+        const auto patches = measure::averagePatches(frames);
+        QVERIFY(std::abs(patches[21].signal[1] - 0.423) < 0.004);
+        QVERIFY(patches[21].standardError[1] < 0.002);
+        QVERIFY(measure::averagePatches({}).empty());
+    }
+    /// Handbook 11.15, case 8: noise of a few codes; 400-pixel patches and ten frames repeat better
+    /// than 0.01 stop.
+    void repeatedSpansAgreeWithinAHundredthOfAStop() {
+        const auto found = chart::findChart(frameAt(0.0, 0.0));
+        const auto meanOf = [&](double offset) {
+            std::vector<measure::SpanFrame> frames;
+            for (int i = 0; i < 10; ++i)
+                frames.push_back(
+                    {0.0, *chart::readPatches(frameAt(offset + 0.1 * i, 0.0), found->pose)});
+            return measure::averagePatches(frames)[21].signal[1];
+        };
+        const auto curve = colour::curveOf(colour::CurveKind::Bt709);
+        QVERIFY(std::abs(std::log2(curve.decode(meanOf(0.0)) / curve.decode(meanOf(50.0)))) < 0.01);
+    }
+    void soundRangesRaiseNoFlag() {
+        measure::RangeCheck check;
+        check.take(frameAt(0.0, 0.0));
+        QVERIFY(!check.warning(image::Range::Limited, true));
+    }
+    void limitedCodesTakenAsFullAreNoticedOnlyWithAChart() {
+        image::CodedFrame frame = frameAt(0.0, 0.0, 0.95);
+        frame.tags.range = image::Range::Full;
+        measure::RangeCheck check;
+        check.take(frame);
+        const auto warning = check.warning(image::Range::Full, true);
+        QVERIFY(warning.has_value());
+        QCOMPARE(warning->code, std::string("RangeTagContradicted"));
+        QVERIFY(!check.warning(image::Range::Full, false));
+    }
+};
+
+QTEST_APPLESS_MAIN(TestClipScan)
+#include "test_clip_scan.moc"
