@@ -123,23 +123,25 @@ private:
         rig::Shot shot;
         shot.cameraId = camera->id;
         shot.media = named.file;
-        shot.settings = settingsAtShot(rig, *camera, named.file);
+        takeKnownSettings(rig, *camera, shot);
         take.shots.push_back(jobs::measureShot(shot, {}).shot);
         return true;
     }
 
-    /// The settings of the rig's own take where this file is part of one (automatics are then
-    /// known).
-    static rig::Settings settingsAtShot(const rig::Rig& rig,
-                                        const rig::Camera& camera,
-                                        const std::string& file) {
+    /// What is known of the moment of the shot, where this file is part of one of the rig's own
+    /// takes.
+    static void takeKnownSettings(const rig::Rig& rig, const rig::Camera& camera, rig::Shot& made) {
+        made.settings = camera.settings;
         std::error_code code;
         for (const rig::Take& take : rig.takes) {
             const rig::Shot* shot = rig::findShot(take, camera.id);
-            if (shot != nullptr && std::filesystem::equivalent(shot->media, file, code) && !code)
-                return shot->settings;
+            const bool isSame = shot != nullptr &&
+                                std::filesystem::equivalent(shot->media, made.media, code) && !code;
+            if (!isSame) continue;
+            made.settings = shot->settings;
+            made.isIsoRecorded = shot->isIsoRecorded;
+            made.isKelvinRecorded = shot->isKelvinRecorded;
         }
-        return camera.settings;
     }
 
     static void keepOnly(rig::Rig& rig, const std::vector<Named>& named) {

@@ -61,6 +61,7 @@ public:
             shot.cameraId = file.cameraId;
             shot.media = std::filesystem::absolute(file.file);
             shot.settings = file.settings;
+            shot.isIsoRecorded = shot.isKelvinRecorded = true;
             take.shots.push_back(jobs::measureShot(shot, {}).shot);
             streams.out << file.file.string() << "\n";
         }

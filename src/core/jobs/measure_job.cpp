@@ -65,6 +65,9 @@ MeasuredShot measureShot(const rig::Shot& shot, const base::Progress& progress) 
     if (measured) {
         result.shot.reading = std::move(measured->reading);
         result.recorded = std::move(measured->recorded);
+        result.shot.isIsoRecorded = shot.isIsoRecorded || result.recorded.isoValue.has_value();
+        result.shot.isKelvinRecorded =
+            shot.isKelvinRecorded || result.recorded.whiteBalanceKelvin.has_value();
         return result;
     }
     result.isCancelled = measured.error().code == base::ErrorCode::Cancelled;

@@ -104,11 +104,15 @@ MatchReport matchTake(const rig::Rig& rig, const rig::Take& take, bool hasContro
         const bool isComparable =
             isMeasured && referenceSide.reading != nullptr && referenceSide.reading->hasChart;
         if (isComparable && !match.isReference) {
+            SolverOptions options;
+            options.isIsoKnown = !shot->settings.isAutoExposure || shot->isIsoRecorded;
+            options.isKelvinKnown = !shot->settings.isAutoWhiteBalance || shot->isKelvinRecorded;
             match.plan = solveTurns(hasControls ? &camera : nullptr,
                                     shot->settings,
                                     *side.reading,
                                     *referenceSide.reading,
-                                    match.differences);
+                                    match.differences,
+                                    options);
         } else if (isMeasured) {
             match.plan.after = signalsOf(*side.reading);
         }

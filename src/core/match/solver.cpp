@@ -112,9 +112,13 @@ struct Problem {
 
 /// Of the choices that are as near as the controls allow, the one with the smallest predicted ΔE.
 rig::Settings chooseSettings(const Problem& p) {
-    const auto exposures = exposureChoices(*p.camera, p.from, p.exposure, p.options);
+    const auto exposures = p.options.isIsoKnown
+                               ? exposureChoices(*p.camera, p.from, p.exposure, p.options)
+                               : std::vector<ExposureChoice>();
+    const std::vector<double> onlyPresent{p.from.whiteBalanceKelvin};
     const auto kelvins = nearestValues(
-        valuesOr(p.camera->sheet.kelvins, p.from.whiteBalanceKelvin),
+        p.options.isKelvinKnown ? valuesOr(p.camera->sheet.kelvins, p.from.whiteBalanceKelvin)
+                                : onlyPresent,
         p.from.whiteBalanceKelvin,
         [&](double k) { return p.mired + miredChange(p.from.whiteBalanceKelvin, k); },
         p.options.worthMired,
@@ -164,12 +168,17 @@ Turn turnFor(const rig::Camera& camera, Control control, double from, double to)
 void addLock(const Problem& p, Control control, double value, std::vector<Turn>& turns) {
     const bool isExposure = control == Control::LockExposure;
     Turn turn = turnFor(*p.camera, control, 1.0, 0.0);
-    turn.fromText = "automatic (" +
-                    rig::valueText(isExposure ? Control::Iso : Control::WhiteBalance, value) + ")";
+    const bool isKnown = isExposure ? p.options.isIsoKnown : p.options.isKelvinKnown;
+    turn.fromText = "automatic";
+    if (isKnown) {
+        turn.fromText +=
+            " (" + rig::valueText(isExposure ? Control::Iso : Control::WhiteBalance, value) + ")";
+    }
     turn.toText = "lock, manual";
     turn.effect = isExposure ? "exposureStops" : "whiteBalanceMired";
     turn.before = turn.after = isExposure ? p.exposure : p.mired;
     turn.reason = "An automatic follows its own picture: it would undo every other turn.";
+    if (!isKnown) turn.reason += " What it had chosen is not known: lock it and shoot once more.";
     turns.push_back(turn);
 }
 
@@ -274,18 +283,15 @@ void addAmounts(const CameraDifferences& d, TurnPlan& plan) {
 }
 
 void nameLeftOver(const Problem& p, const rig::Settings& to, TurnPlan& plan) {
-    const auto exposures = exposureChoices(*p.camera, p.from, p.exposure, p.options);
     const double rest = p.exposure + plan.total.exposureStops;
-    if (std::abs(rest) > p.differences.of(Quality::Exposure).accept) {
-        const bool isReachable =
-            !exposures.empty() && std::abs(exposures.front().rest) < std::abs(rest) - 0.05;
-        plan.isExposureAtNearestStep = !isReachable;
+    if (p.options.isIsoKnown && std::abs(rest) > p.differences.of(Quality::Exposure).accept) {
         plan.leftOver.push_back("Exposure stays " + base::signedFixed(rest, 2) +
                                 " stop: no allowed ISO, aperture or ND reaches further. Change the "
                                 "light or the reference.");
     }
     const double mired = p.mired + plan.total.whiteBalanceMired;
-    if (std::abs(mired) > p.differences.of(Quality::WhiteBalance).accept) {
+    if (p.options.isKelvinKnown &&
+        std::abs(mired) > p.differences.of(Quality::WhiteBalance).accept) {
         plan.leftOver.push_back("White balance stays " + base::signedFixed(mired, 0) + " mired: " +
                                 rig::valueText(Control::WhiteBalance, to.whiteBalanceKelvin) +
                                 " is the end of this camera's range.");

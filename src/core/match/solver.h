@@ -18,17 +18,16 @@ struct SolverOptions {
     double ndPerChange = 0.02;
     double worthMired = 1.0;      ///< no white-balance turn for less gain
     double worthTintShare = 0.4;  ///< of a tint step
+    bool isIsoKnown = true;     ///< false: an automatic chose it and nobody told; no exposure turn
+    bool isKelvinKnown = true;  ///< the same for the white balance
 };
 
 /// What to turn on one camera and where that leads.
 struct TurnPlan {
     std::vector<rig::Turn> turns;
-    Change total;                ///< on the recorded neutral, all turns together
-    PatchSignals after;          ///< predicted patches
-    ColourDifference predicted;  ///< of those against the reference
-    bool isExposureAtNearestStep = true;
-    bool isWhiteBalanceAtNearestStep = true;
-    bool isTintAtNearestStep = true;
+    Change total;                       ///< on the recorded neutral, all turns together
+    PatchSignals after;                 ///< predicted patches
+    ColourDifference predicted;         ///< of those against the reference
     std::vector<std::string> leftOver;  ///< what the controls cannot reach, in words
 };
 

@@ -89,6 +89,8 @@ Json shotJson(const Shot& shot) {
     Json json{{"camera", shot.cameraId},
               {"media", shot.media.generic_string()},
               {"settings", settingsJson(shot.settings)},
+              {"isoRecorded", shot.isIsoRecorded},
+              {"kelvinRecorded", shot.isKelvinRecorded},
               {"rangeOverride", shot.rangeOverride},
               {"failure", shot.failure}};
     if (shot.manualCorners) json["manualCorners"] = quadJson(*shot.manualCorners);
@@ -104,6 +106,8 @@ Shot readShot(const Json& json, const std::string& place) {
     if (const Json* settings = object.child("settings")) {
         shot.settings = readSettings(*settings, object.at("settings"));
     }
+    shot.isIsoRecorded = object.truth("isoRecorded", false);
+    shot.isKelvinRecorded = object.truth("kelvinRecorded", false);
     shot.rangeOverride = object.text("rangeOverride");
     shot.failure = object.text("failure");
     if (const Json* quad = object.child("manualCorners")) {

@@ -42,6 +42,9 @@ struct Shot {
     std::string cameraId;
     std::filesystem::path media;  ///< absolute in memory, relative to the rig file on disk
     Settings settings;            ///< at that moment
+    bool isIsoRecorded =
+        false;  ///< the file (or stand-in) told the ISO that was used, automatic or not
+    bool isKelvinRecorded = false;  ///< the same for the white balance
     std::optional<PictureQuad> manualCorners;
     std::string rangeOverride;  ///< "", "limited" or "full"
     std::optional<Reading> reading;

@@ -89,10 +89,22 @@ private Q_SLOTS:
         Case c = twoCameras({colour::curveOf(colour::CurveKind::Bt709), 0.67});
         c.take.shots[1].settings.isAutoExposure = true;
         c.take.shots[1].settings.isAutoWhiteBalance = true;
+        c.take.shots[1].isIsoRecorded = true;
         const auto turns = match::matchTake(c.rig, c.take).turns();
         QCOMPARE(turns[0].control, Control::LockExposure);
         QCOMPARE(turns[1].control, Control::LockWhiteBalance);
         QCOMPARE(turns[2].control, Control::Iso);
+    }
+    void whatAnAutomaticChoseIsNotGuessed() {
+        Case c = twoCameras({colour::curveOf(colour::CurveKind::Bt709), 0.67});
+        c.take.shots[1].settings.isAutoExposure = true;
+        const auto report = match::matchTake(c.rig, c.take);
+        const auto turns = report.turns();
+        QCOMPARE(turns.size(), std::size_t{1});
+        QCOMPARE(turns[0].fromText, std::string("automatic"));
+        QVERIFY(turns[0].reason.find("is not known: lock it and shoot once more") !=
+                std::string::npos);
+        QVERIFY(report.find("b")->plan.leftOver.empty());
     }
     void ndComesBeforeAnAbsurdIso() {
         Case c = twoCameras({colour::curveOf(colour::CurveKind::Log), 1.95});

@@ -236,6 +236,8 @@ void TakeController::takeReading(const std::string& takeId,
         if (shot == nullptr || shot->media != measured.shot.media) continue;
         shot->reading = measured.shot.reading;
         shot->failure = measured.shot.failure;
+        shot->isIsoRecorded = measured.shot.isIsoRecorded;
+        shot->isKelvinRecorded = measured.shot.isKelvinRecorded;
         rig::Camera* camera = rig::findCamera(next, shot->cameraId);
         takeRecorded(shot->settings, measured.recorded);
         if (camera != nullptr && !camera->simulated && &take == &next.takes.back()) {
@@ -291,6 +293,7 @@ void TakeController::takeFiles(const std::vector<jobs::ShotFile>& files) {
         shot.cameraId = file.cameraId;
         shot.media = std::filesystem::absolute(file.file);
         shot.settings = file.settings;
+        shot.isIsoRecorded = shot.isKelvinRecorded = true;
         made.shots.push_back(shot);
     }
     next.takes.push_back(made);
