@@ -36,19 +36,27 @@ void MatchController::update() {
     Q_EMIT changed();
 }
 
+void MatchController::carryOut(const rig::Turn& turn, rig::Camera& camera) const {
+    const rig::Shot* shot = take() != nullptr ? rig::findShot(*take(), turn.cameraId) : nullptr;
+    // A lock keeps what the automatic had chosen at the time of the take.
+    if (shot != nullptr && turn.control == rig::Control::LockExposure) {
+        camera.settings.isoValue = shot->settings.isoValue;
+    }
+    if (shot != nullptr && turn.control == rig::Control::LockWhiteBalance) {
+        camera.settings.whiteBalanceKelvin = shot->settings.whiteBalanceKelvin;
+    }
+    camera.settings = rig::applied(camera.settings, turn);
+}
+
 void MatchController::tick(const rig::Turn& turn, bool isDone) {
     rig::Rig next = rig();
     rig::Camera* camera = rig::findCamera(next, turn.cameraId);
     if (camera == nullptr) return;
-    const rig::Shot* shot = take() != nullptr ? rig::findShot(*take(), turn.cameraId) : nullptr;
-    // A lock keeps what the automatic had chosen at the time of the take.
-    if (isDone && shot != nullptr && turn.control == rig::Control::LockExposure)
-        camera->settings.isoValue = shot->settings.isoValue;
-    if (isDone && shot != nullptr && turn.control == rig::Control::LockWhiteBalance) {
-        camera->settings.whiteBalanceKelvin = shot->settings.whiteBalanceKelvin;
+    if (isDone) {
+        carryOut(turn, *camera);
+    } else {
+        camera->settings = rig::takenBack(camera->settings, turn);
     }
-    camera->settings =
-        isDone ? rig::applied(camera->settings, turn) : rig::takenBack(camera->settings, turn);
     m_context.document.change(
         tr("Camera %1: %2").arg(plain(camera->letter), fromCore(jobs::controlTitle(turn.control))),
         next);
@@ -58,13 +66,7 @@ void MatchController::tickAll() {
     rig::Rig next = rig();
     for (const rig::Turn& turn : m_report.turns()) {
         rig::Camera* camera = rig::findCamera(next, turn.cameraId);
-        const rig::Shot* shot = take() != nullptr ? rig::findShot(*take(), turn.cameraId) : nullptr;
-        if (camera == nullptr) continue;
-        if (shot != nullptr && turn.control == rig::Control::LockExposure)
-            camera->settings.isoValue = shot->settings.isoValue;
-        if (shot != nullptr && turn.control == rig::Control::LockWhiteBalance)
-            camera->settings.whiteBalanceKelvin = shot->settings.whiteBalanceKelvin;
-        camera->settings = rig::applied(camera->settings, turn);
+        if (camera != nullptr) carryOut(turn, *camera);
     }
     m_context.document.change(tr("All turns"), next);
 }

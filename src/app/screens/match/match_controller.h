@@ -33,6 +33,8 @@ Q_SIGNALS:
 
 private:
     void update();
+    /// Writes a turn's target to the camera.
+    void carryOut(const rig::Turn& turn, rig::Camera& camera) const;
 
     AppContext& m_context;
     match::MatchReport m_report;
