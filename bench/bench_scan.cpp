@@ -12,6 +12,7 @@
 #include <vector>
 
 #include "sim/clock_bench.h"
+#include "sim/plan_scene.h"
 #include "sim/shoot.h"
 
 using namespace rigmatch;
@@ -44,7 +45,8 @@ int main(int argc, char** argv) {
     sim::SimulatedSet set;
     for (const auto& [index, name] : {std::pair{1, "h264-8bit"}, {0, "hevc-10bit"}}) {
         const std::string file = (folder / (std::string(name) + ".mov")).string();
-        const rig::Camera camera = sim::clockBenchRig().cameras[static_cast<std::size_t>(index)];
+        const rig::Camera camera =
+            sim::placedRig(sim::clockBenchRig()).cameras[static_cast<std::size_t>(index)];
         sim::ShootOptions options;
         options.seconds = 10.0;
         if (!std::filesystem::exists(file)) {

@@ -33,6 +33,7 @@ public:
 [[nodiscard]] std::unique_ptr<Command> makeMeasureCommand();
 [[nodiscard]] std::unique_ptr<Command> makeMatchCommand();
 [[nodiscard]] std::unique_ptr<Command> makeSimulateCommand();
+[[nodiscard]] std::unique_ptr<Command> makePlanCommand();
 
 /// The whole program, for main() and for tests in process.
 [[nodiscard]] int runCommandLine(int argc, const char* const* argv, const Streams& streams);

@@ -1,19 +1,72 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QCheckBox>
+#include <QAbstractItemView>
+#include <QDialog>
 #include <QLabel>
 #include <QLineEdit>
+#include <QMenu>
 #include <QPushButton>
 #include <QTableView>
+#include <QToolButton>
 
+#include "app/models/camera_sheet_model.h"
+#include "app/widgets/fact_list.h"
 #include "support/app_fixture.h"
 
 using namespace rigmatch;
+using namespace rigmatch::app;
 using support::AppFixture;
 using support::child;
 
 class TestCamerasScreen : public QObject {
     Q_OBJECT
     std::unique_ptr<AppFixture> m_app;
+
+    QWidget* window() const { return m_app->window.get(); }
+    QTableView* sheet() const { return child<QTableView>(window(), "cameraSheet"); }
+    QModelIndex cell(const char* key, int column) const {
+        const int row = CameraSheetModel::rowOf(QString::fromUtf8(key));
+        if (row < 0) qFatal("no row %s", key);
+        return sheet()->model()->index(row, column);
+    }
+    const rig::Camera& camera(std::size_t index) const {
+        return m_app->document.rig().cameras[index];
+    }
+    plan::Level levelOf(const QModelIndex& index) const {
+        return static_cast<plan::Level>(index.data(CameraSheetModel::LevelRole).toInt());
+    }
+    /// Opens the cell's list with F2 and chooses an entry with the arrow keys.
+    void choose(const QModelIndex& index, const QString& text) const {
+        sheet()->setCurrentIndex(index);
+        sheet()->setFocus();
+        QTest::keyClick(sheet(), Qt::Key_F2);
+        QTRY_VERIFY(sheet()->findChild<QComboBox*>("sheetBox") != nullptr);
+        auto* box = child<QComboBox>(sheet(), "sheetBox");
+        QTRY_VERIFY(box->view()->isVisible());
+        const int target = box->findText(text);
+        QVERIFY2(target >= 0, qPrintable(text));
+        while (box->view()->currentIndex().row() < target)
+            QTest::keyClick(box->view(), Qt::Key_Down);
+        while (box->view()->currentIndex().row() > target) QTest::keyClick(box->view(), Qt::Key_Up);
+        QTest::keyClick(box->view(), Qt::Key_Return);
+        QTRY_VERIFY(sheet()->findChild<QComboBox*>("sheetBox") == nullptr);
+    }
+    void type(const QModelIndex& index, const QString& text) const {
+        sheet()->setCurrentIndex(index);
+        sheet()->setFocus();
+        QTest::keyClick(sheet(), Qt::Key_F2);
+        auto* edit = child<QLineEdit>(sheet(), "sheetEdit");
+        edit->selectAll();
+        QTest::keyClicks(edit, text);
+        QTest::keyClick(edit, Qt::Key_Return);
+        QTRY_VERIFY(sheet()->findChild<QLineEdit*>("sheetEdit") == nullptr);
+    }
+    void menuAction(const char* button, const QString& action) const {
+        QMenu* menu = child<QToolButton>(window(), button)->menu();
+        Q_EMIT menu->aboutToShow();
+        auto* found = menu->findChild<QAction*>(action);
+        if (found == nullptr) qFatal("no action %s", qPrintable(action));
+        found->trigger();
+    }
 
 private Q_SLOTS:
     void init() {
@@ -24,96 +77,189 @@ private Q_SLOTS:
     void cleanup() { m_app.reset(); }
 
     void addingAndRemovingIsUndoable() {
-        QTest::mouseClick(child<QPushButton>(m_app->window.get(), "addCameraButton"),
-                          Qt::LeftButton);
+        QTest::mouseClick(child<QPushButton>(window(), "addCameraButton"), Qt::LeftButton);
         QCOMPARE(m_app->document.rig().cameras.size(), std::size_t{5});
-        QCOMPARE(m_app->document.rig().cameras[4].letter, std::string("E"));
-        QTest::mouseClick(child<QPushButton>(m_app->window.get(), "removeCameraButton"),
-                          Qt::LeftButton);
+        QCOMPARE(camera(4).letter, std::string("E"));
+        menuAction("cameraMenuButton", "removeCameraAction");
         QCOMPARE(m_app->document.rig().cameras.size(), std::size_t{4});
-        support::trigger(m_app->window.get(), "undoAction");
+        support::trigger(window(), "undoAction");
         QCOMPARE(m_app->document.rig().cameras.size(), std::size_t{5});
-        support::trigger(m_app->window.get(), "undoAction");
+        support::trigger(window(), "undoAction");
         QCOMPARE(m_app->document.rig().cameras.size(), std::size_t{4});
-        support::trigger(m_app->window.get(), "redoAction");
+        support::trigger(window(), "redoAction");
         QCOMPARE(m_app->document.rig().cameras.size(), std::size_t{5});
     }
     void noMoreThanEightCameras() {
-        auto* add = child<QPushButton>(m_app->window.get(), "addCameraButton");
+        auto* add = child<QPushButton>(window(), "addCameraButton");
         for (int i = 0; i < 6; ++i) QTest::mouseClick(add, Qt::LeftButton);
         QCOMPARE(m_app->document.rig().cameras.size(), rig::kMostCameras);
         QVERIFY(!add->isEnabled());
     }
-    void reorderingMovesLetters() {
-        QTest::mouseClick(child<QPushButton>(m_app->window.get(), "moveDownButton"),
-                          Qt::LeftButton);
-        QCOMPARE(m_app->document.rig().cameras[1].role, std::string("wide front"));
-        QCOMPARE(m_app->document.rig().cameras[1].letter, std::string("B"));
-        QCOMPARE(m_app->document.rig().referenceId, m_app->document.rig().cameras[1].id);
+    void reorderingMovesLettersAndTheReferenceStays() {
+        sheet()->setCurrentIndex(cell("iso", 0));
+        menuAction("cameraMenuButton", "moveRightAction");
+        QCOMPARE(camera(1).role, std::string("wide front"));
+        QCOMPARE(camera(1).letter, std::string("B"));
+        QCOMPARE(m_app->document.rig().referenceId, camera(1).id);
+        sheet()->setCurrentIndex(cell("iso", 2));
+        menuAction("cameraMenuButton", "makeReferenceAction");
+        QCOMPARE(m_app->document.rig().referenceId, camera(2).id);
     }
-    void rowsAreChosenWithTheKeyboard() {
-        auto* table = child<QTableView>(m_app->window.get(), "camerasTable");
-        table->setFocus();
-        QTest::keyClick(table, Qt::Key_Down);
-        QCOMPARE(child<QLineEdit>(m_app->window.get(), "roleEdit")->text(),
-                 QString("restorer close"));
-        QTest::mouseClick(child<QPushButton>(m_app->window.get(), "makeReferenceButton"),
-                          Qt::LeftButton);
-        QCOMPARE(m_app->document.rig().referenceId, std::string("camera-2"));
+    void columnsAreCamerasAndArrowsGoThroughThem() {
+        QCOMPARE(sheet()->model()->columnCount(), 4);
+        sheet()->setCurrentIndex(cell("iso", 0));
+        sheet()->setFocus();
+        QTest::keyClick(sheet(), Qt::Key_Right);
+        QVERIFY(child<QLabel>(window(), "reasonsTitle")->text().startsWith("B restorer close"));
     }
-    void renamingByKeys() {
-        auto* edit = child<QLineEdit>(m_app->window.get(), "roleEdit");
-        edit->setFocus();
-        edit->selectAll();
-        QTest::keyClicks(edit, "gantry");
-        QTest::keyClick(edit, Qt::Key_Return);
-        QCOMPARE(m_app->document.rig().cameras[0].role, std::string("gantry"));
-    }
-    void settingsComeFromTheCamerasOwnValues() {
-        auto* iso = child<QComboBox>(m_app->window.get(), "isoBox");
-        support::chooseByKeys(iso, "ISO 800");
-        QCOMPARE(m_app->document.rig().cameras[0].settings.isoValue, 800.0);
-        auto* lens = child<QComboBox>(m_app->window.get(), "lensBox");
-        support::chooseByKeys(lens, "kit zoom at 35 mm f/4.5");
-        QCOMPARE(m_app->document.rig().cameras[0].settings.fNumber, 4.5);
-        auto* aperture = child<QComboBox>(m_app->window.get(), "apertureBox");
-        QCOMPARE(aperture->itemText(0), QString("f/4.5"));
-        QVERIFY2(!child<QComboBox>(m_app->window.get(), "ndBox")->isEnabled(),
+    void valuesComeFromTheCamerasOwnControls() {
+        choose(cell("iso", 0), "ISO 800");
+        QCOMPARE(camera(0).settings.isoValue, 800.0);
+        choose(cell("lens", 0), "zoom 16–50 mm f/3.5–5.6");
+        QCOMPARE(camera(0).settings.fNumber, camera(0).sheet.fNumbers.front());
+        QVERIFY2(camera(0).settings.fNumber > 4.5, "a variable aperture is smaller at 35 mm");
+        type(cell("focalLength", 0), "16");
+        QCOMPARE(camera(0).sheet.fNumbers.front(), 3.5);
+        QVERIFY2(!(sheet()->model()->flags(cell("nd", 0)) & Qt::ItemIsEditable),
                  "a body without ND offers none");
     }
-    void differencesThatHurtAreFlaggedInTheRow() {
-        auto* table = child<QTableView>(m_app->window.get(), "camerasTable");
-        const auto attention = [&](int row) {
-            return table->model()->index(row, 5).data().toString();
-        };
-        QVERIFY(attention(0).isEmpty());
-        QVERIFY(attention(3).contains("exposure on automatic"));
-        table->selectRow(1);
-        support::chooseByKeys(child<QComboBox>(m_app->window.get(), "frameRateBox"), "24 fps");
-        QCOMPARE(attention(1), QString("frame rate differs"));
-        table->selectRow(3);
-        QTest::mouseClick(child<QCheckBox>(m_app->window.get(), "autoExposureBox"),
-                          Qt::LeftButton,
-                          {},
-                          QPoint(8, 12));
-        QVERIFY(!attention(3).contains("exposure on automatic"));
+    void numbersAreTypedAndRefusedWithReason() {
+        auto* label = child<QLabel>(window(), "sheetRefusalLabel");
+        type(cell("cardGigabytes", 1), "256");
+        QCOMPARE(camera(1).equipment.cardGigabytes, 256.0);
+        QVERIFY(!label->isVisible());
+        for (const auto& [key, typed, words] :
+             std::vector<std::tuple<const char*, QString, QString>>{
+                 {"cardGigabytes", "0", "allowed is 1 to 16000 GB"},
+                 {"focalLength", "0", "allowed is 1 to 2000 mm"},
+                 {"sensorWidthMm", "900", "allowed is 2 to 100 mm"},
+                 {"filterStops", "-1", "allowed is 0 to 10 stops"},
+                 {"powerWatts", "much", "\"much\" is no number"}}) {
+            const rig::Camera before = camera(1);
+            type(cell(key, 1), typed);
+            QVERIFY2(label->isVisible() && label->text().contains(words),
+                     qPrintable(label->text()));
+            QVERIFY(camera(1) == before);
+        }
+    }
+    void editingAllReachesEveryCameraByItsNearestValue() {
+        QTest::mouseClick(child<QPushButton>(window(), "editAllButton"), Qt::LeftButton);
+        choose(cell("frameRate", 0), "24 fps");
+        for (std::size_t i = 0; i < 4; ++i) QCOMPARE(camera(i).settings.frameRate, 24.0);
+        choose(cell("aperture", 0), "f/1.8");
+        QCOMPARE(camera(3).settings.fNumber, 1.8);
+        const int steps = m_app->document.undoStack().count();
+        support::trigger(window(), "undoAction");
+        QCOMPARE(m_app->document.undoStack().index(), steps - 1);
+        QCOMPARE(camera(2).settings.fNumber, 2.8);
+    }
+    void settingsAreCopiedFromAnotherCamera() {
+        sheet()->setCurrentIndex(cell("iso", 3));
+        menuAction("copyFromButton", "copyFrom-camera-1");
+        QCOMPARE(camera(3).settings.isoValue, 640.0);
+        QVERIFY(!camera(3).settings.isAutoExposure);
+        QCOMPARE(camera(3).body, std::string("four-thirds hybrid body"));
+    }
+    void differencesThatHurtAreMarkedAndEqualOnesStayQuiet() {
+        QCOMPARE(levelOf(cell("autoExposure", 3)), plan::Level::Off);
+        QCOMPARE(levelOf(cell("frameRate", 1)), plan::Level::Fine);
+        QVERIFY(cell("frameRate", 1).data(CameraSheetModel::IsQuietRole).toBool());
+        QVERIFY(!cell("iso", 1).data(CameraSheetModel::IsQuietRole).toBool());
+        choose(cell("frameRate", 1), "24 fps");
+        QCOMPARE(levelOf(cell("frameRate", 1)), plan::Level::Off);
+        QVERIFY(
+            cell("frameRate", 1).data(Qt::ToolTipRole).toString().contains("motion will not cut"));
+        choose(cell("autoExposure", 3), "off");
+        QCOMPARE(levelOf(cell("autoExposure", 3)), plan::Level::Fine);
+    }
+    void reasonsFollowTheChosenRow() {
+        auto* reasons = child<FactList>(window(), "reasonsList");
+        const int row = [] {
+            const auto& rows = sheetRows();
+            for (std::size_t i = 0; i < rows.size(); ++i) {
+                if (rows[i].kind == SheetRow::Kind::Fact && rows[i].key == "plannedExposure") {
+                    return static_cast<int>(i);
+                }
+            }
+            return -1;
+        }();
+        sheet()->setCurrentIndex(sheet()->model()->index(row, 1));
+        const QModelIndex first = reasons->model()->index(0, 0);
+        QVERIFY(
+            first.data(FactListModel::ValueRole).toString().startsWith(QString::fromUtf8("−0.34")));
+        QVERIFY(first.data(FactListModel::WhyRole).toString().contains("prompter"));
+    }
+    void ownTemplatesAreKeptAsFilesAndPutOn() {
+        sheet()->setCurrentIndex(cell("iso", 3));
+        menuAction("bodyButton", "saveTemplateAction");
+        auto* dialog = window()->findChild<QDialog*>("templateNameDialog");
+        QVERIFY(dialog != nullptr);
+        auto* name = child<QLineEdit>(dialog, "templateNameEdit");
+        name->selectAll();
+        QTest::keyClicks(name, "bench camera");
+        QTest::keyClick(name, Qt::Key_Return);
+        QVERIFY(QFile::exists(m_app->folder.filePath("templates/bench camera.rigcamera")));
+        sheet()->setCurrentIndex(cell("iso", 0));
+        menuAction("bodyButton", "ownBody-bench camera");
+        QCOMPARE(camera(0).body, std::string("bench camera"));
+        QCOMPARE(camera(0).sensorWidthMm, 17.3);
+    }
+    void schoolsAndDeliveryAreKeptWithTheRig() {
+        QTest::mouseClick(child<QPushButton>(window(), "choicesButton"), Qt::LeftButton);
+        auto* dialog = window()->findChild<QDialog*>("choicesDialog");
+        QVERIFY(dialog != nullptr);
+        support::chooseByKeys(child<QComboBox>(dialog, "lookSchoolBox"), "log, graded later");
+        QTest::keyClick(child<QComboBox>(dialog, "lookSchoolBox"), Qt::Key_Return);
+        QCOMPARE(m_app->document.rig().choices.look, std::string("log"));
+        auto* mains = child<QLineEdit>(dialog, "mainsHzEdit");
+        mains->setFocus();
+        mains->selectAll();
+        QTest::keyClicks(mains, "60");
+        QTest::keyClick(mains, Qt::Key_Return);
+        QCOMPARE(m_app->document.rig().choices.mainsHz, 60.0);
+        mains->setFocus();
+        mains->selectAll();
+        QTest::keyClicks(mains, "400");
+        QTest::keyClick(mains, Qt::Key_Return);
+        auto* label = child<QLabel>(dialog, "choicesRefusalLabel");
+        QVERIFY2(label->text().contains("400 Hz was given; allowed is 50 to 60 Hz"),
+                 qPrintable(label->text()));
+        QCOMPARE(m_app->document.rig().choices.mainsHz, 60.0);
+    }
+    void settingsOfAClipAreOfferedNotForced() {
+        auto* card = child<QWidget>(window(), "offerCard");
+        QVERIFY(!card->isVisible());
+        rig::Settings told = camera(1).settings;
+        told.isoValue = 1600.0;
+        m_app->selection.offer("camera-2", told);
+        QVERIFY(card->isVisible());
+        QVERIFY(child<QLabel>(window(), "offerLabel")
+                    ->text()
+                    .contains("The clip of camera B says ISO 1600"));
+        QCOMPARE(camera(1).settings.isoValue, 800.0);
+        QTest::mouseClick(child<QPushButton>(window(), "declineOfferButton"), Qt::LeftButton);
+        QVERIFY(!card->isVisible());
+        QCOMPARE(camera(1).settings.isoValue, 800.0);
+        m_app->selection.offer("camera-2", told);
+        QTest::mouseClick(child<QPushButton>(window(), "takeOfferButton"), Qt::LeftButton);
+        QCOMPARE(camera(1).settings.isoValue, 1600.0);
+        support::trigger(window(), "undoAction");
+        QCOMPARE(camera(1).settings.isoValue, 800.0);
     }
     void emptyRigSaysWhatToDo() {
         m_app->prompter.answer = app::Answer::No;
-        support::trigger(m_app->window.get(), "newAction");
+        support::trigger(window(), "newAction");
         QVERIFY(m_app->document.rig().cameras.empty());
-        auto* label = child<QLabel>(m_app->window.get(), "camerasEmptyLabel");
+        auto* label = child<QLabel>(window(), "camerasEmptyLabel");
         QVERIFY(label->isVisible());
         QVERIFY(label->text().contains("Add the camera"));
-        QTest::mouseClick(child<QPushButton>(m_app->window.get(), "addCameraButton"),
-                          Qt::LeftButton);
+        QTest::mouseClick(child<QPushButton>(window(), "addCameraButton"), Qt::LeftButton);
         QCOMPARE(m_app->document.rig().cameras.size(), std::size_t{1});
         QVERIFY(!label->isVisible());
     }
     void longNamesKeepTheLayout() {
-        rig::Rig next = m_app->document.rig();
-        next.cameras[0].role = std::string(60, 'W');
-        m_app->document.change("long", next);
+        type(cell("role", 0), QString(60, 'W'));
+        QCOMPARE(camera(0).role.size(), std::size_t{60});
         QVERIFY(m_app->window->minimumSizeHint().width() <= 1280);
     }
 };

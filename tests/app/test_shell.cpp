@@ -27,17 +27,17 @@ private Q_SLOTS:
         QTest::mouseClick(child<QToolButton>(m_app->window.get(), "matchRailButton"),
                           Qt::LeftButton);
         QVERIFY(m_app->window->screen("match")->isVisible());
-        QTest::keyClick(m_app->window.get(), Qt::Key_2, Qt::ControlModifier);
+        QTest::keyClick(m_app->window.get(), Qt::Key_3, Qt::ControlModifier);
         QVERIFY(m_app->window->screen("testTake")->isVisible());
         QVERIFY(!m_app->window->screen("match")->isVisible());
     }
     void onlyWorkingScreensStandInTheRail() {
-        QCOMPARE(app::screenEntries().size(), 3);
+        QCOMPARE(app::screenEntries().size(), 4);
         QVERIFY(m_app->window->screen("compare") == nullptr);
     }
     void everyFocusableControlIsNamed_data() {
         QTest::addColumn<QString>("screen");
-        for (const char* screen : {"cameras", "testTake", "match"})
+        for (const char* screen : {"set", "cameras", "testTake", "match"})
             QTest::newRow(screen) << QString::fromUtf8(screen);
     }
     void everyFocusableControlIsNamed() {
@@ -94,7 +94,7 @@ private Q_SLOTS:
     }
     void layoutHoldsAtTheSmallestSize() {
         m_app->window->resize(1280, 800);
-        for (const char* screen : {"cameras", "testTake", "match"}) {
+        for (const char* screen : {"set", "cameras", "testTake", "match"}) {
             QVERIFY(m_app->show(screen));
             QVERIFY2(m_app->window->minimumSizeHint().width() <= 1280 &&
                          m_app->window->minimumSizeHint().height() <= 800,

@@ -10,7 +10,8 @@
 #include <QThread>
 #include <QUrl>
 
-#include "app/models/cameras_model.h"
+#include "app/models/camera_sheet_model.h"
+#include "app/models/settings_text.h"
 #include "app/models/shot_list_model.h"
 #include "app/models/turn_list_model.h"
 #include "app/services/dialogs.h"
@@ -199,19 +200,22 @@ private Q_SLOTS:
         plot.clear();
         QCOMPARE(plot.pointCount(), 0);
     }
-    void camerasModelKeepsItsContract() {
-        CamerasModel model;
+    void cameraSheetModelKeepsItsContract() {
+        CameraSheetModel model;
         QAbstractItemModelTester tester(&model,
                                         QAbstractItemModelTester::FailureReportingMode::QtTest);
         rig::Rig rig = sim::clockBenchRig();
         model.setRig(rig);
-        QCOMPARE(model.rowCount(), 4);
-        QCOMPARE(model.flaggedCameras(), 1);
-        QVERIFY(model.index(3, 5).data(Qt::ToolTipRole).toString().contains("lock it"));
-        QVERIFY(model.index(0, 0).data(CamerasModel::IsReferenceRole).toBool());
+        QCOMPARE(model.columnCount(), 4);
+        QVERIFY(model.headerData(0, Qt::Horizontal, CameraSheetModel::IsReferenceRole).toBool());
+        const QModelIndex automatic = model.index(CameraSheetModel::rowOf("autoExposure"), 3);
+        QCOMPARE(automatic.data().toString(), QString("on"));
+        QVERIFY(automatic.data(Qt::ToolTipRole).toString().contains("lock it"));
         rig.cameras.pop_back();
         model.setRig(rig);
-        QCOMPARE(model.rowCount(), 3);
+        QCOMPARE(model.columnCount(), 3);
+        model.setRig({});
+        QCOMPARE(model.columnCount(), 0);
         QCOMPARE(exposureText(rig.cameras[0].settings), QString("ISO 640 · f/2.8 · 1/50 s"));
     }
     void shotListModelTakesOnlyLocalFiles() {

@@ -149,8 +149,10 @@ private Q_SLOTS:
         QVERIFY(!ran.err.isEmpty());
     }
     void everyCommandHasHelpWithAnExample() {
-        for (const QString& command :
-             {QStringLiteral("measure"), QStringLiteral("match"), QStringLiteral("simulate")}) {
+        for (const QString& command : {QStringLiteral("measure"),
+                                       QStringLiteral("match"),
+                                       QStringLiteral("simulate"),
+                                       QStringLiteral("plan")}) {
             const Ran ran = run({command, "--help"});
             QCOMPARE(ran.code, 0);
             QVERIFY(ran.out.contains("Example: rigmatch-cli " + command.toUtf8()));
@@ -169,6 +171,45 @@ private Q_SLOTS:
         const Ran blocked = run({"simulate", "--out", "/proc/nowhere", "--size", "64x64"});
         QCOMPARE(blocked.code, 1);
         QVERIFY(blocked.err.contains("Cannot make the folder"));
+    }
+    void planPrintsFactsAndNotes() {
+        const QString rig =
+            QStringLiteral(RIGMATCH_SOURCE_DIR) + "/demo/clock-bench/clock-bench.rigmatch";
+        const Ran asJson = run({"plan", rig, "--json"});
+        QCOMPARE(asJson.code, 0);
+        const json document = json::parse(asJson.out.toStdString());
+        QCOMPARE(document["version"].get<int>(), 1);
+        QCOMPARE(document["cameras"].size(), std::size_t{4});
+        QVERIFY(!document["notes"].empty() && !document["room"].empty());
+        bool hasDepth = false;
+        for (const json& object : document["objects"]) {
+            QVERIFY(object["facts"].is_array() && !object["id"].get<std::string>().empty());
+            for (const json& fact : object["facts"]) {
+                QVERIFY(fact.contains("value") && fact.contains("verdict") &&
+                        fact.contains("number"));
+                hasDepth = hasDepth ||
+                           (object.value("camera", "") == "B" && fact["key"] == "depthOfField");
+            }
+        }
+        QVERIFY(hasDepth);
+        const Ran asText = run({"plan", rig});
+        QCOMPARE(asText.code, 0);
+        QVERIFY(asText.out.contains("Lens for a medium close shot") &&
+                asText.out.contains("\nNotes\n"));
+    }
+    void planSaysWhatItCannotDo() {
+        QCOMPARE(run({"plan", "/nowhere.rigmatch"}).code, 1);
+        const QTemporaryDir folder;
+        QFile file(folder.filePath("bare.rigmatch"));
+        QVERIFY(file.open(QIODevice::WriteOnly));
+        file.write("{\"format\": \"rigmatch\", \"version\": 1, \"name\": \"bare\"}");
+        file.close();
+        const Ran bare = run({"plan", file.fileName()});
+        QCOMPARE(bare.code, 1);
+        QVERIFY2(bare.err.contains("Rig \"bare\" has no plan") &&
+                     bare.err.contains("start from a layout"),
+                 qPrintable(bare.err));
+        QCOMPARE(run({"plan"}).code, 2);
     }
     void commandsRunInProcessToo() {
         std::ostringstream out, err;

@@ -7,6 +7,7 @@
 #include "match/differences.h"
 #include "measure/patch_average.h"
 #include "sim/clock_bench.h"
+#include "sim/plan_scene.h"
 #include "sim/random.h"
 #include "sim/shoot.h"
 #include "sim/truth.h"
@@ -24,7 +25,7 @@ double quantile(std::vector<double> values, double share) {
 }
 
 rig::Camera randomCamera(sim::Random& random, bool isReference) {
-    rig::Camera camera = sim::clockBenchRig().cameras[1];
+    rig::Camera camera = sim::placedRig(sim::clockBenchRig()).cameras[1];
     camera.settings.width = 960;
     camera.settings.height = 540;
     camera.sheet.profiles.clear();

@@ -66,6 +66,12 @@ struct AppFixture {
     FakePrompter prompter;
     QSettings settings{folder.filePath("settings.ini"), QSettings::IniFormat};
     JobRunner jobs;
+    // The user's own layouts and templates lie in the test's folder.
+    bool hasFolders = [this] {
+        settings.setValue("folders/layouts", folder.filePath("layouts"));
+        settings.setValue("folders/templates", folder.filePath("templates"));
+        return true;
+    }();
     AppContext context{
         document, selection, jobs, chooser, prompter, settings, std::make_shared<SharedSet>()};
     std::unique_ptr<MainWindow> window = std::make_unique<MainWindow>(context);

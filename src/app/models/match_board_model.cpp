@@ -4,7 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "app/models/cameras_model.h"
+#include "app/models/settings_text.h"
 #include "app/services/texts.h"
 #include "base/format.h"
 #include "jobs/match_job.h"

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <QMap>
 #include <QObject>
 #include <QSettings>
 #include <memory>
@@ -37,6 +38,16 @@ public:
         Q_EMIT changed();
     }
 
+    /// Settings that clips' metadata tell, by camera: offered on the screen Cameras, never forced.
+    [[nodiscard]] const QMap<QString, rig::Settings>& offers() const { return m_offers; }
+    void offer(const QString& cameraId, const rig::Settings& settings) {
+        m_offers[cameraId] = settings;
+        Q_EMIT changed();
+    }
+    void dropOffer(const QString& cameraId) {
+        if (m_offers.remove(cameraId) > 0) Q_EMIT changed();
+    }
+
     /// The user wants the next take: simulated cameras shoot, real ones get an empty take.
     void requestNextTake() { Q_EMIT nextTakeRequested(); }
 
@@ -47,6 +58,7 @@ Q_SIGNALS:
 private:
     QString m_takeId;
     QString m_cameraId;
+    QMap<QString, rig::Settings> m_offers;
 };
 
 /// Everything that a screen may use, handed to it: no globals.

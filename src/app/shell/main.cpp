@@ -23,6 +23,11 @@ void renderWhenQuiet(MainWindow& window, AppContext& context, const QString& fil
     timer->setInterval(150);
     QObject::connect(timer, &QTimer::timeout, &window, [&window, &context, file] {
         if (!context.jobs.running().isEmpty()) return;
+        // Pictures that are being drawn in the background say so by this property.
+        for (const QObject* child : window.findChildren<QObject*>()) {
+            const QVariant isIdle = child->property("isIdle");
+            if (isIdle.isValid() && !isIdle.toBool()) return;
+        }
         const bool isSaved = window.grab().save(file);
         if (!isSaved)
             QTextStream(stderr) << "Cannot write " << file
@@ -52,8 +57,14 @@ int main(int argc, char** argv) {
         {u"demo"_s, QCoreApplication::translate("main", "Open the clock-bench demo rig")});
     parser.addOption(
         {u"screen"_s,
-         QCoreApplication::translate("main", "Screen to show: cameras, testTake, match"),
+         QCoreApplication::translate("main", "Screen to show: set, cameras, testTake, match"),
          u"ID"_s});
+    parser.addOption(
+        {u"object"_s,
+         QCoreApplication::translate("main", "Object of the set plan to choose, such as camera-2"),
+         u"ID"_s});
+    parser.addOption(
+        {u"from-side"_s, QCoreApplication::translate("main", "Show the set plan from the side")});
     parser.addOption({u"render"_s,
                       QCoreApplication::translate("main", "Draw the window into a PNG and quit"),
                       u"FILE"_s});
@@ -72,6 +83,13 @@ int main(int argc, char** argv) {
     MainWindow window(context);
     if (parser.isSet(u"screen"_s)) window.showScreen(parser.value(u"screen"_s));
     if (parser.isSet(u"demo"_s)) window.files().openDemo();
+    if (parser.isSet(u"object"_s) || parser.isSet(u"from-side"_s)) {
+        QMetaObject::invokeMethod(
+            window.screen(u"set"_s),
+            "showObject",
+            Q_ARG(QString, parser.value(u"object"_s)),
+            Q_ARG(QString, parser.isSet(u"from-side"_s) ? u"side"_s : u"above"_s));
+    }
     if (parser.isSet(u"render"_s)) {
         window.resize(1280, 800);
         renderWhenQuiet(window, context, parser.value(u"render"_s));

@@ -4,15 +4,27 @@
 
 #include "app/screens/cameras/cameras_screen.h"
 #include "app/screens/match/match_screen.h"
+#include "app/screens/set/set_screen.h"
 #include "app/screens/test_take/take_controller.h"
 #include "app/screens/test_take/test_take_screen.h"
 #include "app/shell/main_window.h"
 #include "jobs/match_job.h"
+#include "plan/analysis.h"
 
 namespace rigmatch::app {
 namespace {
 
 using namespace Qt::StringLiterals;
+
+std::pair<int, bool> setAttention(const AppContext& context) {
+    const rig::Rig& rig = context.document.rig();
+    if (!rig.plan) return {0, false};
+    const std::vector<plan::Note> notes = plan::SetAnalysis(rig).notes();
+    const auto off = std::count_if(notes.begin(), notes.end(), [](const plan::Note& note) {
+        return note.level == plan::Level::Off;
+    });
+    return {static_cast<int>(off), true};
+}
 
 std::pair<int, bool> camerasAttention(const AppContext& context) {
     const rig::Rig& rig = context.document.rig();
@@ -54,6 +66,10 @@ QList<ScreenEntry> screenEntries() {
         return QCoreApplication::translate("Screens", text);
     };
     return {
+        {u"set"_s,
+         words("Set"),
+         [](AppContext& c, QWidget* parent) -> QWidget* { return new SetScreen(c, parent); },
+         setAttention},
         {u"cameras"_s,
          words("Cameras"),
          [](AppContext& c, QWidget* parent) -> QWidget* { return new CamerasScreen(c, parent); },

@@ -54,6 +54,14 @@ QPushButton:pressed, QToolButton:pressed { background: #333333; }
 QPushButton:disabled, QToolButton:disabled, QComboBox:disabled { color: #787878; border-color: #404040; }
 QPushButton:focus, QToolButton:focus, QComboBox:focus, QLineEdit:focus, QSpinBox:focus, QCheckBox:focus,
 QTableView:focus, QListView:focus { border: 1px solid #d6d2b0; }
+QPushButton[tab="true"] { background: transparent; border: 1px solid transparent; color: #a5a5a5; }
+QPushButton[tab="true"]:checked { background: #3a3a3a; border: 1px solid #505050; color: #e8e8e8; }
+QPushButton[tab="true"]:focus { border: 1px solid #d6d2b0; }
+QToolButton::menu-indicator { image: none; width: 0; }
+QLabel[refusal="true"] { color: #ec7a62; }
+QLineEdit[refused="true"] { border: 1px solid #ec7a62; }
+QTabWidget::pane { border: 1px solid #424242; } QTabBar::tab { background: #2a2a2a; padding: 6px 12px; color: #a5a5a5; border: 1px solid transparent; }
+QTabBar::tab:selected { background: #3a3a3a; color: #e8e8e8; } QTabBar::tab:focus { border: 1px solid #d6d2b0; }
 QPushButton[primary="true"] { background: #5a5a5a; border-color: #767676; font-weight: 600; }
 QToolButton[railEntry="true"] { background: transparent; border: none; border-left: 3px solid transparent;
   border-radius: 0; text-align: left; padding: 9px 12px; }

@@ -7,6 +7,18 @@
 
 namespace rigmatch::jobs {
 
+std::vector<unsigned char> bytesOf(const image::Frame& signal) {
+    std::vector<unsigned char> rgb(signal.channels[0].size() * 3);
+    for (std::size_t c = 0; c < 3; ++c) {
+        const std::vector<float>& from = signal.channels[c];
+        for (std::size_t i = 0; i < from.size(); ++i) {
+            rgb[3 * i + c] =
+                static_cast<unsigned char>(std::clamp(from[i] * 255.0F + 0.5F, 0.0F, 255.0F));
+        }
+    }
+    return rgb;
+}
+
 base::Result<Picture> pictureAt(const std::filesystem::path& media,
                                 double seconds,
                                 const std::string& rangeOverride) {
@@ -29,14 +41,7 @@ base::Result<Picture> pictureAt(const std::filesystem::path& media,
     }
     const image::Frame signal = image::signalFrame(**frame);
     Picture picture{signal.width, signal.height, {}, (*frame)->seconds};
-    picture.rgb.resize(signal.channels[0].size() * 3);
-    for (std::size_t c = 0; c < 3; ++c) {
-        const std::vector<float>& from = signal.channels[c];
-        for (std::size_t i = 0; i < from.size(); ++i) {
-            picture.rgb[3 * i + c] =
-                static_cast<unsigned char>(std::clamp(from[i] * 255.0F + 0.5F, 0.0F, 255.0F));
-        }
-    }
+    picture.rgb = bytesOf(signal);
     return picture;
 }
 

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "base/result.h"
+#include "image/frame.h"
 
 namespace rigmatch::jobs {
 
@@ -16,6 +17,9 @@ struct Picture {
     std::vector<unsigned char> rgb;
     double seconds = 0.0;
 };
+
+/// 0..1 of each channel as 0..255, R G B pixel by pixel; beyond is cut off.
+[[nodiscard]] std::vector<unsigned char> bytesOf(const image::Frame& signal);
 
 /// The frame of `media` at `seconds` at full size; `rangeOverride` as rig::Shot. Fails as
 /// MediaReader::open does.

@@ -5,6 +5,7 @@
 #include <system_error>
 
 #include "sim/clock_bench.h"
+#include "sim/plan_scene.h"
 #include "sim/truth.h"
 
 namespace rigmatch::jobs {
@@ -35,8 +36,10 @@ base::Result<std::vector<ShotFile>> shootTake(sim::SimulatedSet& set,
                           "The system says: " + code.message() + ".",
                           "Choose a folder that can be written to.");
     }
+    if (rig.plan) set.follow(*rig.plan);
+    const rig::Rig placed = sim::placedRig(rig);
     std::vector<ShotFile> files;
-    for (const rig::Camera& camera : rig.cameras) {
+    for (const rig::Camera& camera : placed.cameras) {
         if (!camera.simulated) continue;
         const fs::path file = folder / (stem + camera.letter + ".mov");
         const double share = static_cast<double>(files.size()) / static_cast<double>(count);
@@ -56,7 +59,7 @@ base::Result<std::vector<ShotFile>> shootTake(sim::SimulatedSet& set,
 rig::Rig demoRig() { return sim::clockBenchRig(); }
 
 std::string truthText(const rig::Rig& rig, const std::vector<ShotFile>& files) {
-    rig::Rig used = rig;
+    rig::Rig used = sim::placedRig(rig);
     for (const ShotFile& file : files) {
         if (rig::Camera* camera = rig::findCamera(used, file.cameraId))
             camera->settings = file.settings;

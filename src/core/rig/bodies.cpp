@@ -48,6 +48,12 @@ ControlSheet hybridSheet(double lowestIso, double highestIso, double kelvinStep)
     sheet.tintDuvPerStep = 0.0015;
     sheet.frameRates = {23.976, 24.0, 25.0, 29.97, 30.0, 50.0, 59.94, 60.0};
     sheet.sizes = {"1920x1080", "3840x2160"};
+    sheet.codecs = {{"long-GOP 8 bit 4:2:0", 8, false},
+                    {"long-GOP 10 bit 4:2:2", 10, false},
+                    {"intra 10 bit 4:2:2", 10, true}};
+    sheet.bitRatesMbps = {50.0, 100.0, 150.0, 200.0, 400.0, 600.0};
+    sheet.detailSteps = evenly(-7.0, 7.0, 1.0);
+    sheet.soundInputs = {"line from recorder", "camera microphone", "microphone plugged in", "off"};
     sheet.profiles = {{"Standard", false, {}},
                       {"Neutral", false, {}},
                       {"Flat", false, {}},
@@ -61,6 +67,7 @@ BodyKind fullFrameHybrid() {
         "full-frame hybrid body", "full frame, 36 × 24 mm", {"35 mm f/1.8", 35.0, 1.8, 22.0}, {}};
     kind.sheet = hybridSheet(100.0, 51200.0, 100.0);
     kind.sheet.nativeIsoValues = {100.0, 640.0};
+    kind.equipment = {128.0, 90.0, 8.0, 16.0, 0.0, "mains", false, false, {}};
     return kind;
 }
 
@@ -68,6 +75,10 @@ BodyKind croppedHybrid() {
     BodyKind kind{
         "1.5× crop hybrid body", "1.5× crop, 23.5 × 15.6 mm", {"50 mm f/1.8", 50.0, 1.8, 16.0}, {}};
     kind.sheet = hybridSheet(100.0, 25600.0, 100.0);
+    kind.sheet.rateCrops = {{50.0, 1.25}};
+    kind.sensorWidthMm = 23.5;
+    kind.sensorHeightMm = 13.22;
+    kind.equipment = {128.0, 60.0, 6.0, 16.0, 30.0, "mains", false, true, {}};
     return kind;
 }
 
@@ -77,6 +88,9 @@ BodyKind fourThirdsHybrid() {
                   {"25 mm f/1.7", 25.0, 1.7, 22.0},
                   {}};
     kind.sheet = hybridSheet(200.0, 12800.0, 50.0);
+    kind.sensorWidthMm = 17.3;
+    kind.sensorHeightMm = 9.73;
+    kind.equipment = {128.0, 60.0, 5.0, 14.0, 0.0, "mains", false, false, {}};
     return kind;
 }
 
@@ -88,6 +102,11 @@ BodyKind cinemaCamera() {
     kind.sheet = hybridSheet(160.0, 25600.0, 50.0);
     kind.sheet.nativeIsoValues = {800.0, 3200.0};
     kind.sheet.ndStops = {0.0, 2.0, 4.0, 6.0};
+    kind.sheet.codecs = {{"long-GOP 10 bit 4:2:2", 10, false}, {"intra 10 bit 4:2:2", 10, true}};
+    kind.sheet.hasStabiliser = false;
+    kind.sensorWidthMm = 24.9;
+    kind.sensorHeightMm = 14.0;
+    kind.equipment = {256.0, 200.0, 25.0, 98.0, 0.0, "mains", false, false, {}};
     kind.sheet.tintSteps = evenly(-50.0, 50.0, 1.0);
     kind.sheet.tintDuvPerStep = 0.0003;
     return kind;
@@ -101,6 +120,13 @@ BodyKind phone() {
     kind.sheet.tintSteps = evenly(-10.0, 10.0, 1.0);
     kind.sheet.tintDuvPerStep = 0.0008;
     kind.sheet.profiles = {{"Standard", false, {}}, hlgProfile()};
+    kind.sheet.codecs = {{"long-GOP 8 bit 4:2:0", 8, false}, {"long-GOP 10 bit 4:2:0", 10, false}};
+    kind.sheet.bitRatesMbps = {24.0, 50.0, 100.0};
+    kind.sheet.detailSteps = {};
+    kind.sheet.soundInputs = {"camera microphone", "microphone plugged in", "off"};
+    kind.sensorWidthMm = 9.8;
+    kind.sensorHeightMm = 5.5;
+    kind.equipment = {256.0, 100.0, 4.0, 15.0, 0.0, "power over the data port", false, true, {}};
     return kind;
 }
 
@@ -113,6 +139,14 @@ BodyKind webCamera() {
     kind.sheet.tintSteps = {0.0};
     kind.sheet.frameRates = {25.0, 30.0, 50.0, 60.0};
     kind.sheet.profiles = {{"Standard", false, {}}};
+    kind.sheet.codecs = {{"long-GOP 8 bit 4:2:0", 8, false}};
+    kind.sheet.bitRatesMbps = {12.0, 24.0};
+    kind.sheet.detailSteps = {};
+    kind.sheet.soundInputs = {"camera microphone", "off"};
+    kind.sheet.hasStabiliser = false;
+    kind.sensorWidthMm = 5.1;
+    kind.sensorHeightMm = 2.87;
+    kind.equipment = {256.0, 100.0, 3.0, 0.0, 0.0, "power over the data port", true, true, {}};
     return kind;
 }
 
@@ -129,26 +163,29 @@ const std::vector<BodyKind>& bodyKinds() {
 }
 
 const std::vector<Lens>& genericLenses() {
-    static const std::vector<Lens> kLenses{{"16 mm f/2.8", 16.0, 2.8, 22.0},
-                                           {"24 mm f/1.4", 24.0, 1.4, 16.0},
-                                           {"24 mm f/2.8", 24.0, 2.8, 22.0},
-                                           {"25 mm f/1.7", 25.0, 1.7, 22.0},
-                                           {"35 mm f/1.8", 35.0, 1.8, 22.0},
-                                           {"35 mm T1.5", 35.0, 1.5, 22.0},
-                                           {"50 mm f/1.8", 50.0, 1.8, 16.0},
-                                           {"85 mm f/1.4", 85.0, 1.4, 16.0},
-                                           {"85 mm f/1.8", 85.0, 1.8, 22.0},
-                                           {"kit zoom at 35 mm f/4.5", 35.0, 4.5, 29.0},
-                                           {"kit zoom at 50 mm f/5.6", 50.0, 5.6, 32.0}};
+    static const std::vector<Lens> kLenses{
+        {"16 mm f/2.8", 16.0, 2.8, 22.0},
+        {"24 mm f/1.4", 24.0, 1.4, 16.0},
+        {"24 mm f/2.8", 24.0, 2.8, 22.0},
+        {"25 mm f/1.7", 25.0, 1.7, 22.0},
+        {"35 mm f/1.8", 35.0, 1.8, 22.0},
+        {"35 mm T1.5", 35.0, 1.5, 22.0},
+        {"50 mm f/1.8", 50.0, 1.8, 16.0},
+        {"85 mm f/1.4", 85.0, 1.4, 16.0},
+        {"85 mm f/1.8", 85.0, 1.8, 22.0},
+        {"zoom 24–70 mm f/2.8", 50.0, 2.8, 22.0, 24.0, 70.0, 2.8, 0.3},
+        {"zoom 16–50 mm f/3.5–5.6", 35.0, 3.5, 22.0, 16.0, 50.0, 5.6, 0.3},
+        {"kit zoom at 35 mm f/4.5", 35.0, 4.5, 29.0},
+        {"kit zoom at 50 mm f/5.6", 50.0, 5.6, 32.0}};
     return kLenses;
 }
 
 void applyLens(Camera& camera, const Lens& lens) {
     camera.lens = lens;
-    camera.sheet.fNumbers = optics::fNumberSeries(lens.largestAperture, lens.smallestAperture);
-    if (camera.sheet.fNumbers.empty() ||
-        camera.sheet.fNumbers.front() > lens.largestAperture * 1.001) {
-        camera.sheet.fNumbers.insert(camera.sheet.fNumbers.begin(), lens.largestAperture);
+    const double largest = largestApertureAt(lens, lens.focalLengthMm);
+    camera.sheet.fNumbers = optics::fNumberSeries(largest, lens.smallestAperture);
+    if (camera.sheet.fNumbers.empty() || camera.sheet.fNumbers.front() > largest * 1.001) {
+        camera.sheet.fNumbers.insert(camera.sheet.fNumbers.begin(), largest);
     }
     snapSettings(camera);
 }
@@ -156,6 +193,9 @@ void applyLens(Camera& camera, const Lens& lens) {
 void applyBodyKind(Camera& camera, const BodyKind& kind) {
     camera.body = kind.name;
     camera.sensorFormat = kind.sensorFormat;
+    camera.sensorWidthMm = kind.sensorWidthMm;
+    camera.sensorHeightMm = kind.sensorHeightMm;
+    camera.equipment = kind.equipment;
     const std::string unknown = camera.sheet.unknownFields;
     camera.sheet = kind.sheet;
     camera.sheet.unknownFields = unknown;
@@ -179,6 +219,18 @@ void snapSettings(Camera& camera) {
     settings.frameRate = nearestAllowed(sheet.frameRates, settings.frameRate);
     if (!sheet.profiles.empty() && findProfile(sheet, settings.profile) == nullptr) {
         settings.profile = sheet.profiles.front().name;
+    }
+    if (!sheet.codecs.empty() && findCodec(sheet, settings.codec) == nullptr) {
+        settings.codec = sheet.codecs.front().name;
+    }
+    settings.bitRateMbps = nearestAllowed(sheet.bitRatesMbps, settings.bitRateMbps);
+    settings.detailSteps = nearestAllowed(sheet.detailSteps, settings.detailSteps);
+    if (!sheet.hasAutoFocus) settings.isAutoFocus = false;
+    if (!sheet.hasStabiliser) settings.isStabilised = false;
+    const auto& inputs = sheet.soundInputs;
+    if (!inputs.empty() &&
+        std::find(inputs.begin(), inputs.end(), settings.soundInput) == inputs.end()) {
+        settings.soundInput = inputs.front();
     }
 }
 

@@ -14,6 +14,11 @@ struct BodyKind {
     std::string sensorFormat;  ///< "full frame, 36 × 24 mm"
     Lens lens;
     ControlSheet sheet;
+    double sensorWidthMm = 36.0;  ///< active 16:9 area
+    double sensorHeightMm = 20.25;
+    Equipment equipment{};
+
+    bool operator==(const BodyKind&) const = default;
 };
 
 /// The kinds that ship with the program, the most usual first.

@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "rig/json_plan.h"
 #include "rig/json_values.h"
 
 namespace rigmatch::rig {
@@ -80,6 +81,55 @@ double positive(ObjectReader& object, const char* key, double fallback) {
     return value;
 }
 
+RecordingMode readCodec(const Json& json, const std::string& place) {
+    ObjectReader object(json, place);
+    RecordingMode mode;
+    mode.name = object.text("name", mode.name);
+    mode.bitDepth = object.whole("bitDepth", mode.bitDepth);
+    mode.isIntra = object.truth("intra", false);
+    if (mode.bitDepth < 8 || mode.bitDepth > 16) {
+        throw JsonFailure{object.at("bitDepth"), "should lie between 8 and 16"};
+    }
+    return mode;
+}
+
+RateCrop readRateCrop(const Json& json, const std::string& place) {
+    ObjectReader object(json, place);
+    RateCrop crop{positive(object, "fromFps", 50.0), positive(object, "factor", 1.0)};
+    if (crop.factor < 1.0 || crop.factor > 4.0) {
+        throw JsonFailure{object.at("factor"), "should lie between 1 and 4"};
+    }
+    return crop;
+}
+
+Json lensJson(const Lens& lens) {
+    Json json{{"name", lens.name},
+              {"focalLengthMm", lens.focalLengthMm},
+              {"largestAperture", lens.largestAperture},
+              {"smallestAperture", lens.smallestAperture}};
+    if (lens.isZoom()) {
+        json["shortFocalMm"] = lens.shortFocalMm;
+        json["longFocalMm"] = lens.longFocalMm;
+        json["largestApertureLong"] = lens.largestApertureLong;
+    }
+    if (lens.transmissionStops != 0.0) json["transmissionStops"] = lens.transmissionStops;
+    return json;
+}
+
+Lens readLens(const Json& json, const std::string& place) {
+    ObjectReader part(json, place);
+    Lens lens;
+    lens.name = part.text("name", lens.name);
+    lens.focalLengthMm = positive(part, "focalLengthMm", lens.focalLengthMm);
+    lens.largestAperture = positive(part, "largestAperture", lens.largestAperture);
+    lens.smallestAperture = positive(part, "smallestAperture", lens.smallestAperture);
+    lens.shortFocalMm = part.number("shortFocalMm", 0.0);
+    lens.longFocalMm = part.number("longFocalMm", 0.0);
+    lens.largestApertureLong = part.number("largestApertureLong", 0.0);
+    lens.transmissionStops = part.number("transmissionStops", 0.0);
+    return lens;
+}
+
 }  // namespace
 
 Json settingsJson(const Settings& s) {
@@ -94,7 +144,14 @@ Json settingsJson(const Settings& s) {
                         {"widthPx", s.width},
                         {"heightPx", s.height},
                         {"autoExposure", s.isAutoExposure},
-                        {"autoWhiteBalance", s.isAutoWhiteBalance}},
+                        {"autoWhiteBalance", s.isAutoWhiteBalance},
+                        {"codec", s.codec},
+                        {"bitRateMbps", s.bitRateMbps},
+                        {"detailSteps", s.detailSteps},
+                        {"autoFocus", s.isAutoFocus},
+                        {"stabilised", s.isStabilised},
+                        {"soundInput", s.soundInput},
+                        {"autoSoundLevel", s.isAutoSoundLevel}},
                        s.unknownFields);
 }
 
@@ -113,6 +170,13 @@ Settings readSettings(const Json& json, const std::string& place) {
     s.height = object.whole("heightPx", s.height);
     s.isAutoExposure = object.truth("autoExposure", false);
     s.isAutoWhiteBalance = object.truth("autoWhiteBalance", false);
+    s.codec = object.text("codec", s.codec);
+    s.bitRateMbps = positive(object, "bitRateMbps", s.bitRateMbps);
+    s.detailSteps = object.number("detailSteps", s.detailSteps);
+    s.isAutoFocus = object.truth("autoFocus", false);
+    s.isStabilised = object.truth("stabilised", false);
+    s.soundInput = object.text("soundInput", s.soundInput);
+    s.isAutoSoundLevel = object.truth("autoSoundLevel", false);
     s.unknownFields = object.rest();
     return s;
 }
@@ -124,6 +188,15 @@ Json sheetJson(const ControlSheet& sheet) {
         if (profile.hasDeclaredCurve) one["curve"] = curveJson(profile.curve);
         profiles.push_back(one);
     }
+    Json codecs = Json::array();
+    for (const RecordingMode& mode : sheet.codecs) {
+        codecs.push_back(
+            {{"name", mode.name}, {"bitDepth", mode.bitDepth}, {"intra", mode.isIntra}});
+    }
+    Json crops = Json::array();
+    for (const RateCrop& crop : sheet.rateCrops) {
+        crops.push_back({{"fromFps", crop.fromFps}, {"factor", crop.factor}});
+    }
     return withUnknown({{"iso", sheet.isoValues},
                         {"nativeIso", sheet.nativeIsoValues},
                         {"shutterSeconds", sheet.shutterSeconds},
@@ -134,7 +207,14 @@ Json sheetJson(const ControlSheet& sheet) {
                         {"tintDuvPerStep", sheet.tintDuvPerStep},
                         {"frameRate", sheet.frameRates},
                         {"sizes", sheet.sizes},
-                        {"profiles", profiles}},
+                        {"profiles", profiles},
+                        {"codecs", codecs},
+                        {"bitRatesMbps", sheet.bitRatesMbps},
+                        {"detailSteps", sheet.detailSteps},
+                        {"soundInputs", sheet.soundInputs},
+                        {"rateCrops", crops},
+                        {"hasAutoFocus", sheet.hasAutoFocus},
+                        {"hasStabiliser", sheet.hasStabiliser}},
                        sheet.unknownFields);
 }
 
@@ -152,6 +232,13 @@ ControlSheet readSheet(const Json& json, const std::string& place) {
     sheet.frameRates = object.numbers("frameRate");
     sheet.sizes = object.texts("sizes");
     sheet.profiles = readList(object, "profiles", readProfile);
+    sheet.codecs = readList(object, "codecs", readCodec);
+    sheet.bitRatesMbps = object.numbers("bitRatesMbps");
+    sheet.detailSteps = object.numbers("detailSteps");
+    sheet.soundInputs = object.texts("soundInputs");
+    sheet.rateCrops = readList(object, "rateCrops", readRateCrop);
+    sheet.hasAutoFocus = object.truth("hasAutoFocus", sheet.hasAutoFocus);
+    sheet.hasStabiliser = object.truth("hasStabiliser", sheet.hasStabiliser);
     sheet.unknownFields = object.rest();
     for (const auto* list :
          {&sheet.isoValues, &sheet.fNumbers, &sheet.kelvins, &sheet.shutterSeconds}) {
@@ -215,11 +302,11 @@ Json cameraJson(const Camera& c) {
               {"role", c.role},
               {"body", c.body},
               {"sensorFormat", c.sensorFormat},
-              {"lens",
-               {{"name", c.lens.name},
-                {"focalLengthMm", c.lens.focalLengthMm},
-                {"largestAperture", c.lens.largestAperture},
-                {"smallestAperture", c.lens.smallestAperture}}},
+              {"sensorWidthMm", c.sensorWidthMm},
+              {"sensorHeightMm", c.sensorHeightMm},
+              {"lens", lensJson(c.lens)},
+              {"filterStops", c.filterStops},
+              {"equipment", equipmentJson(c.equipment)},
               {"controls", sheetJson(c.sheet)},
               {"settings", settingsJson(c.settings)}};
     if (c.simulated) json["simulated"] = simulatedJson(*c.simulated);
@@ -235,12 +322,12 @@ Camera readCamera(const Json& json, const std::string& place) {
     c.role = object.text("role");
     c.body = object.text("body");
     c.sensorFormat = object.text("sensorFormat");
-    if (const Json* lens = object.child("lens")) {
-        ObjectReader part(*lens, object.at("lens"));
-        c.lens.name = part.text("name", c.lens.name);
-        c.lens.focalLengthMm = positive(part, "focalLengthMm", c.lens.focalLengthMm);
-        c.lens.largestAperture = positive(part, "largestAperture", c.lens.largestAperture);
-        c.lens.smallestAperture = positive(part, "smallestAperture", c.lens.smallestAperture);
+    c.sensorWidthMm = positive(object, "sensorWidthMm", c.sensorWidthMm);
+    c.sensorHeightMm = positive(object, "sensorHeightMm", c.sensorHeightMm);
+    c.filterStops = object.number("filterStops", 0.0);
+    if (const Json* lens = object.child("lens")) c.lens = readLens(*lens, object.at("lens"));
+    if (const Json* equipment = object.child("equipment")) {
+        c.equipment = readEquipment(*equipment, object.at("equipment"));
     }
     if (const Json* sheet = object.child("controls"))
         c.sheet = readSheet(*sheet, object.at("controls"));

@@ -32,6 +32,13 @@ bool isDifferent(double first, double second) {
 
 }  // namespace
 
+double largestApertureAt(const Lens& lens, double focalLengthMm) {
+    if (!lens.isZoom() || lens.largestApertureLong <= 0.0) return lens.largestAperture;
+    const double share = std::clamp(
+        (focalLengthMm - lens.shortFocalMm) / (lens.longFocalMm - lens.shortFocalMm), 0.0, 1.0);
+    return lens.largestAperture + share * (lens.largestApertureLong - lens.largestAperture);
+}
+
 const Camera* findCamera(const Rig& rig, const std::string& id) {
     return firstWhere(rig.cameras, [&](const Camera& camera) { return camera.id == id; });
 }

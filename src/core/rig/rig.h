@@ -6,7 +6,9 @@
 #include <string>
 #include <vector>
 
+#include "rig/choices.h"
 #include "rig/reading.h"
+#include "rig/set_plan.h"
 #include "rig/settings.h"
 #include "rig/simulated_body.h"
 
@@ -17,8 +19,32 @@ struct Lens {
     double focalLengthMm = 50.0;
     double largestAperture = 1.8;  ///< smallest f-number at this focal length
     double smallestAperture = 16.0;
+    double shortFocalMm = 0.0;         ///< of a zoom; 0 for a prime
+    double longFocalMm = 0.0;          ///< of a zoom; 0 for a prime
+    double largestApertureLong = 0.0;  ///< at the long end; 0 where it is the same all through
+    double transmissionStops = 0.0;    ///< light lost in the glass: T-stop against f-number
 
+    [[nodiscard]] bool isZoom() const { return longFocalMm > shortFocalMm; }
     bool operator==(const Lens&) const = default;
+};
+
+/// Largest aperture of a lens at a focal length: a variable one closes evenly over the zoom range
+/// (common practice; makers give only the ends).
+[[nodiscard]] double largestApertureAt(const Lens& lens, double focalLengthMm);
+
+/// What a camera needs to run and to record on.
+struct Equipment {
+    double cardGigabytes = 128.0;  ///< GB of 10^9 bytes
+    double cardMegabytesPerSecond = 90.0;
+    double powerWatts = 8.0;
+    double batteryWattHours = 16.0;
+    double longestTakeMinutes = 0.0;    ///< heat or file limit; 0: none known
+    std::string powerSource = "mains";  ///< "mains", "battery" or "power over the data port"
+    bool isFeedNeeded = false;          ///< its picture or data goes out while it records
+    bool hasSharedPort = false;         ///< power and data go through one socket
+    std::string unknownFields;
+
+    bool operator==(const Equipment&) const = default;
 };
 
 /// One camera of the rig.
@@ -28,7 +54,11 @@ struct Camera {
     std::string role;    ///< "wide front"
     std::string body;    ///< "full-frame hybrid body"
     std::string sensorFormat;
+    double sensorWidthMm = 36.0;  ///< active 16:9 area of the mode, before a high-rate crop
+    double sensorHeightMm = 20.25;
     Lens lens;
+    double filterStops = 0.0;  ///< light lost in a filter on the lens, not ND
+    Equipment equipment;
     ControlSheet sheet;
     Settings settings;
     std::optional<SimulatedBody> simulated;  ///< a stand-in that can shoot by itself
@@ -72,6 +102,8 @@ struct Rig {
     std::string judge = "recorded";  ///< "recorded" or "linear"
     std::vector<Camera> cameras;
     std::vector<Take> takes;
+    std::optional<SetPlan> plan;
+    Choices choices;
     std::string unknownFields;
 
     bool operator==(const Rig&) const = default;

@@ -3,6 +3,7 @@
 
 #include <set>
 
+#include "rig/json_plan.h"
 #include "rig/json_values.h"
 
 namespace rigmatch::rig {
@@ -43,6 +44,10 @@ ParsedRig readDocument(const Json& json) {
     parsed.rig.judge = object.text("judge", parsed.rig.judge);
     parsed.rig.cameras = readList(object, "cameras", readCamera);
     parsed.rig.takes = readList(object, "takes", readTake);
+    if (const Json* plan = object.child("plan")) parsed.rig.plan = readPlan(*plan, "plan");
+    if (const Json* choices = object.child("choices")) {
+        parsed.rig.choices = readChoices(*choices, "choices");
+    }
     parsed.rig.unknownFields = object.rest();
     checkIds(parsed.rig);
     renumber(parsed.rig);
@@ -56,14 +61,16 @@ std::string jsonText(const Rig& rig) {
     for (const Camera& camera : rig.cameras) cameras.push_back(cameraJson(camera));
     Json takes = Json::array();
     for (const Take& take : rig.takes) takes.push_back(takeJson(take));
-    const Json document = withUnknown({{"format", "rigmatch"},
-                                       {"version", kStoreVersion},
-                                       {"name", rig.name},
-                                       {"reference", rig.referenceId},
-                                       {"judge", rig.judge},
-                                       {"cameras", cameras},
-                                       {"takes", takes}},
-                                      rig.unknownFields);
+    Json document{{"format", "rigmatch"},
+                  {"version", kStoreVersion},
+                  {"name", rig.name},
+                  {"reference", rig.referenceId},
+                  {"judge", rig.judge},
+                  {"cameras", cameras},
+                  {"takes", takes},
+                  {"choices", choicesJson(rig.choices)}};
+    if (rig.plan) document["plan"] = planJson(*rig.plan);
+    document = withUnknown(std::move(document), rig.unknownFields);
     // Replacing broken UTF-8 beats throwing away the document because of one odd file name.
     return document.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
 }

@@ -24,4 +24,22 @@ const Profile* findProfile(const ControlSheet& sheet, const std::string& name) {
     return found == sheet.profiles.end() ? nullptr : &*found;
 }
 
+const RecordingMode* findCodec(const ControlSheet& sheet, const std::string& name) {
+    const auto found = std::find_if(sheet.codecs.begin(),
+                                    sheet.codecs.end(),
+                                    [&](const RecordingMode& mode) { return mode.name == name; });
+    return found == sheet.codecs.end() ? nullptr : &*found;
+}
+
+double cropAtRate(const ControlSheet& sheet, double framesPerSecond) {
+    double factor = 1.0;
+    double from = 0.0;
+    for (const RateCrop& crop : sheet.rateCrops) {
+        if (framesPerSecond < crop.fromFps - 0.01 || crop.fromFps < from) continue;
+        from = crop.fromFps;
+        factor = crop.factor;
+    }
+    return factor;
+}
+
 }  // namespace rigmatch::rig

@@ -24,6 +24,13 @@ struct Settings {
     int height = 1080;
     bool isAutoExposure = false;
     bool isAutoWhiteBalance = false;
+    std::string codec = "long-GOP 8 bit 4:2:0";
+    double bitRateMbps = 100.0;
+    double detailSteps = 0.0;  ///< in-camera sharpening, in this camera's own steps
+    bool isAutoFocus = false;
+    bool isStabilised = false;  ///< digital stabiliser: crops, and by a varying amount
+    std::string soundInput = "line from recorder";
+    bool isAutoSoundLevel = false;
     std::string unknownFields;  ///< JSON of keys a later program wrote; kept as they are
 
     bool operator==(const Settings&) const = default;
@@ -41,6 +48,23 @@ struct Profile {
     bool operator==(const Profile&) const = default;
 };
 
+/// A way of recording that a body offers.
+struct RecordingMode {
+    std::string name = "long-GOP 8 bit 4:2:0";
+    int bitDepth = 8;
+    bool isIntra = false;
+
+    bool operator==(const RecordingMode&) const = default;
+};
+
+/// From this frame rate on the body reads only a part of its sensor.
+struct RateCrop {
+    double fromFps = 50.0;
+    double factor = 1.0;  ///< full width over used width, 1..4
+
+    bool operator==(const RateCrop&) const = default;
+};
+
 /// What can be turned on a camera, and to which values. An empty list: the control does not exist
 /// or is fixed.
 struct ControlSheet {
@@ -56,6 +80,13 @@ struct ControlSheet {
     std::vector<double> frameRates;
     std::vector<std::string> sizes;  ///< "1920x1080"
     std::vector<Profile> profiles;
+    std::vector<RecordingMode> codecs;
+    std::vector<double> bitRatesMbps;
+    std::vector<double> detailSteps;
+    std::vector<std::string> soundInputs;
+    std::vector<RateCrop> rateCrops;
+    bool hasAutoFocus = true;
+    bool hasStabiliser = true;
     std::string unknownFields;
 
     bool operator==(const ControlSheet&) const = default;
@@ -66,5 +97,9 @@ struct ControlSheet {
 
 /// The profile of that name on the sheet, or nullptr.
 [[nodiscard]] const Profile* findProfile(const ControlSheet& sheet, const std::string& name);
+/// The recording mode of that name on the sheet, or nullptr.
+[[nodiscard]] const RecordingMode* findCodec(const ControlSheet& sheet, const std::string& name);
+/// Crop of the sensor at a frame rate; 1 where the body reads all of it.
+[[nodiscard]] double cropAtRate(const ControlSheet& sheet, double framesPerSecond);
 
 }  // namespace rigmatch::rig

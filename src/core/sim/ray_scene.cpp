@@ -3,153 +3,23 @@
 
 #include <Eigen/Geometry>
 #include <algorithm>
+#include <array>
 #include <atomic>
 #include <cmath>
+#include <functional>
 #include <numbers>
 #include <thread>
 
+#include "sim/prepared_scene.h"
 #include "sim/random.h"
 
 namespace rigmatch::sim {
 namespace {
 
-constexpr double kNear = 1e-4;
-constexpr double kFar = 1e9;
 constexpr double kRadians = std::numbers::pi / 180.0;
-constexpr int kEdgeSamples = 3;  // per side of a pixel on an edge
-
-struct Ray {
-    Vec origin;
-    Vec direction;
-};
-
-struct Hit {
-    double distance = kFar;
-    Vec normal{0, 1, 0};
-    const Material* material = nullptr;
-    int object = -1;
-};
-
-/// An ellipsoid made ready: rays are carried into the unit ball.
-struct PreparedEllipsoid {
-    Eigen::Matrix3d toBall;
-    Vec centre;
-    const Material* material;
-};
-
-struct Group {
-    Vec centre{0, 0, 0};
-    double radius = 0.0;
-    std::vector<PreparedEllipsoid> parts;
-};
-
-class PreparedScene {
-public:
-    explicit PreparedScene(const Scene& scene) : m_scene(scene) {
-        for (const auto& parts : scene.groups) {
-            Group group;
-            for (const Ellipsoid& part : parts) {
-                const Eigen::AngleAxisd turn(-part.yawDegrees * kRadians, Vec::UnitY());
-                group.parts.push_back(
-                    {part.radii.cwiseInverse().asDiagonal() * turn.toRotationMatrix(),
-                     part.centre,
-                     &part.material});
-                group.centre += part.centre / static_cast<double>(parts.size());
-            }
-            for (const Ellipsoid& part : parts) {
-                group.radius = std::max(
-                    group.radius, (part.centre - group.centre).norm() + part.radii.maxCoeff());
-            }
-            m_groups.push_back(std::move(group));
-        }
-    }
-
-    [[nodiscard]] Hit nearest(const Ray& ray) const {
-        Hit hit;
-        int object = 0;
-        for (const Group& group : m_groups) {
-            const bool isNear = meetsBound(group, ray);
-            for (const PreparedEllipsoid& part : group.parts) {
-                ++object;
-                if (isNear) meetEllipsoid(part, ray, object, hit);
-            }
-        }
-        for (const Box& box : m_scene.boxes) meetBox(box, ray, ++object, hit);
-        return hit;
-    }
-
-    /// True where something stands between `point` and `lamp` (glowing things let light through).
-    [[nodiscard]] bool isShadowed(const Vec& point, const Vec& lamp) const {
-        const Ray ray{point, lamp - point};
-        for (const Group& group : m_groups) {
-            if (!meetsBound(group, ray)) continue;
-            for (const PreparedEllipsoid& part : group.parts) {
-                Hit hit;
-                meetEllipsoid(part, ray, 0, hit);
-                if (hit.distance < 0.999 && hit.material->glow.isZero()) return true;
-            }
-        }
-        for (const Box& box : m_scene.boxes) {
-            if (!box.isShadowing) continue;
-            Hit hit;
-            meetBox(box, ray, 0, hit);
-            if (hit.distance < 0.999) return true;
-        }
-        return false;
-    }
-
-    [[nodiscard]] const Scene& scene() const { return m_scene; }
-
-private:
-    static bool meetsBound(const Group& group, const Ray& ray) {
-        const Vec toCentre = group.centre - ray.origin;
-        const double along = toCentre.dot(ray.direction) / ray.direction.squaredNorm();
-        return (toCentre - along * ray.direction).squaredNorm() < group.radius * group.radius;
-    }
-
-    static void meetEllipsoid(const PreparedEllipsoid& part, const Ray& ray, int object, Hit& hit) {
-        const Vec origin = part.toBall * (ray.origin - part.centre);
-        const Vec direction = part.toBall * ray.direction;
-        const double a = direction.squaredNorm();
-        const double b = origin.dot(direction);
-        const double root = b * b - a * (origin.squaredNorm() - 1.0);
-        if (root < 0.0) return;
-        double distance = (-b - std::sqrt(root)) / a;
-        if (distance < kNear) distance = (-b + std::sqrt(root)) / a;
-        if (distance < kNear || distance >= hit.distance) return;
-        hit.distance = distance;
-        hit.material = part.material;
-        hit.object = object;
-        hit.normal = (part.toBall.transpose() * (origin + distance * direction)).normalized();
-    }
-
-    static void meetBox(const Box& box, const Ray& ray, int object, Hit& hit) {
-        double enter = -kFar;
-        double leave = kFar;
-        int axis = 0;
-        for (int k = 0; k < 3; ++k) {
-            const double inverse =
-                1.0 / (std::abs(ray.direction(k)) < 1e-12 ? 1e-12 : ray.direction(k));
-            double first = (box.low(k) - ray.origin(k)) * inverse;
-            double second = (box.high(k) - ray.origin(k)) * inverse;
-            if (first > second) std::swap(first, second);
-            if (first > enter) {
-                enter = first;
-                axis = k;
-            }
-            leave = std::min(leave, second);
-        }
-        if (enter > leave || enter < kNear || enter >= hit.distance) return;
-        hit.distance = enter;
-        hit.material = &box.material;
-        hit.object = object;
-        hit.normal = Vec::Zero();
-        hit.normal(axis) = ray.direction(axis) > 0 ? -1.0 : 1.0;
-    }
-
-    const Scene& m_scene;
-    std::vector<Group> m_groups;
-};
+constexpr int kEdgeSamples = 3;        // per side of a pixel on an edge
+constexpr double kSmallLamp = 0.1;     // reach over distance below which two rays do
+constexpr double kFaintShare = 0.004;  // of all light at a place: below it no shadow is seen
 
 /// Grain that belongs to a place in the set, so that it stays put from frame to frame.
 double ripple(const Vec& p) {
@@ -178,33 +48,105 @@ Vec surfaceColour(const Material& material, const Vec& p) {
     return material.albedo * factor;
 }
 
-Vec shade(const PreparedScene& prepared, const Ray& ray, const Hit& hit, Random& random) {
+/// What one lamp would give without shadow, from its middle; a little where only its edge is seen.
+double plainLight(const PreparedLamp& lamp, const Vec& point, const Vec& normal) {
+    const Vec toLamp = lamp.middle() - point;
+    const double height = normal.dot(toLamp);
+    if (height + lamp.reach() <= 0.0) return 0.0;
+    const double squared = toLamp.squaredNorm();
+    const double inverse = 1.0 / std::sqrt(squared);
+    const double facing = std::max(height, 0.1 * (height + lamp.reach())) * inverse;
+    return facing * lamp.beamToward(-toLamp * inverse) / squared;
+}
+
+struct LampLight {
+    double diffuse = 0.0;
+    double gloss = 0.0;
+};
+
+/// Light of one lamp from up to `rays` of its points.
+LampLight lampLight(const PreparedScene& scene,
+                    const PreparedLamp& lamp,
+                    const Vec& point,
+                    const Vec& normal,
+                    const Vec& view,
+                    double gloss,
+                    int rays,
+                    Random& random) {
+    LampLight light;
+    const int first = rays == 1 ? 0 : random.whole(0, PreparedLamp::kPoints - 1);
+    int open = 0;
+    int used = 0;
+    for (int k = 0; k < rays; ++k) {
+        // Two rays that agree speak for all; only half shadows are worth more.
+        if (k == 2 && (open == 0 || open == 2)) break;
+        ++used;
+        const Vec from = rays == 1 ? lamp.middle() : lamp.point(first + k);
+        const Vec toLamp = from - point;
+        const double distance = toLamp.norm();
+        const Vec way = toLamp / distance;
+        const double facing = normal.dot(way);
+        if (facing <= 0.0) continue;
+        const double arriving = lamp.beamToward(-way) / (distance * distance);
+        if (arriving <= 0.0) continue;
+        if (scene.isShadowed(point, from)) continue;
+        ++open;
+        light.diffuse += arriving * facing;
+        if (gloss > 0.0) {
+            const double mirrored = std::max(0.0, (way + view).normalized().dot(normal));
+            light.gloss += arriving * gloss * std::pow(mirrored, 40.0);
+        }
+    }
+    light.diffuse /= used;
+    light.gloss /= used;
+    return light;
+}
+
+Vec shade(const PreparedScene& prepared,
+          const Ray& ray,
+          const Hit& hit,
+          const RenderOptions& options,
+          Random& random) {
     if (hit.material == nullptr) return Vec::Constant(0.02);
     const Vec point = ray.origin + hit.distance * ray.direction;
     const Vec normal = hit.normal.dot(ray.direction) > 0 ? Vec(-hit.normal) : hit.normal;
     const Vec view = -ray.direction.normalized();
     const Vec off = point + 1e-3 * normal;
-    const double sky = 0.6 + 0.4 * normal.y();
-    Vec light = prepared.scene().ambient * sky;
+    Vec light = prepared.scene().ambient;
     Vec gloss = Vec::Zero();
-    for (const Lamp& lamp : prepared.scene().lamps) {
-        const Vec toLamp = lamp.position - point;
-        const double distance = toLamp.norm();
-        // A large source wraps a little around the edge of a form.
-        const double wrap = std::min(0.35, lamp.radius / distance);
-        const double facing = std::max(0.0, (normal.dot(toLamp) / distance + wrap) / (1.0 + wrap));
-        if (facing <= 0.0) continue;
-        int open = 0;
-        for (int k = 0; k < lamp.shadowRays; ++k) {
-            const Vec jitter(random.between(-1, 1), random.between(-1, 1), random.between(-1, 1));
-            if (!prepared.isShadowed(off, lamp.position + lamp.radius * jitter)) ++open;
+    const auto& lamps = prepared.lamps();
+    // The n-th strongest lamp here: weaker ones go without shadow rays.
+    double weakest = 0.0;
+    std::array<double, 64> strengths{};
+    const std::size_t count = std::min(lamps.size(), strengths.size());
+    for (std::size_t i = 0; i < count; ++i) {
+        strengths[i] = plainLight(lamps[i], off, normal) * lamps[i].colour().y();
+    }
+    const auto shadowed = static_cast<std::size_t>(options.mostShadowedLamps);
+    if (shadowed < count) {
+        std::array<double, 64> sorted = strengths;
+        const auto end = sorted.begin() + static_cast<long>(count);
+        std::nth_element(sorted.begin(),
+                         sorted.begin() + static_cast<long>(shadowed - 1),
+                         end,
+                         std::greater<>());
+        weakest = sorted[shadowed - 1];
+    }
+    double all = light.y();
+    for (std::size_t i = 0; i < count; ++i) all += strengths[i];
+    for (std::size_t i = 0; i < count; ++i) {
+        if (strengths[i] <= 1e-6) continue;
+        if (strengths[i] < kFaintShare * all || strengths[i] < weakest) {
+            light += strengths[i] / lamps[i].colour().y() * lamps[i].colour();
+            continue;
         }
-        if (open == 0) continue;
-        const Vec arriving =
-            lamp.lightAtOneMetre * (open / double(lamp.shadowRays) / (distance * distance));
-        light += arriving * facing;
-        const Vec middle = (toLamp / distance + view).normalized();
-        gloss += arriving * hit.material->gloss * std::pow(std::max(0.0, middle.dot(normal)), 40.0);
+        const double distance = (lamps[i].middle() - off).norm();
+        const bool isSmall = lamps[i].reach() < kSmallLamp * distance;
+        const int rays = isSmall ? std::min(options.lampRays, 2) : options.lampRays;
+        const LampLight given =
+            lampLight(prepared, lamps[i], off, normal, view, hit.material->gloss, rays, random);
+        light += given.diffuse * lamps[i].colour();
+        gloss += given.gloss * lamps[i].colour();
     }
     return surfaceColour(*hit.material, point).cwiseProduct(light) + gloss + hit.material->glow;
 }
@@ -242,83 +184,119 @@ private:
     double m_focalPx = 1.0;
 };
 
-void renderRows(const PreparedScene& scene,
-                const Lens& lens,
-                image::Frame& frame,
-                std::vector<int>& objects,
-                int y,
-                bool isEdgePass) {
-    Random random(static_cast<std::uint64_t>(y) * 2654435761U + (isEdgePass ? 1 : 0));
-    const auto width = static_cast<std::size_t>(frame.width);
-    const auto row = static_cast<std::size_t>(y) * width;
-    for (std::size_t x = 0; x < width; ++x) {
-        Vec colour = Vec::Zero();
-        if (!isEdgePass) {
-            const Ray ray = lens.through(static_cast<double>(x), y);
-            const Hit hit = scene.nearest(ray);
-            objects[row + x] = hit.object;
-            colour = shade(scene, ray, hit, random);
-        } else {
-            const int own = objects[row + x];
-            const bool isEdge = (x + 1 < width && objects[row + x + 1] != own) ||
-                                (x > 0 && objects[row + x - 1] != own) ||
-                                (y + 1 < frame.height && objects[row + width + x] != own) ||
-                                (y > 0 && objects[row - width + x] != own);
-            if (!isEdge) continue;
+class Picture {
+public:
+    Picture(const PreparedScene& scene, const View& view, const RenderOptions& options)
+        : m_scene(scene),
+          m_lens(view),
+          m_options(options),
+          m_frame(image::blankFrame(view.width, view.height)),
+          m_objects(static_cast<std::size_t>(view.width) * static_cast<std::size_t>(view.height),
+                    -1) {}
+
+    void drawRow(int y) {
+        Random random(static_cast<std::uint64_t>(y) * 2654435761U);
+        for (int x = 0; x < m_frame.width; ++x) {
+            const Ray ray = m_lens.through(x, y);
+            const Hit hit = m_scene.nearest(ray);
+            m_objects[at(x, y)] = hit.object;
+            put(x, y, shade(m_scene, ray, hit, m_options, random));
+        }
+    }
+    /// Pixels on the border of two things are drawn anew from nine places within.
+    void smoothRow(int y) {
+        Random random(static_cast<std::uint64_t>(y) * 2654435761U + 1);
+        for (int x = 0; x < m_frame.width; ++x) {
+            if (!isEdge(x, y)) continue;
+            Vec colour = Vec::Zero();
             for (int s = 0; s < kEdgeSamples * kEdgeSamples; ++s) {
                 const double dx = ((s % kEdgeSamples) + 0.5) / kEdgeSamples - 0.5;
                 const double dy = ((s / kEdgeSamples) + 0.5) / kEdgeSamples - 0.5;
-                const Ray ray = lens.through(static_cast<double>(x) + dx, y + dy);
-                colour +=
-                    shade(scene, ray, scene.nearest(ray), random) / (kEdgeSamples * kEdgeSamples);
+                const Ray ray = m_lens.through(x + dx, y + dy);
+                colour += shade(m_scene, ray, m_scene.nearest(ray), m_options, random) /
+                          (kEdgeSamples * kEdgeSamples);
             }
+            put(x, y, colour);
         }
-        for (std::size_t c = 0; c < 3; ++c)
-            frame.channels[c][row + x] = static_cast<float>(colour(static_cast<long>(c)));
     }
-}
+    [[nodiscard]] image::Frame take() { return std::move(m_frame); }
+    [[nodiscard]] int height() const { return m_frame.height; }
+
+private:
+    [[nodiscard]] std::size_t at(int x, int y) const {
+        return static_cast<std::size_t>(y) * static_cast<std::size_t>(m_frame.width) +
+               static_cast<std::size_t>(x);
+    }
+    [[nodiscard]] bool isEdge(int x, int y) const {
+        const int own = m_objects[at(x, y)];
+        return (x + 1 < m_frame.width && m_objects[at(x + 1, y)] != own) ||
+               (x > 0 && m_objects[at(x - 1, y)] != own) ||
+               (y + 1 < m_frame.height && m_objects[at(x, y + 1)] != own) ||
+               (y > 0 && m_objects[at(x, y - 1)] != own);
+    }
+    void put(int x, int y, const Vec& colour) {
+        for (std::size_t c = 0; c < 3; ++c) {
+            m_frame.channels[c][at(x, y)] = static_cast<float>(colour(static_cast<long>(c)));
+        }
+    }
+
+    const PreparedScene& m_scene;
+    Lens m_lens;
+    RenderOptions m_options;
+    image::Frame m_frame;
+    std::vector<int> m_objects;
+};
 
 }  // namespace
 
 image::Point View::project(const Vec& point) const { return Lens(*this).project(point); }
 
 Vec irradiance(const Scene& scene, const Vec& point, const Vec& normal) {
-    Vec light = scene.ambient * (0.6 + 0.4 * normal.y());
+    Vec light = scene.ambient;
     for (const Lamp& lamp : scene.lamps) {
-        const Vec toLamp = lamp.position - point;
-        const double distance = toLamp.norm();
-        const double wrap = std::min(0.35, lamp.radius / distance);
-        const double facing = std::max(0.0, (normal.dot(toLamp) / distance + wrap) / (1.0 + wrap));
-        light += lamp.lightAtOneMetre * (facing / (distance * distance));
+        const PreparedLamp prepared(lamp);
+        double sum = 0.0;
+        for (int k = 0; k < PreparedLamp::kPoints; ++k) {
+            const Vec toLamp = prepared.point(k) - point;
+            const double distance = toLamp.norm();
+            const double facing = std::max(0.0, normal.dot(toLamp) / distance);
+            sum += facing * prepared.beamToward(-toLamp / distance) / (distance * distance);
+        }
+        light += lamp.lightAtOneMetre * (sum / PreparedLamp::kPoints);
     }
     return light;
 }
 
 base::Result<image::Frame> render(const Scene& scene,
                                   const View& view,
-                                  const base::Progress& progress) {
+                                  const base::Progress& progress,
+                                  const RenderOptions& options) {
     const PreparedScene prepared(scene);
-    const Lens lens(view);
-    image::Frame frame = image::blankFrame(view.width, view.height);
-    std::vector<int> objects(
-        static_cast<std::size_t>(view.width) * static_cast<std::size_t>(view.height), -1);
+    Picture picture(prepared, view, options);
     for (const bool isEdgePass : {false, true}) {
+        if (isEdgePass && !options.hasSmoothEdges) break;
         std::atomic<int> nextRow{0};
         const auto work = [&](bool isReporting) {
-            for (int y = nextRow++; y < view.height && !progress.isCancelled(); y = nextRow++) {
-                renderRows(prepared, lens, frame, objects, y, isEdgePass);
-                const double share = static_cast<double>(y) / view.height;
+            for (int y = nextRow++; y < picture.height() && !progress.isCancelled();
+                 y = nextRow++) {
+                if (isEdgePass) {
+                    picture.smoothRow(y);
+                } else {
+                    picture.drawRow(y);
+                }
+                const double share = static_cast<double>(y) / picture.height();
                 if (isReporting && y % 16 == 0)
                     progress.report(isEdgePass ? 0.8 + 0.2 * share : 0.8 * share,
                                     "lighting the set");
             }
         };
-        std::thread helper(work, false);
+        std::vector<std::thread> helpers;
+        for (int i = 1; i < options.threads; ++i) helpers.emplace_back(work, false);
         work(true);
-        helper.join();
+        for (std::thread& helper : helpers) helper.join();
         if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
     }
-    return frame;
+    return picture.take();
 }
 
 }  // namespace rigmatch::sim

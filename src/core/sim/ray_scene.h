@@ -27,28 +27,39 @@ struct Ellipsoid {
     Vec centre{0, 0, 0};
     Vec radii{1, 1, 1};  ///< m
     double yawDegrees = 0.0;
-    Material material;
+    Material material{};
 };
 
-/// A box along the axes.
+/// Parts that stand close together, tested behind one bound.
+struct Group {
+    std::vector<Ellipsoid> parts;
+    bool isShadowing = true;
+};
+
+/// A box, turned about the vertical through its middle.
 struct Box {
     Vec low{0, 0, 0};
     Vec high{1, 1, 1};
-    Material material;
+    Material material{};
     bool isShadowing = false;  ///< walls and floors need not be asked for shadows
+    double yawDegrees = 0.0;
 };
 
-/// A lamp of some size: falls off with the square of the distance, casts soft shadows.
+/// A source of some size: a disc that looks along its axis, or a pane. It falls off with the square
+/// of the distance, point by point, and casts soft shadows.
 struct Lamp {
     Vec position{0, 3, 0};
-    double radius = 0.3;  ///< m
-    Vec lightAtOneMetre{1, 1, 1};
-    int shadowRays = 1;
+    Vec axis{0, -1, 0};
+    double halfBeamDegrees = 60.0;  ///< half the intensity at this angle; a matt disc has 60°
+    bool isAllRound = false;
+    double radius = 0.3;           ///< m, of a disc
+    Vec paneAcross{0, 0, 0};       ///< half the width of a pane, m; zero for a disc
+    Vec paneUp{0, 0, 0};           ///< half its height
+    Vec lightAtOneMetre{1, 1, 1};  ///< on the axis
 };
 
 struct Scene {
-    std::vector<std::vector<Ellipsoid>>
-        groups;  ///< parts that stand close together, tested behind one bound
+    std::vector<Group> groups;
     std::vector<Box> boxes;
     std::vector<Lamp> lamps;
     Vec ambient{0.05, 0.05, 0.05};
@@ -67,13 +78,21 @@ struct View {
     [[nodiscard]] image::Point project(const Vec& point) const;
 };
 
-/// Light falling on a surface element, linear BT.709, without the shadow of what is not in the
-/// scene.
+/// How much work goes into a picture.
+struct RenderOptions {
+    int lampRays = 6;            ///< points of a lamp asked per place
+    int mostShadowedLamps = 99;  ///< only the strongest cast shadows, 1 and more
+    bool hasSmoothEdges = true;
+    int threads = 2;
+};
+
+/// Light falling on a surface element, linear BT.709, without shadows.
 [[nodiscard]] Vec irradiance(const Scene& scene, const Vec& point, const Vec& normal);
 
-/// The scene as linear light, edges smoothed. Uses two threads; fails with Cancelled.
+/// The scene as linear light. Fails with Cancelled.
 [[nodiscard]] base::Result<image::Frame> render(const Scene& scene,
                                                 const View& view,
-                                                const base::Progress& progress);
+                                                const base::Progress& progress,
+                                                const RenderOptions& options = {});
 
 }  // namespace rigmatch::sim

@@ -11,6 +11,7 @@
 #include "sim/camera_model.h"
 #include "sim/chart_card.h"
 #include "sim/clock_bench.h"
+#include "sim/plan_scene.h"
 
 namespace rigmatch::sim {
 namespace {
@@ -202,7 +203,14 @@ rig::Settings usedSettings(const rig::Camera& camera, const image::Frame& linear
     return used;
 }
 
-SimulatedSet::SimulatedSet() : m_scene(clockBenchScene()) {}
+SimulatedSet::SimulatedSet() { follow(clockBenchPlan()); }
+
+void SimulatedSet::follow(const rig::SetPlan& plan) {
+    if (plan == m_plan) return;
+    m_plan = plan;
+    m_scene = sceneOf(plan);
+    m_views.clear();
+}
 
 Result<std::shared_ptr<const image::Frame>> SimulatedSet::emptyView(
     const rig::Camera& camera, const base::Progress& progress) {
@@ -236,7 +244,8 @@ Result<rig::Settings> SimulatedSet::shoot(const rig::Camera& camera,
         const std::uint64_t seed = options.seed * 1000003U +
                                    static_cast<std::uint64_t>(index) * 7919U +
                                    cameraSeed(camera.id);
-        return pictures.frame(chartPlace(index / camera.settings.frameRate, options.seconds), seed);
+        return pictures.frame(
+            chartPlace(m_plan, index / camera.settings.frameRate, options.seconds), seed);
     };
     // One frame is exposed while the one before it is encoded.
     std::future<image::Frame> next = std::async(std::launch::async, picture, 0);
@@ -263,11 +272,11 @@ Result<image::Frame> SimulatedSet::heldFrame(const rig::Camera& camera, std::uin
     used.settings = usedSettings(camera, **empty);
     const CameraModel model(used);
     const View view = viewOf(camera);
-    return TakeFrames(**empty, model, m_scene, view).frame(chartPlace(0.5, 1.0), seed);
+    return TakeFrames(**empty, model, m_scene, view).frame(chartPlace(m_plan, 0.5, 1.0), seed);
 }
 
 std::array<image::Point, 4> SimulatedSet::heldCorners(const rig::Camera& camera) const {
-    return projected(viewOf(camera), *chartPlace(0.5, 1.0));
+    return projected(viewOf(camera), *chartPlace(m_plan, 0.5, 1.0));
 }
 
 }  // namespace rigmatch::sim

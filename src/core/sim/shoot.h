@@ -24,11 +24,16 @@ struct ShootOptions {
 /// they see.
 [[nodiscard]] rig::Settings usedSettings(const rig::Camera& camera, const image::Frame& linear);
 
-/// The simulated set as its cameras see it. Keeps each camera's empty view, so that shooting again
-/// after a change of settings only develops and encodes. One thread at a time.
+/// The planned set as its simulated cameras see it (cameras as placedRig() gives them). Keeps each
+/// camera's empty view, so that shooting again after a change of settings only develops and
+/// encodes. One thread at a time.
 class SimulatedSet {
 public:
+    /// The demo set.
     SimulatedSet();
+
+    /// Becomes the set of that plan; views of another one are forgotten.
+    void follow(const rig::SetPlan& plan);
 
     /// Shoots one camera of the set into `file` (MOV). Gives the settings it used.
     /// Fails with OutOfRange (no simulated body, options), WriteFailed, Cancelled.
@@ -48,6 +53,7 @@ private:
     [[nodiscard]] base::Result<std::shared_ptr<const image::Frame>> emptyView(
         const rig::Camera& camera, const base::Progress& progress);
 
+    rig::SetPlan m_plan;
     Scene m_scene;
     std::map<std::string, std::shared_ptr<const image::Frame>> m_views;
 };

@@ -6,6 +6,7 @@
 #include "media/media_reader.h"
 #include "sim/camera_model.h"
 #include "sim/clock_bench.h"
+#include "sim/plan_scene.h"
 #include "sim/random_frames.h"
 #include "sim/shoot.h"
 #include "sim/truth.h"
@@ -15,7 +16,7 @@ using namespace rigmatch;
 namespace {
 
 rig::Camera smallCamera(std::size_t index = 0) {
-    rig::Camera camera = sim::clockBenchRig().cameras[index];
+    rig::Camera camera = sim::placedRig(sim::clockBenchRig()).cameras[index];
     camera.settings.width = 320;
     camera.settings.height = 180;
     return camera;
@@ -80,10 +81,10 @@ private Q_SLOTS:
         QVERIFY(std::abs(sim::trueDifference(camera, reference).whiteBalanceMired) < 1e-6);
     }
     void chartRestsInTheMiddleOfTheTake() {
-        QVERIFY(!sim::chartPlace(0.0, 2.0));
-        QVERIFY(!sim::chartPlace(1.99, 2.0));
-        const auto early = sim::chartPlace(0.6, 2.0);
-        const auto late = sim::chartPlace(1.4, 2.0);
+        QVERIFY(!sim::chartPlace(sim::clockBenchPlan(), 0.0, 2.0));
+        QVERIFY(!sim::chartPlace(sim::clockBenchPlan(), 1.99, 2.0));
+        const auto early = sim::chartPlace(sim::clockBenchPlan(), 0.6, 2.0);
+        const auto late = sim::chartPlace(sim::clockBenchPlan(), 1.4, 2.0);
         QVERIFY(early && late && (early->corners[0] - late->corners[0]).norm() < 1e-12);
     }
     void automaticsChooseForThemselves() {

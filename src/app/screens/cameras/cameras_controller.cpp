@@ -1,13 +1,23 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/screens/cameras/cameras_controller.h"
 
+#include <QStandardPaths>
+
 #include "app/services/texts.h"
 #include "rig/bodies.h"
+#include "rig/plan_fields.h"
 
 namespace rigmatch::app {
 
+using namespace Qt::StringLiterals;
+
 CamerasController::CamerasController(AppContext& context, QObject* parent)
     : QObject(parent), m_context(context) {
+    m_templateFolder = context.settings.value(u"folders/templates"_s).toString();
+    if (m_templateFolder.isEmpty()) {
+        m_templateFolder =
+            QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + u"/templates"_s;
+    }
     connect(&context.document, &RigDocument::rigChanged, this, &CamerasController::changed);
     connect(&context.selection, &Selection::changed, this, &CamerasController::changed);
 }
@@ -88,12 +98,93 @@ void CamerasController::makeReference() {
     m_context.document.change(tr("Make camera %1 the reference").arg(plain(camera->letter)), next);
 }
 
-void CamerasController::edit(const QString& text, const std::function<void(rig::Camera&)>& edit) {
+void CamerasController::setValue(const SheetRow& row,
+                                 const QString& cameraId,
+                                 const QVariant& value) {
+    rig::Rig next = rig();
+    std::string letter;
+    for (rig::Camera& camera : next.cameras) {
+        if (m_scope == EditScope::OneCamera && plain(camera.id) != cameraId) continue;
+        // A name belongs to one camera.
+        if (m_scope == EditScope::AllCameras && row.key == u"role"_s &&
+            plain(camera.id) != cameraId)
+            continue;
+        if (const auto done = row.apply(camera, value); !done) {
+            Q_EMIT refused(done.error());
+            return;
+        }
+        letter = camera.letter;
+    }
+    m_context.document.change(m_scope == EditScope::AllCameras
+                                  ? tr("All cameras: %1").arg(row.step)
+                                  : tr("Camera %1: %2").arg(plain(letter), row.step),
+                              next);
+}
+
+void CamerasController::copySettingsFrom(const QString& cameraId) {
+    rig::Rig next = rig();
+    const rig::Camera* from = rig::findCamera(next, cameraId.toStdString());
+    const rig::Camera* to = current();
+    if (from == nullptr || to == nullptr) return;
+    const rig::Settings settings = from->settings;
+    for (rig::Camera& camera : next.cameras) {
+        const bool isMeant = m_scope == EditScope::AllCameras || camera.id == to->id;
+        if (!isMeant || camera.id == from->id) continue;
+        const std::string unknown = camera.settings.unknownFields;
+        camera.settings = settings;
+        camera.settings.unknownFields = unknown;
+        rig::snapSettings(camera);
+    }
+    m_context.document.change(tr("Copy settings from camera %1").arg(plain(from->letter)), next);
+}
+
+void CamerasController::applyTemplate(const rig::BodyKind& kind) {
     const rig::Camera* camera = current();
     if (camera == nullptr) return;
     rig::Rig next = rig();
-    edit(*rig::findCamera(next, camera->id));
-    m_context.document.change(tr("Camera %1: %2").arg(plain(camera->letter), text), next);
+    rig::applyBodyKind(*rig::findCamera(next, camera->id), kind);
+    m_context.document.change(tr("Camera %1: body").arg(plain(camera->letter)), next);
+}
+
+base::Result<void> CamerasController::saveTemplate(const QString& name) {
+    const rig::Camera* camera = current();
+    if (camera == nullptr) return {};
+    const auto saved = rig::saveTemplate(rig::templateOf(*camera, name.trimmed().toStdString()),
+                                         m_templateFolder.toStdString());
+    if (!saved) return tl::unexpected(saved.error());
+    return {};
+}
+
+base::Result<void> CamerasController::setChoice(const QString& step,
+                                                const std::function<void(rig::Choices&)>& change) {
+    rig::Rig next = rig();
+    change(next.choices);
+    for (const auto& field : rig::choiceFields().numbers) {
+        if (auto valid = rig::checkField(field, next.choices.*field.value); !valid) return valid;
+    }
+    m_context.document.change(step, next);
+    return {};
+}
+
+std::optional<rig::Settings> CamerasController::offerFor(const rig::Camera& camera) const {
+    const auto offer = m_context.selection.offers().constFind(plain(camera.id));
+    if (offer == m_context.selection.offers().constEnd() || *offer == camera.settings)
+        return std::nullopt;
+    return *offer;
+}
+
+void CamerasController::takeOffer(const QString& cameraId) {
+    rig::Rig next = rig();
+    rig::Camera* camera = rig::findCamera(next, cameraId.toStdString());
+    if (camera == nullptr || !offerFor(*camera)) return;
+    camera->settings = *offerFor(*camera);
+    m_context.document.change(tr("Camera %1: settings from its clip").arg(plain(camera->letter)),
+                              next);
+    m_context.selection.dropOffer(cameraId);
+}
+
+void CamerasController::declineOffer(const QString& cameraId) {
+    m_context.selection.dropOffer(cameraId);
 }
 
 }  // namespace rigmatch::app

@@ -4,9 +4,14 @@
 #include <QObject>
 #include <functional>
 
+#include "app/models/camera_sheet_model.h"
 #include "app/services/app_context.h"
+#include "rig/user_files.h"
 
 namespace rigmatch::app {
+
+/// Which cameras an edit reaches.
+enum class EditScope { OneCamera, AllCameras };
 
 /// What can be done to the cameras of the rig; every call is one undoable step.
 class CamerasController : public QObject {
@@ -21,22 +26,41 @@ public:
 
     void addCamera();
     void removeCurrent();
-    /// -1 up, +1 down.
+    /// -1 left, +1 right.
     void moveCurrent(int by);
     void makeReference();
-    /// Changes the current camera with `edit`; `text` names the step.
-    void edit(const QString& text, const std::function<void(rig::Camera&)>& edit);
+
+    void setScope(EditScope scope) { m_scope = scope; }
+    [[nodiscard]] EditScope scope() const { return m_scope; }
+    /// Writes a value of the sheet to one camera or to all; those that do not have it take their
+    /// nearest. Emits refused() where it is out of range.
+    void setValue(const SheetRow& row, const QString& cameraId, const QVariant& value);
+    /// Settings of another camera to the current one (or to all others), moved to allowed values.
+    void copySettingsFrom(const QString& cameraId);
+    void applyTemplate(const rig::BodyKind& kind);
+    [[nodiscard]] base::Result<void> saveTemplate(const QString& name);
+    [[nodiscard]] QString templateFolder() const { return m_templateFolder; }
+    [[nodiscard]] base::Result<void> setChoice(const QString& step,
+                                               const std::function<void(rig::Choices&)>& change);
+
+    /// Settings that a clip's metadata tells and the sheet does not; nothing: none open.
+    [[nodiscard]] std::optional<rig::Settings> offerFor(const rig::Camera& camera) const;
+    void takeOffer(const QString& cameraId);
+    void declineOffer(const QString& cameraId);
 
     [[nodiscard]] bool canAdd() const { return rig().cameras.size() < rig::kMostCameras; }
     [[nodiscard]] bool canMove(int by) const;
 
 Q_SIGNALS:
     void changed();
+    void refused(const rigmatch::base::Error& error);
 
 private:
     [[nodiscard]] int currentIndex() const;
 
     AppContext& m_context;
+    EditScope m_scope = EditScope::OneCamera;
+    QString m_templateFolder;
 };
 
 }  // namespace rigmatch::app

@@ -6,6 +6,7 @@
 #include "app/services/app_context.h"
 
 class QLabel;
+class QMenu;
 class QPushButton;
 class QStackedWidget;
 class QTableView;
@@ -13,11 +14,12 @@ class QVBoxLayout;
 
 namespace rigmatch::app {
 
-class CameraForm;
+class CameraSheetModel;
 class CamerasController;
-class CamerasModel;
+class FactList;
 
-/// Screen "Cameras": the rig's cameras in rows, the chosen one's settings below.
+/// Screen "Cameras": one column per camera, settings and what follows from them as rows, in groups;
+/// beside it the reasons.
 class CamerasScreen : public QWidget {
     Q_OBJECT
 public:
@@ -26,20 +28,36 @@ public:
 private:
     void buildHead(QVBoxLayout* layout);
     void buildTable();
+    QWidget* buildReasons();
+    QWidget* buildOffer();
+    void fillCameraMenu();
+    void fillBodyMenu();
+    void fillCopyMenu();
+    void askTemplateName();
+    void openChoices();
     void refresh();
-    void selectRow(int row);
+    void showReasons();
+    void showOffer();
+    void edit(int row, int column, const QVariant& value);
 
+    AppContext& m_context;
     CamerasController* m_controller;
-    CamerasModel* m_model;
+    CameraSheetModel* m_model;
     QTableView* m_table;
-    CameraForm* m_form;
+    FactList* m_reasons;
+    QLabel* m_reasonsTitle;
     QLabel* m_summary;
+    QLabel* m_refusal;
+    QWidget* m_offer;
+    QLabel* m_offerText;
     QStackedWidget* m_pages;
     QPushButton* m_add;
-    QPushButton* m_remove;
-    QPushButton* m_up;
-    QPushButton* m_down;
-    QPushButton* m_reference;
+    QPushButton* m_one;
+    QPushButton* m_all;
+    QMenu* m_cameraMenu;
+    QMenu* m_bodyMenu;
+    QMenu* m_copyMenu;
+    QString m_offeredId;
 };
 
 }  // namespace rigmatch::app

@@ -238,10 +238,16 @@ void TakeController::takeReading(const std::string& takeId,
         shot->failure = measured.shot.failure;
         shot->isIsoRecorded = measured.shot.isIsoRecorded;
         shot->isKelvinRecorded = measured.shot.isKelvinRecorded;
-        rig::Camera* camera = rig::findCamera(next, shot->cameraId);
+        const rig::Camera* camera = rig::findCamera(next, shot->cameraId);
         takeRecorded(shot->settings, measured.recorded);
-        if (camera != nullptr && !camera->simulated && &take == &next.takes.back()) {
-            takeRecorded(camera->settings, measured.recorded);
+        if (camera == nullptr || camera->simulated || &take != &next.takes.back()) continue;
+        // The sheet is the user's: what the file tells is offered there.
+        rig::Settings told = camera->settings;
+        takeRecorded(told, measured.recorded);
+        if (told == camera->settings) {
+            m_context.selection.dropOffer(plain(camera->id));
+        } else {
+            m_context.selection.offer(plain(camera->id), told);
         }
     }
     m_context.document.change(tr("Measure"), next, group);

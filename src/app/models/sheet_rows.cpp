@@ -1,0 +1,499 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <QCoreApplication>
+#include <algorithm>
+#include <cmath>
+
+#include "app/models/camera_sheet_model.h"
+#include "app/services/texts.h"
+#include "optics/exposure.h"
+#include "rig/bodies.h"
+#include "rig/plan_fields.h"
+#include "rig/turn.h"
+
+namespace rigmatch::app {
+namespace {
+
+using namespace Qt::StringLiterals;
+using rig::Camera;
+using rig::ControlSheet;
+using rig::Settings;
+
+QString words(const char* text) { return QCoreApplication::translate("CameraSheet", text); }
+
+SheetRow group(const char* title) {
+    SheetRow row;
+    row.kind = SheetRow::Kind::Group;
+    row.title = words(title);
+    return row;
+}
+
+SheetRow fact(const char* key, const char* title) {
+    SheetRow row;
+    row.kind = SheetRow::Kind::Fact;
+    row.key = QString::fromUtf8(key);
+    row.title = words(title);
+    return row;
+}
+
+SheetRow setting(const char* key, const char* title) {
+    SheetRow row;
+    row.key = QString::fromUtf8(key);
+    row.title = words(title);
+    row.step = row.title;
+    return row;
+}
+
+using Number = double Settings::*;
+using Values = std::vector<double> ControlSheet::*;
+using Words = std::function<QString(double)>;
+
+/// A control with a list of allowed numbers.
+SheetRow listed(const char* key, const char* title, Number number, Values values, Words text) {
+    SheetRow row = setting(key, title);
+    row.value = [number](const Camera& c) { return QVariant(c.settings.*number); };
+    row.text = [number, values, text](const Camera& c) {
+        return (c.sheet.*values).empty() ? words("no such control") : text(c.settings.*number);
+    };
+    row.choices = [values, text](const Camera& c) {
+        QList<SheetChoice> list;
+        for (double value : c.sheet.*values) list << SheetChoice{text(value), value};
+        return list;
+    };
+    row.apply = [number, values](Camera& c, const QVariant& value) -> base::Result<void> {
+        if (!(c.sheet.*values).empty()) {
+            c.settings.*number = rig::nearestAllowed(c.sheet.*values, value.toDouble());
+        }
+        return {};
+    };
+    return row;
+}
+
+SheetRow flag(const char* key,
+              const char* title,
+              const char* step,
+              bool Settings::*member,
+              bool ControlSheet::*exists = nullptr) {
+    SheetRow row = setting(key, title);
+    row.step = words(step);
+    row.value = [member](const Camera& c) { return QVariant(c.settings.*member); };
+    row.text = [member, exists](const Camera& c) {
+        if (exists != nullptr && !(c.sheet.*exists)) return words("no such control");
+        return c.settings.*member ? words("on") : words("off");
+    };
+    row.choices = [exists](const Camera& c) {
+        if (exists != nullptr && !(c.sheet.*exists)) return QList<SheetChoice>{};
+        return QList<SheetChoice>{{words("off"), false}, {words("on"), true}};
+    };
+    row.apply = [member, exists](Camera& c, const QVariant& value) -> base::Result<void> {
+        if (exists == nullptr || c.sheet.*exists) c.settings.*member = value.toBool();
+        return {};
+    };
+    return row;
+}
+
+SheetRow equipment(std::size_t index) {
+    const auto& field = rig::equipmentFields().numbers[index];
+    SheetRow row = setting(field.key, field.title);
+    row.takesTyping = true;
+    row.value = [&field](const Camera& c) { return QVariant(c.equipment.*field.value); };
+    row.text = [&field](const Camera& c) {
+        const double value = c.equipment.*field.value;
+        if (value == 0.0) return words("none");
+        return QStringLiteral("%1 %2")
+            .arg(value, 0, 'f', field.decimals)
+            .arg(QString::fromUtf8(field.unit));
+    };
+    row.apply = [&field](Camera& c, const QVariant& value) -> base::Result<void> {
+        if (auto valid = rig::checkField(field, value.toDouble()); !valid) return valid;
+        c.equipment.*field.value = value.toDouble();
+        return {};
+    };
+    return row;
+}
+
+SheetRow equipmentTruth(std::size_t index) {
+    const auto& field = rig::equipmentFields().truths[index];
+    SheetRow row = setting(field.key, field.title);
+    row.value = [&field](const Camera& c) { return QVariant(c.equipment.*field.value); };
+    row.text = [&field](const Camera& c) {
+        return c.equipment.*field.value ? words("yes") : words("no");
+    };
+    row.choices = [](const Camera&) {
+        return QList<SheetChoice>{{words("no"), false}, {words("yes"), true}};
+    };
+    row.apply = [&field](Camera& c, const QVariant& value) -> base::Result<void> {
+        c.equipment.*field.value = value.toBool();
+        return {};
+    };
+    return row;
+}
+
+base::Result<void> checkedNumber(const char* title,
+                                 double value,
+                                 double lowest,
+                                 double highest,
+                                 const char* unit,
+                                 double& into) {
+    const rig::NumberField<Camera> field{
+        "", title, unit, nullptr, lowest, highest, "as a camera has", 2};
+    if (std::isfinite(value) && value >= lowest && value <= highest) {
+        into = value;
+        return {};
+    }
+    return base::fail(base::ErrorCode::OutOfRange,
+                      std::string("Cannot set \"") + title + "\"",
+                      QString::number(value).toStdString() + " " + unit +
+                          " was given; allowed is " + QString::number(field.lowest).toStdString() +
+                          " to " + QString::number(field.highest).toStdString() + " " + unit + ".",
+                      "Type a value in this range.");
+}
+
+SheetRow nameRow() {
+    SheetRow row = setting("role", "Name");
+    row.takesTyping = true;
+    row.value = [](const Camera& c) { return QVariant(plain(c.role)); };
+    row.text = [](const Camera& c) { return plain(c.role); };
+    row.apply = [](Camera& c, const QVariant& value) -> base::Result<void> {
+        c.role = value.toString().trimmed().left(60).toStdString();
+        return {};
+    };
+    return row;
+}
+
+SheetRow bodyRow() {
+    SheetRow row = setting("body", "Body");
+    row.value = [](const Camera& c) { return QVariant(plain(c.body)); };
+    row.text = [](const Camera& c) { return fromCore(c.body); };
+    row.choices = [](const Camera&) {
+        QList<SheetChoice> list;
+        for (const rig::BodyKind& kind : rig::bodyKinds())
+            list << SheetChoice{fromCore(kind.name), plain(kind.name)};
+        return list;
+    };
+    row.apply = [](Camera& c, const QVariant& value) -> base::Result<void> {
+        for (const rig::BodyKind& kind : rig::bodyKinds()) {
+            if (plain(kind.name) == value.toString()) rig::applyBodyKind(c, kind);
+        }
+        return {};
+    };
+    return row;
+}
+
+SheetRow sensorRow() {
+    SheetRow row = setting("sensorWidthMm", "Sensor width, mm");
+    row.takesTyping = true;
+    row.value = [](const Camera& c) { return QVariant(c.sensorWidthMm); };
+    row.text = [](const Camera& c) {
+        return QStringLiteral("%1 × %2 mm")
+            .arg(c.sensorWidthMm, 0, 'f', 1)
+            .arg(c.sensorHeightMm, 0, 'f', 1);
+    };
+    row.apply = [](Camera& c, const QVariant& value) -> base::Result<void> {
+        const double aspect = c.sensorHeightMm / c.sensorWidthMm;
+        auto done =
+            checkedNumber("Sensor width", value.toDouble(), 2.0, 100.0, "mm", c.sensorWidthMm);
+        c.sensorHeightMm = aspect * c.sensorWidthMm;
+        return done;
+    };
+    return row;
+}
+
+SheetRow lensRow() {
+    SheetRow row = setting("lens", "Lens");
+    row.value = [](const Camera& c) { return QVariant(plain(c.lens.name)); };
+    row.text = [](const Camera& c) { return fromCore(c.lens.name); };
+    row.choices = [](const Camera&) {
+        QList<SheetChoice> list;
+        for (const rig::Lens& lens : rig::genericLenses())
+            list << SheetChoice{fromCore(lens.name), plain(lens.name)};
+        return list;
+    };
+    row.apply = [](Camera& c, const QVariant& value) -> base::Result<void> {
+        for (const rig::Lens& lens : rig::genericLenses()) {
+            if (plain(lens.name) == value.toString()) rig::applyLens(c, lens);
+        }
+        return {};
+    };
+    return row;
+}
+
+SheetRow focalRow() {
+    SheetRow row = setting("focalLength", "Focal length");
+    row.takesTyping = true;
+    row.value = [](const Camera& c) { return QVariant(c.lens.focalLengthMm); };
+    row.text = [](const Camera& c) {
+        const QString focal = QStringLiteral("%1 mm").arg(
+            c.lens.focalLengthMm, 0, 'f', c.lens.focalLengthMm < 12.0 ? 1 : 0);
+        return c.lens.isZoom() ? focal + u" ("_s + words("zoom") + u")"_s : focal;
+    };
+    row.apply = [](Camera& c, const QVariant& value) -> base::Result<void> {
+        rig::Lens lens = c.lens;
+        const double lowest = lens.isZoom() ? lens.shortFocalMm : 1.0;
+        const double highest = lens.isZoom() ? lens.longFocalMm : 2000.0;
+        if (auto done = checkedNumber(
+                "Focal length", value.toDouble(), lowest, highest, "mm", lens.focalLengthMm);
+            !done) {
+            return done;
+        }
+        if (!lens.isZoom()) {
+            lens.name = QStringLiteral("%1 mm f/%2")
+                            .arg(lens.focalLengthMm)
+                            .arg(lens.largestAperture)
+                            .toStdString();
+        }
+        rig::applyLens(c, lens);
+        return {};
+    };
+    return row;
+}
+
+SheetRow lossRow(const char* key, const char* title, std::function<double&(Camera&)> of) {
+    SheetRow row = setting(key, title);
+    row.takesTyping = true;
+    row.value = [of](const Camera& c) {
+        Camera copy = c;
+        return QVariant(of(copy));
+    };
+    row.text = [of](const Camera& c) {
+        Camera copy = c;
+        const double loss = of(copy);
+        return loss == 0.0 ? words("none")
+                           : QStringLiteral("%1 %2").arg(loss, 0, 'f', 2).arg(words("stop"));
+    };
+    row.apply = [of, title](Camera& c, const QVariant& value) {
+        return checkedNumber(title, value.toDouble(), 0.0, 10.0, "stops", of(c));
+    };
+    return row;
+}
+
+SheetRow profileRow() {
+    SheetRow row = setting("profile", "Profile");
+    row.value = [](const Camera& c) { return QVariant(plain(c.settings.profile)); };
+    row.text = [](const Camera& c) { return fromCore(c.settings.profile); };
+    row.choices = [](const Camera& c) {
+        QList<SheetChoice> list;
+        for (const rig::Profile& profile : c.sheet.profiles)
+            list << SheetChoice{fromCore(profile.name), plain(profile.name)};
+        return list;
+    };
+    row.apply = [](Camera& c, const QVariant& value) -> base::Result<void> {
+        if (rig::findProfile(c.sheet, value.toString().toStdString()) != nullptr) {
+            c.settings.profile = value.toString().toStdString();
+        }
+        return {};
+    };
+    return row;
+}
+
+SheetRow sizeRow() {
+    SheetRow row = setting("size", "Size");
+    row.value = [](const Camera& c) {
+        return QVariant(QStringLiteral("%1x%2").arg(c.settings.width).arg(c.settings.height));
+    };
+    row.text = [](const Camera& c) {
+        return QStringLiteral("%1 × %2").arg(c.settings.width).arg(c.settings.height);
+    };
+    row.choices = [](const Camera& c) {
+        QList<SheetChoice> list;
+        for (const std::string& size : c.sheet.sizes)
+            list << SheetChoice{plain(size).replace(u'x', u" × "_s), plain(size)};
+        return list;
+    };
+    row.apply = [](Camera& c, const QVariant& value) -> base::Result<void> {
+        const std::string wanted = value.toString().toStdString();
+        if (std::find(c.sheet.sizes.begin(), c.sheet.sizes.end(), wanted) == c.sheet.sizes.end())
+            return {};
+        const QStringList parts = value.toString().split(u'x');
+        c.settings.width = parts.value(0).toInt();
+        c.settings.height = parts.value(1).toInt();
+        return {};
+    };
+    return row;
+}
+
+SheetRow codecRow() {
+    SheetRow row = setting("codec", "Codec");
+    row.value = [](const Camera& c) { return QVariant(plain(c.settings.codec)); };
+    row.text = [](const Camera& c) { return fromCore(c.settings.codec); };
+    row.choices = [](const Camera& c) {
+        QList<SheetChoice> list;
+        for (const rig::RecordingMode& mode : c.sheet.codecs)
+            list << SheetChoice{fromCore(mode.name), plain(mode.name)};
+        return list;
+    };
+    row.apply = [](Camera& c, const QVariant& value) -> base::Result<void> {
+        if (rig::findCodec(c.sheet, value.toString().toStdString()) != nullptr)
+            c.settings.codec = value.toString().toStdString();
+        return {};
+    };
+    return row;
+}
+
+SheetRow soundRow() {
+    SheetRow row = setting("soundInput", "Input");
+    row.value = [](const Camera& c) { return QVariant(plain(c.settings.soundInput)); };
+    row.text = [](const Camera& c) { return fromCore(c.settings.soundInput); };
+    row.choices = [](const Camera& c) {
+        QList<SheetChoice> list;
+        for (const std::string& input : c.sheet.soundInputs)
+            list << SheetChoice{fromCore(input), plain(input)};
+        return list;
+    };
+    row.apply = [](Camera& c, const QVariant& value) -> base::Result<void> {
+        const auto& inputs = c.sheet.soundInputs;
+        const std::string wanted = value.toString().toStdString();
+        if (std::find(inputs.begin(), inputs.end(), wanted) != inputs.end())
+            c.settings.soundInput = wanted;
+        return {};
+    };
+    return row;
+}
+
+SheetRow sourceRow() {
+    const auto& field = rig::equipmentFields().texts.front();
+    SheetRow row = setting(field.key, field.title);
+    row.value = [](const Camera& c) { return QVariant(plain(c.equipment.powerSource)); };
+    row.text = [](const Camera& c) { return fromCore(c.equipment.powerSource); };
+    row.choices = [&field](const Camera&) {
+        QList<SheetChoice> list;
+        for (const std::string& source : field.allowed)
+            list << SheetChoice{fromCore(source), plain(source)};
+        return list;
+    };
+    row.apply = [](Camera& c, const QVariant& value) -> base::Result<void> {
+        c.equipment.powerSource = value.toString().toStdString();
+        return {};
+    };
+    return row;
+}
+
+Words controlWords(rig::Control control) {
+    return [control](double value) { return plain(rig::valueText(control, value)); };
+}
+
+std::vector<SheetRow> exposureRows() {
+    return {
+        group("Exposure"),
+        listed("iso",
+               "ISO",
+               &Settings::isoValue,
+               &ControlSheet::isoValues,
+               controlWords(rig::Control::Iso)),
+        listed("shutter",
+               "Shutter",
+               &Settings::shutterSeconds,
+               &ControlSheet::shutterSeconds,
+               [](double s) { return plain(optics::shutterText(s)); }),
+        listed("aperture",
+               "Aperture",
+               &Settings::fNumber,
+               &ControlSheet::fNumbers,
+               controlWords(rig::Control::Aperture)),
+        listed(
+            "nd", "ND", &Settings::ndStops, &ControlSheet::ndStops, controlWords(rig::Control::Nd)),
+        flag("autoExposure", "Automatic", "automatic exposure", &Settings::isAutoExposure),
+        lossRow("filterStops",
+                "Filter takes, stops",
+                [](Camera& c) -> double& { return c.filterStops; }),
+        fact("plannedExposure", "Against the reference"),
+        fact("nativeIso", "ISO against native"),
+        fact("shutter", "Shutter and mains"),
+        fact("automatics", "Automatics on")};
+}
+
+std::vector<SheetRow> colourRows() {
+    return {group("Colour"),
+            listed("kelvin",
+                   "White balance",
+                   &Settings::whiteBalanceKelvin,
+                   &ControlSheet::kelvins,
+                   controlWords(rig::Control::WhiteBalance)),
+            listed("tint",
+                   "Tint, + is greener",
+                   &Settings::tintSteps,
+                   &ControlSheet::tintSteps,
+                   controlWords(rig::Control::Tint)),
+            flag("autoWhiteBalance",
+                 "Automatic",
+                 "automatic white balance",
+                 &Settings::isAutoWhiteBalance),
+            fact("whiteBalance", "Against the light"),
+            group("Picture"),
+            profileRow(),
+            listed("detail",
+                   "Detail, steps",
+                   &Settings::detailSteps,
+                   &ControlSheet::detailSteps,
+                   controlWords(rig::Control::Tint)),
+            fact("profile", "Profile mix")};
+}
+
+std::vector<SheetRow> recordingRows() {
+    return {group("Recording"),
+            listed("frameRate",
+                   "Frame rate",
+                   &Settings::frameRate,
+                   &ControlSheet::frameRates,
+                   [](double f) { return words("%1 fps").arg(f); }),
+            sizeRow(),
+            codecRow(),
+            listed("bitRate",
+                   "Bit rate",
+                   &Settings::bitRateMbps,
+                   &ControlSheet::bitRatesMbps,
+                   [](double r) { return words("%1 Mb/s").arg(r); }),
+            equipment(0),
+            equipment(1),
+            equipment(4),
+            fact("frameRate", "Against the delivery"),
+            fact("cardTime", "Time per card"),
+            fact("day", "A day's recording")};
+}
+
+std::vector<SheetRow> otherRows() {
+    return {
+        group("Focus and lens"),
+        lensRow(),
+        focalRow(),
+        lossRow("transmission",
+                "Lens takes, stops",
+                [](Camera& c) -> double& { return c.lens.transmissionStops; }),
+        flag("autoFocus",
+             "Automatic focus",
+             "automatic focus",
+             &Settings::isAutoFocus,
+             &ControlSheet::hasAutoFocus),
+        flag("stabilised",
+             "Digital stabiliser",
+             "stabiliser",
+             &Settings::isStabilised,
+             &ControlSheet::hasStabiliser),
+        fact("equivalent", "As on full frame"),
+        fact("depthOfField", "Depth of field"),
+        group("Power"),
+        sourceRow(),
+        equipment(2),
+        equipment(3),
+        equipmentTruth(0),
+        equipmentTruth(1),
+        fact("power", "Power"),
+        group("Sound"),
+        soundRow(),
+        flag("autoSoundLevel", "Automatic level", "automatic level", &Settings::isAutoSoundLevel),
+        fact("sound", "Sound")};
+}
+
+}  // namespace
+
+const std::vector<SheetRow>& sheetRows() {
+    static const std::vector<SheetRow> kRows = [] {
+        std::vector<SheetRow> rows{group("Camera"), nameRow(), bodyRow(), sensorRow()};
+        for (const auto& more : {exposureRows(), colourRows(), recordingRows(), otherRows()}) {
+            rows.insert(rows.end(), more.begin(), more.end());
+        }
+        return rows;
+    }();
+    return kRows;
+}
+
+}  // namespace rigmatch::app

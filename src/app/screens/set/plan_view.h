@@ -1,0 +1,52 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QWidget>
+
+#include "app/screens/set/plan_scale.h"
+
+namespace rigmatch::app {
+
+class SetController;
+
+/// The room to scale, from above or from the side. Objects are chosen by click (with Shift
+/// several), moved by dragging (Alt: off the grid) or with the arrow keys (Shift: half a metre,
+/// Ctrl: one centimetre); the round handle of a camera or lamp is its aim, that of a person where
+/// it looks.
+class PlanView : public QWidget {
+    Q_OBJECT
+public:
+    PlanView(SetController& controller, QWidget* parent);
+
+    void setSide(PlanSide side);
+    [[nodiscard]] PlanSide side() const { return m_side; }
+    /// Where an object is drawn, for tests and for the pointer.
+    [[nodiscard]] QPointF placeOf(const QString& id) const;
+    /// Where its handle (aim, look) is drawn; nothing for objects without one.
+    [[nodiscard]] std::optional<QPointF> handleOf(const QString& id) const;
+    [[nodiscard]] QSize minimumSizeHint() const override { return {360, 240}; }
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    bool event(QEvent* event) override;
+
+private:
+    enum class Grip { None, Body, Handle };
+
+    [[nodiscard]] PlanScale scale() const;
+    [[nodiscard]] QString objectAt(const QPointF& position) const;
+    void nudge(int key, Qt::KeyboardModifiers modifiers);
+    void updateDescription();
+
+    SetController& m_controller;
+    PlanSide m_side = PlanSide::Above;
+    Grip m_grip = Grip::None;
+    QPointF m_pressedAt;
+    bool m_hasMoved = false;
+};
+
+}  // namespace rigmatch::app

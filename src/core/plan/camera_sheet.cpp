@@ -1,0 +1,534 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "plan/camera_sheet.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/format.h"
+#include "optics/lens.h"
+#include "optics/shutter.h"
+#include "optics/supply.h"
+#include "plan/analysis.h"
+#include "plan/shot_size.h"
+
+namespace rigmatch::plan {
+namespace {
+
+using base::fixed;
+using base::signedFixed;
+using rig::Camera;
+using rig::Rig;
+
+std::string minutesText(double minutes) {
+    const long whole = std::lround(minutes);
+    if (whole < 100) return std::to_string(whole) + " min";
+    return std::to_string(whole / 60) + " h " + std::to_string(whole % 60) + " min";
+}
+
+const Camera* referenceOf(const Rig& rig) {
+    const Camera* reference = rig::findCamera(rig, rig.referenceId);
+    return reference == nullptr && !rig.cameras.empty() ? &rig.cameras.front() : reference;
+}
+
+optics::SensorArea areaOf(const Camera& camera) {
+    const double crop = rig::cropAtRate(camera.sheet, camera.settings.frameRate);
+    return {camera.sensorWidthMm / crop, camera.sensorHeightMm / crop};
+}
+
+Fact exposureFact(const Rig& rig, const Camera& camera) {
+    const Camera* reference = referenceOf(rig);
+    Fact fact{"plannedExposure", "Brightness against reference", "reference"};
+    fact.unit = "stop";
+    if (reference == nullptr || reference->id == camera.id) {
+        fact.why = "The others are planned against this camera.";
+        return fact;
+    }
+    if (camera.settings.isAutoExposure) {
+        fact.value = "unknown";
+        fact.level = Level::Unknown;
+        fact.why = "Exposure is on automatic: nobody knows what it will choose.";
+        fact.change = "Lock it.";
+        return fact;
+    }
+    const double stops = plannedDifferenceStops(rig, camera, *reference);
+    const double loss = glassLossStops(rig, camera);
+    fact.number = stops;
+    fact.uncertainty = 0.15;
+    fact.value = signedFixed(stops, 2) + " ± 0.15 stop";
+    fact.level = std::abs(stops) <= 0.17  ? Level::Fine
+                 : std::abs(stops) <= 0.4 ? Level::Near
+                                          : Level::Off;
+    fact.why = "From ISO, shutter, aperture and ND";
+    if (loss > 0.01)
+        fact.why += "; prompter, filter and lens glass take " + fixed(loss, 2) + " stop";
+    fact.why += ". Sensor size plays no part in exposure: f/2.8 is f/2.8 on every sensor.";
+    if (fact.level != Level::Fine) {
+        fact.change = "Turn by " + optics::thirdsText(base::Stops(-stops)) + ".";
+    }
+    return fact;
+}
+
+Fact equivalentFact(const Rig& rig, const Camera& camera) {
+    const optics::SensorArea area = areaOf(camera);
+    const double focal = optics::equivalentFocalLength(camera.lens.focalLengthMm, area);
+    const double fNumber = optics::equivalentFNumber(camera.settings.fNumber, area);
+    Fact fact{"equivalent", "Looks like, on full frame"};
+    fact.value = fixed(focal, 0) + " mm f/" + fixed(fNumber, 1);
+    fact.number = focal;
+    fact.unit = "mm";
+    fact.why =
+        "Crop " + fixed(optics::cropFactor(area), 2) + ": framing and blur as that lens on 36 mm";
+    const double crop = rig::cropAtRate(camera.sheet, camera.settings.frameRate);
+    if (crop > 1.01) {
+        fact.why += ", " + fixed(crop, 2) + "× of it because the body crops at " +
+                    fixed(camera.settings.frameRate, 0) + " fps";
+    }
+    fact.why += ".";
+    const rig::PlanObject* place = rig.plan ? rig::findPlanCamera(*rig.plan, camera.id) : nullptr;
+    if (place == nullptr) return fact;
+    for (const Camera& other : rig.cameras) {
+        const rig::PlanObject* theirs = rig::findPlanCamera(*rig.plan, other.id);
+        if (&other == &camera || theirs == nullptr || theirs->shot != place->shot) continue;
+        if (shotSizeOf(place->shot).headShare <= 0.0) continue;
+        const double apart = 2.0 * std::log2(fNumber / optics::equivalentFNumber(
+                                                           other.settings.fNumber, areaOf(other)));
+        fact.why += " Background blur " +
+                    std::string(std::abs(apart) < 0.1 ? "as "
+                                : apart > 0.0         ? "less than "
+                                                      : "more than ") +
+                    other.letter + "'s.";
+        if (std::abs(apart) > 1.0) {
+            fact.level = Level::Near;
+            fact.change = "Set f/" +
+                          fixed(optics::equivalentFNumber(other.settings.fNumber, areaOf(other)) /
+                                    optics::cropFactor(area),
+                                1) +
+                          " for the same blur, and make up the light by ISO or ND.";
+        }
+    }
+    return fact;
+}
+
+Fact depthFact(const Rig& rig, const Camera& camera) {
+    Fact fact{"depthOfField", "Depth of field", "unknown", Level::Unknown};
+    const rig::PlanObject* place = rig.plan ? rig::findPlanCamera(*rig.plan, camera.id) : nullptr;
+    const auto view = place == nullptr ? tl::unexpected(base::Error{})
+                                       : CameraView::of(*rig.plan, camera, *place);
+    if (!view) {
+        fact.why = "The distance is not known: the camera is not on the plan.";
+        fact.change = "Place it on the Set screen.";
+        return fact;
+    }
+    const auto depth =
+        optics::depthOfField(view->lens(), optics::circleOfConfusionMm(view->lens().area));
+    const auto critical = optics::depthOfField(
+        view->lens(), optics::criticalCircleMm(view->lens().area, rig.choices.deliveryWidthPx));
+    if (!depth || !critical) {
+        fact.why = depth ? critical.error().detail : depth.error().detail;
+        return fact;
+    }
+    const auto total = [](const optics::DepthOfField& d) {
+        return d.farMm ? fixed((*d.farMm - d.nearMm) / 10.0, 0) + " cm"
+                       : std::string("to infinity");
+    };
+    fact.level = Level::Fine;
+    fact.value = total(*depth);
+    if (depth->farMm) fact.number = (*depth->farMm - depth->nearMm) / 1000.0;
+    fact.unit = "m";
+    fact.why = "At " + lengthText(*rig.plan, view->focusMetres()) +
+               ", normal viewing; critical viewing (two pixels of the delivery) " +
+               total(*critical) + ".";
+    return fact;
+}
+
+Fact shutterFact(const Rig& rig, const Camera& camera) {
+    const base::Seconds time(camera.settings.shutterSeconds);
+    const double fps = camera.settings.frameRate;
+    const double hz = rig.choices.mainsHz;
+    const double angle = optics::shutterAngleDegrees(time, fps);
+    const double ripple = optics::rippleResidual(time, hz);
+    const optics::SafeShutter wanted = optics::recommendedShutter(fps, hz);
+    Fact fact{"shutter", "Shutter and mains"};
+    fact.value = fixed(angle, 0) + "°, " + (ripple < 0.02 ? "safe at " : "flickers at ") +
+                 fixed(hz, 0) + " Hz";
+    fact.number = angle;
+    fact.unit = "°";
+    std::string safe;
+    for (const optics::SafeShutter& each : optics::safeShutters(fps, hz)) {
+        safe += (safe.empty() ? "" : ", ") + optics::shutterText(each.time.value());
+    }
+    fact.why = "180° would be " + optics::shutterText(optics::shutterOfAngle(180.0, fps).value()) +
+               "; safe under lamps on " + fixed(hz, 0) + " Hz: " + (safe.empty() ? "none" : safe) +
+               ".";
+    if (angle > 360.5) {
+        fact.level = Level::Off;
+        fact.value = "longer than a frame";
+        fact.change = "Set " + optics::shutterText(wanted.time.value()) + ".";
+        return fact;
+    }
+    const double away = std::abs(std::log2(time.value() / wanted.time.value()));
+    if (ripple >= 0.02) {
+        const double beat = optics::beatHz(fps, hz);
+        fact.level = ripple > 0.1 ? Level::Off : Level::Near;
+        fact.why += " A lamp of 30 % ripple would flicker by " +
+                    fixed(optics::flickerStops(time, hz, 0.3).value(), 2) + " stop" +
+                    (beat > 0.01 ? ", " + fixed(beat, 1) + " times a second" : ", as fixed bands") +
+                    ".";
+    } else if (away > 0.6) {
+        fact.level = Level::Near;
+        fact.why += " Motion looks different from 180°.";
+    }
+    if (fact.level != Level::Fine) {
+        fact.change = "Set " + optics::shutterText(wanted.time.value()) + " (" +
+                      fixed(wanted.angleDegrees, 0) + "°).";
+    }
+    return fact;
+}
+
+Fact rateFact(const Rig& rig, const Camera& camera) {
+    const rig::Choices& choices = rig.choices;
+    const double wanted = choices.rates == "24/25" ? (choices.mainsHz > 55.0 ? 24.0 : 25.0)
+                          : choices.rates == "30"  ? 30.0
+                                                   : choices.deliveryFps;
+    const auto slow = optics::slowMotion(wanted, choices.slowMotionFactor);
+    const double fps = camera.settings.frameRate;
+    Fact fact{"frameRate", "Frame rate"};
+    fact.number = fps;
+    fact.unit = "fps";
+    fact.value = fixed(fps, std::abs(fps - std::round(fps)) < 1e-6 ? 0 : 3) + " fps";
+    const bool isWanted = std::abs(fps - wanted) < 0.0005;
+    const bool isSlow = choices.slowMotionFactor > 1.0 && fps >= slow.recordFps - 0.1;
+    fact.level = isWanted || isSlow ? Level::Fine : Level::Off;
+    fact.why = "Delivered is " + fixed(wanted, 3) + " fps (24.000 is not 23.976).";
+    if (!isWanted && !isSlow) fact.change = "Set " + fixed(wanted, 3) + " fps.";
+    if (choices.slowMotionFactor > 1.0) {
+        const bool canDo = std::any_of(camera.sheet.frameRates.begin(),
+                                       camera.sheet.frameRates.end(),
+                                       [&](double rate) { return rate >= slow.recordFps - 0.1; });
+        fact.why += " Slow motion of " + fixed(choices.slowMotionFactor, 1) + "× needs " +
+                    fixed(slow.recordFps, 0) + " fps at " +
+                    optics::shutterText(slow.shutter.value()) + " and " +
+                    fixed(slow.lightNeeded.value(), 1) + " stops more light";
+        fact.why += canDo ? "." : "; this body cannot.";
+        if (!optics::safeShutters(slow.recordFps, choices.mainsHz).empty()) {
+            fact.why +=
+                " Mains-safe there: " +
+                optics::shutterText(
+                    optics::recommendedShutter(slow.recordFps, choices.mainsHz).time.value()) +
+                ".";
+        }
+    }
+    return fact;
+}
+
+Fact whiteBalanceFact(const Camera& camera, const SetAnalysis* set) {
+    const double dial = camera.settings.whiteBalanceKelvin;
+    Fact fact{"whiteBalance", "White balance against the light"};
+    fact.unit = "mired";
+    fact.value = fixed(1e6 / dial, 0) + " mired";
+    fact.why = fixed(dial, 0) +
+               " K. Kelvin dials of two bodies do not agree: match the picture, not the number.";
+    const PlacedCamera* placed = nullptr;
+    if (set != nullptr) {
+        for (const PlacedCamera& each : set->cameras()) {
+            if (each.camera->id == camera.id) placed = &each;
+        }
+    }
+    const FaceLight* face = placed == nullptr || placed->subject == nullptr
+                                ? nullptr
+                                : set->faceOf(placed->subject->id);
+    if (face == nullptr && set != nullptr && !set->faces().empty()) face = &set->faces().front();
+    const LampOnFace* key = face == nullptr ? nullptr : face->keyLamp();
+    const Source* source = key == nullptr ? nullptr : set->field().sourceOf(key->objectId);
+    if (camera.settings.isAutoWhiteBalance) {
+        fact.value = "unknown";
+        fact.level = Level::Unknown;
+        fact.change = "Lock it.";
+        fact.why = "White balance is on automatic: it will follow its own frame.";
+        return fact;
+    }
+    if (source == nullptr) return fact;
+    // A dial above the light's kelvin renders warm: + is warmer.
+    const double apart = 1e6 / source->kelvin - 1e6 / dial;
+    fact.number = apart;
+    fact.uncertainty = 10.0;
+    fact.value = signedFixed(apart, 0) + " ± 10 mired";
+    fact.level = std::abs(apart) <= 15.0   ? Level::Fine
+                 : std::abs(apart) <= 35.0 ? Level::Near
+                                           : Level::Off;
+    fact.why = "Dial " + fixed(1e6 / dial, 0) + " mired, key light " +
+               fixed(1e6 / source->kelvin, 0) + " mired; + will look warm. " + fact.why;
+    if (fact.level != Level::Fine) fact.change = "Start from " + fixed(source->kelvin, 0) + " K.";
+    return fact;
+}
+
+Fact automaticsFact(const Rig& rig, const Camera& camera) {
+    std::string on;
+    const auto add = [&](bool isOn, const char* name) {
+        if (isOn) on += (on.empty() ? "" : ", ") + std::string(name);
+    };
+    add(camera.settings.isAutoExposure, "exposure");
+    add(camera.settings.isAutoWhiteBalance, "white balance");
+    add(camera.settings.isAutoFocus, "focus");
+    add(camera.settings.isStabilised, "stabiliser");
+    add(camera.settings.isAutoSoundLevel, "sound level");
+    Fact fact{"automatics", "Automatics on", on.empty() ? "none" : on};
+    const bool isMatchAtRisk = camera.settings.isAutoExposure || camera.settings.isAutoWhiteBalance;
+    const bool isAccepted = rig.choices.automatics == "automatic";
+    fact.level = on.empty() ? Level::Fine : isMatchAtRisk && !isAccepted ? Level::Off : Level::Near;
+    fact.why = on.empty() ? "Nothing drifts by itself."
+                          : "Each camera's automatic sees another frame, so they must disagree.";
+    if (camera.settings.isAutoFocus)
+        fact.why += " Focus may leave the face for a hand or a microphone.";
+    if (camera.settings.isStabilised)
+        fact.why += " A digital stabiliser crops by a varying amount.";
+    if (!on.empty()) {
+        fact.change = isAccepted ? "Lock them after the chart at least, and limit the ISO range."
+                                 : "Switch them off, or lock them after the chart.";
+    }
+    return fact;
+}
+
+Fact profileFact(const Rig& rig, const Camera& camera) {
+    const rig::Profile* own = rig::findProfile(camera.sheet, camera.settings.profile);
+    const rig::RecordingMode* codec = rig::findCodec(camera.sheet, camera.settings.codec);
+    const bool isLog =
+        own != nullptr && own->hasDeclaredCurve && own->curve.kind == colour::CurveKind::Log;
+    Fact fact{"profile", "Profile mix", isLog ? "log" : "as it is seen"};
+    const Camera* reference = referenceOf(rig);
+    if (reference != nullptr && reference->id != camera.id) {
+        fact.value =
+            (camera.settings.profile == reference->settings.profile ? "same as " : "not as ") +
+            reference->letter;
+    }
+    fact.why = isLog ? "Log needs a grade, exposure discipline and 10 bit."
+                     : "Ready to be shown as it is.";
+    if (isLog && codec != nullptr && codec->bitDepth < 10) {
+        fact.level = Level::Off;
+        fact.why = "Log in 8 bit bands in skies and walls, and breaks in the grade.";
+        fact.change = "Record 10 bit, or take a neutral profile.";
+        return fact;
+    }
+    if (isLog && rig.choices.look != "log") {
+        fact.level = Level::Near;
+        fact.change = "Take a neutral profile, or choose log for the rig.";
+    } else if (!isLog && rig.choices.look == "log") {
+        fact.level = Level::Near;
+        fact.why = "The rig is to be shot in log.";
+        fact.change = "Choose a log profile, if the body has one in 10 bit.";
+    }
+    if (reference != nullptr && reference->id != camera.id) {
+        const rig::Profile* theirs =
+            rig::findProfile(reference->sheet, reference->settings.profile);
+        const bool isTheirsLog = theirs != nullptr && theirs->hasDeclaredCurve &&
+                                 theirs->curve.kind == colour::CurveKind::Log;
+        if (isLog != isTheirsLog) {
+            fact.level = Level::Off;
+            fact.why += " The reference records " + reference->settings.profile +
+                        ": contrast and colour differ until each has its own LUT.";
+            fact.change = "Take the same family of profile on all cameras.";
+        } else if (camera.settings.profile != reference->settings.profile) {
+            fact.level = std::max(fact.level, Level::Near);
+            fact.why +=
+                " The reference records " + reference->settings.profile + ": curves differ.";
+            if (fact.change.empty()) fact.change = "Take the nearest profile to the reference's.";
+        } else if (camera.body != reference->body) {
+            fact.why += " Even under one name, curves of two bodies differ: measure.";
+        }
+    }
+    return fact;
+}
+
+/// Two-step sensors are quietest at their native values (common practice): one of the two rather
+/// than one between.
+Fact nativeIsoFact(const Camera& camera) {
+    const double iso = camera.settings.isoValue;
+    const auto& natives = camera.sheet.nativeIsoValues;
+    Fact fact{"nativeIso", "ISO against native", "unknown", Level::Unknown};
+    if (natives.empty()) {
+        fact.why = "No native value of this body is known.";
+        return fact;
+    }
+    double below = natives.front();
+    for (const double native : natives) {
+        if (native <= iso * 1.01) below = native;
+    }
+    const double stops = std::log2(iso / below);
+    fact.number = stops;
+    fact.unit = "stop";
+    fact.value = std::abs(stops) < 0.05 ? "native" : signedFixed(stops, 1) + " stop";
+    fact.level = stops < -0.05 ? Level::Near : stops <= 3.05 ? Level::Fine : Level::Near;
+    fact.why = "Above native " + fixed(below, 0) + "; each stop up costs 3 dB of noise.";
+    if (stops < -0.05)
+        fact.why = "Below its native " + fixed(below, 0) + ": highlights clip earlier.";
+    for (const double native : natives) {
+        if (native > iso * 1.01 && std::log2(native / iso) < 0.7 && stops > 0.9) {
+            fact.level = Level::Near;
+            fact.change = "ISO " + fixed(native, 0) + " is native, and quieter than ISO " +
+                          fixed(iso, 0) + ": take it, with ND or a smaller aperture.";
+        }
+    }
+    if (fact.change.empty() && fact.level == Level::Near) {
+        fact.change = stops < 0.0 ? "Raise it to ISO " + fixed(below, 0) + " and add ND."
+                                  : "More light is better than more ISO.";
+    }
+    return fact;
+}
+
+std::vector<Fact> storageFacts(const Rig& rig, const Camera& camera) {
+    const rig::Equipment& equipment = camera.equipment;
+    const double rate = camera.settings.bitRateMbps;
+    const double minutes = optics::cardMinutes(equipment.cardGigabytes, rate);
+    Fact card{"cardTime", "Recording time per card", minutesText(minutes)};
+    card.number = minutes;
+    card.unit = "min";
+    card.why = fixed(equipment.cardGigabytes, 0) + " GB at " + fixed(rate, 0) +
+               " Mb/s, 5 % kept free; " + fixed(0.45 * rate, 1) + " GB an hour.";
+    if (!optics::isCardFastEnough(equipment.cardMegabytesPerSecond, rate)) {
+        card.level = Level::Off;
+        card.why += " The card writes " + fixed(equipment.cardMegabytesPerSecond, 0) +
+                    " MB/s; twice the bit rate is " + fixed(rate / 4.0, 0) + " MB/s.";
+        card.change = "Take a faster card or a lower bit rate.";
+    }
+    if (equipment.longestTakeMinutes > 0.0) {
+        card.why += " The body stops after " + fixed(equipment.longestTakeMinutes, 0) + " min.";
+        if (equipment.longestTakeMinutes < minutes && equipment.longestTakeMinutes < 60.0) {
+            card.level = std::max(card.level, Level::Near);
+            if (card.change.empty())
+                card.change = "Restart it at pauses, before it stops by itself.";
+        }
+    }
+    const double gigabytes = optics::gigabytesFor(rate, rig.choices.dayMinutes);
+    const int cards = optics::cardsNeeded(equipment.cardGigabytes, rate, rig.choices.dayMinutes);
+    Fact day{
+        "day",
+        "A day's recording",
+        fixed(gigabytes, 0) + " GB, " + std::to_string(cards) + (cards == 1 ? " card" : " cards")};
+    day.number = gigabytes;
+    day.unit = "GB";
+    day.why = fixed(rig.choices.dayMinutes, 0) + " min; copying once at " +
+              fixed(rig.choices.copyMegabytesPerSecond, 0) + " MB/s takes " +
+              minutesText(optics::copyMinutes(gigabytes, rig.choices.copyMegabytesPerSecond)) +
+              ", " + fixed(rig.choices.copies, 0) + " copies are planned.";
+    if (cards > 1) {
+        day.level = Level::Near;
+        day.change = "Change the card at a pause, or take one of " +
+                     fixed(std::ceil(gigabytes / 0.95), 0) + " GB.";
+    }
+    return {card, day};
+}
+
+Fact powerFact(const Rig& rig, const Camera& camera) {
+    const rig::Equipment& equipment = camera.equipment;
+    const double hours =
+        equipment.batteryWattHours > 0.0
+            ? optics::batteryHours(equipment.batteryWattHours, equipment.powerWatts)
+            : 0.0;
+    Fact fact{"power", "Power"};
+    fact.number = equipment.powerWatts;
+    fact.unit = "W";
+    fact.value = fixed(equipment.powerWatts, 1) + " W, " + equipment.powerSource;
+    fact.why = equipment.batteryWattHours > 0.0
+                   ? "A battery of " + fixed(equipment.batteryWattHours, 0) + " Wh lasts " +
+                         minutesText(60.0 * hours) + "."
+                   : "No battery: it stops when the mains does.";
+    if (equipment.powerSource == "battery" && 60.0 * hours < rig.choices.dayMinutes) {
+        const double count = equipment.batteryWattHours > 0.0
+                                 ? std::ceil(rig.choices.dayMinutes / (60.0 * hours))
+                                 : 0.0;
+        fact.level = Level::Near;
+        fact.change = count > 0.0 ? "Charge " + fixed(count, 0) + " batteries, or run it on mains."
+                                  : "Run it on mains.";
+    }
+    if (equipment.hasSharedPort && equipment.isFeedNeeded &&
+        equipment.powerSource == "power over the data port") {
+        fact.level = Level::Off;
+        fact.why +=
+            " Power and data share its one port: it cannot be fed and send its picture at once.";
+        fact.change = "Use a dummy battery, or a hub that passes power.";
+    }
+    return fact;
+}
+
+Fact soundFact(const Rig& rig, const Camera& camera) {
+    Fact fact{"sound", "Sound", camera.settings.soundInput};
+    const bool isApart = rig.choices.sound == "apart";
+    const bool isOff = camera.settings.soundInput == "off";
+    fact.why =
+        isApart ? "The master is recorded apart; every camera needs a guide track to be aligned by."
+                : "The master goes into a camera: its level must be manual.";
+    if (isOff) {
+        fact.level = Level::Off;
+        fact.change =
+            "Switch a microphone on: without sound the takes cannot be aligned by the clap.";
+    } else if (!isApart && camera.settings.isAutoSoundLevel) {
+        fact.level = Level::Near;
+        fact.change = "Set the level by hand, with a safety track.";
+    }
+    return fact;
+}
+
+}  // namespace
+
+std::vector<Fact> sheetFacts(const Rig& rig, const Camera& camera) {
+    std::optional<SetAnalysis> set;
+    if (rig.plan) set.emplace(rig);
+    std::vector<Fact> facts{exposureFact(rig, camera),
+                            equivalentFact(rig, camera),
+                            depthFact(rig, camera),
+                            shutterFact(rig, camera),
+                            rateFact(rig, camera),
+                            whiteBalanceFact(camera, set ? &*set : nullptr),
+                            nativeIsoFact(camera),
+                            automaticsFact(rig, camera),
+                            profileFact(rig, camera)};
+    for (Fact& fact : storageFacts(rig, camera)) facts.push_back(std::move(fact));
+    facts.push_back(powerFact(rig, camera));
+    facts.push_back(soundFact(rig, camera));
+    return facts;
+}
+
+std::vector<SheetMark> sheetMarks(const Rig& rig, const Camera& camera) {
+    std::vector<SheetMark> marks;
+    for (const rig::CameraFlag& flag : rig::cameraFlags(rig, camera)) {
+        const bool isAutomatic = flag.field.rfind("auto", 0) == 0;
+        const bool isAccepted = isAutomatic && rig.choices.automatics == "automatic";
+        marks.push_back({flag.field, isAccepted ? Level::Near : Level::Off, flag.text});
+    }
+    const Camera* reference = referenceOf(rig);
+    if (reference == nullptr || reference->id == camera.id) return marks;
+    const auto compare =
+        [&](const char* field, const std::string& own, const std::string& theirs, const char* why) {
+            if (own != theirs)
+                marks.push_back({field, Level::Near, own + "; reference " + theirs + ": " + why});
+        };
+    compare("profile",
+            camera.settings.profile,
+            reference->settings.profile,
+            "contrast and colour will differ.");
+    if (camera.settings.width * reference->settings.height !=
+        camera.settings.height * reference->settings.width) {
+        marks.push_back({"size", Level::Near, "Another shape of picture than the reference's."});
+    }
+    if (camera.settings.isStabilised) {
+        marks.push_back(
+            {"stabilised", Level::Near, "A digital stabiliser crops by a varying amount."});
+    }
+    return marks;
+}
+
+DayNeeds dayNeeds(const Rig& rig) {
+    DayNeeds needs;
+    for (const Camera& camera : rig.cameras) {
+        needs.gigabytes +=
+            optics::gigabytesFor(camera.settings.bitRateMbps, rig.choices.dayMinutes);
+        needs.cards += optics::cardsNeeded(
+            camera.equipment.cardGigabytes, camera.settings.bitRateMbps, rig.choices.dayMinutes);
+        needs.watts += camera.equipment.powerWatts;
+    }
+    needs.copyMinutes = rig.choices.copies *
+                        optics::copyMinutes(needs.gigabytes, rig.choices.copyMegabytesPerSecond);
+    return needs;
+}
+
+}  // namespace rigmatch::plan

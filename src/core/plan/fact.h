@@ -1,0 +1,56 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "rig/set_plan.h"
+
+namespace rigmatch::plan {
+
+enum class Level { Fine, Near, Off, Unknown };
+/// "fine", "near", "off", "unknown".
+[[nodiscard]] const char* levelName(Level level);
+
+/// One computed thing about an object of the plan: what, how much, why, and what to change.
+struct Fact {
+    std::string key{};    ///< stable, for files: "depthOfField"
+    std::string title{};  ///< "Sharp from – to at f/2.8"
+    std::string value{};  ///< "2.29–2.43 m"
+    Level level = Level::Fine;
+    std::string why{};     ///< how it comes about
+    std::string change{};  ///< what to do; empty where nothing needs to be done
+    std::optional<double> number{};
+    std::string unit{};
+    std::optional<double> uncertainty{};  ///< in the same unit
+
+    bool operator==(const Fact&) const = default;
+};
+
+struct ObjectFacts {
+    std::string objectId;
+    std::vector<Fact> facts;
+};
+
+/// Something to improve, with the object it is about.
+struct Note {
+    Level level = Level::Near;
+    int weight = 0;  ///< the heavier, the earlier
+    std::string text{};
+    std::string change{};
+    std::string objectId{};
+
+    bool operator==(const Note&) const = default;
+};
+
+/// "2.31 m" or "7.6 ft", as the plan is shown.
+[[nodiscard]] std::string lengthText(const rig::SetPlan& plan, double metres);
+/// "+0.7 stop", with a real minus.
+[[nodiscard]] std::string stopsText(double stops, int decimals = 1);
+/// "1250 lx".
+[[nodiscard]] std::string luxText(double lux);
+/// "close" shortened names: the object's name, or what it is.
+[[nodiscard]] std::string nameOf(const rig::PlanObject& object);
+
+}  // namespace rigmatch::plan

@@ -1,0 +1,115 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <algorithm>
+#include <map>
+
+#include "plan/analysis.h"
+
+namespace rigmatch::plan {
+namespace {
+
+using rig::PlanKind;
+using rig::PlanObject;
+
+/// How much each thing hurts if it is left: safety and what cannot be mended later first, taste
+/// last.
+int weightOf(const std::string& key) {
+    static const std::map<std::string, int> kWeights{{"circuit", 100},
+                                                     {"power", 95},
+                                                     {"picture", 95},
+                                                     {"key", 85},
+                                                     {"axis", 80},
+                                                     {"intruders", 78},
+                                                     {"lens", 76},
+                                                     {"windowLevel", 74},
+                                                     {"colourMix", 72},
+                                                     {"exposureAtMark", 70},
+                                                     {"exposureAgainstReference", 70},
+                                                     {"depthOfField", 60},
+                                                     {"headHeight", 58},
+                                                     {"eyeHeight", 56},
+                                                     {"headroom", 50},
+                                                     {"eyeLine", 48},
+                                                     {"faceToBackground", 46},
+                                                     {"look", 44},
+                                                     {"keyToFill", 42},
+                                                     {"distance", 40},
+                                                     {"background", 38},
+                                                     {"chartSize", 36},
+                                                     {"daylight", 34},
+                                                     {"punchIn", 30},
+                                                     {"crops", 20},
+                                                     {"cutAngle", 18},
+                                                     {"hairLight", 16},
+                                                     {"spill", 14},
+                                                     {"caution", 12}};
+    const auto found = kWeights.find(key.substr(0, key.find('-')));
+    return found == kWeights.end() ? 10 : found->second;
+}
+
+std::string subjectName(const SetAnalysis& set, const PlanObject& object) {
+    if (object.kind != PlanKind::Camera) return nameOf(object);
+    const PlacedCamera* camera = set.cameraOf(object.id);
+    return camera == nullptr ? nameOf(object) : "Camera " + camera->camera->letter;
+}
+
+Note noteOf(const std::string& who, const Fact& fact, const std::string& objectId) {
+    Note note;
+    note.level = fact.level;
+    note.weight = weightOf(fact.key) + (fact.level == Level::Off ? 30 : 0);
+    note.text = who + ": " + fact.title + " " + fact.value + ".";
+    note.change = fact.change;
+    note.objectId = objectId;
+    return note;
+}
+
+void addFacts(const std::string& who,
+              const std::vector<Fact>& facts,
+              const std::string& objectId,
+              std::vector<Note>& notes) {
+    for (const Fact& fact : facts) {
+        if (fact.level != Level::Fine && !fact.change.empty())
+            notes.push_back(noteOf(who, fact, objectId));
+    }
+}
+
+/// Cameras of the rig that stand nowhere on the plan.
+void addUnplaced(const SetAnalysis& set, std::vector<Note>& notes) {
+    for (const rig::Camera& camera : set.rig().cameras) {
+        if (rig::findPlanCamera(set.plan(), camera.id) != nullptr) continue;
+        notes.push_back({Level::Near,
+                         90,
+                         "Camera " + camera.letter + " is not on the plan.",
+                         "Add it: its picture and its light are unknown until then.",
+                         {}});
+    }
+    if (objectsOf(set.plan(), PlanKind::Person).empty()) {
+        notes.push_back(
+            {Level::Near, 92, "Nobody is on the plan.", "Add the people at their marks.", {}});
+    }
+}
+
+}  // namespace
+
+std::vector<Note> SetAnalysis::notes() const {
+    std::vector<Note> notes;
+    addUnplaced(*this, notes);
+    addFacts("Room", roomFacts(*this), {}, notes);
+    for (const PlanObject& object : plan().objects) {
+        addFacts(subjectName(*this, object), facts(object.id), object.id, notes);
+    }
+    // The circuit tells about its load once; its lamps need not repeat it.
+    const bool isCircuitTold = std::any_of(notes.begin(), notes.end(), [](const Note& note) {
+        return note.objectId.empty() && note.weight >= 100;
+    });
+    if (isCircuitTold) {
+        std::erase_if(notes, [](const Note& note) {
+            return !note.objectId.empty() && note.text.find(": Power ") != std::string::npos;
+        });
+    }
+    std::stable_sort(notes.begin(), notes.end(), [](const Note& a, const Note& b) {
+        return a.weight > b.weight;
+    });
+    return notes;
+}
+
+}  // namespace rigmatch::plan

@@ -1,0 +1,118 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "rig/set_plan.h"
+
+#include <algorithm>
+
+#include "rig/choices.h"
+
+namespace rigmatch::rig {
+namespace {
+
+constexpr std::array<const char*, kPlanKinds.size()> kNames{"person",
+                                                            "camera",
+                                                            "light",
+                                                            "window",
+                                                            "door",
+                                                            "table",
+                                                            "riser",
+                                                            "backdrop",
+                                                            "prop",
+                                                            "flag",
+                                                            "bounce",
+                                                            "chart"};
+
+template <class List, class Match>
+auto* firstOf(List& list, Match match) {
+    const auto found = std::find_if(list.begin(), list.end(), match);
+    return found == list.end() ? nullptr : &*found;
+}
+
+template <class Plan>
+auto* planCameraOf(Plan& plan, const std::string& cameraId) {
+    return firstOf(plan.objects, [&](const PlanObject& object) {
+        return object.kind == PlanKind::Camera && object.cameraId == cameraId;
+    });
+}
+
+}  // namespace
+
+const PlanObject* findObject(const SetPlan& plan, const std::string& id) {
+    return firstOf(plan.objects, [&](const PlanObject& object) { return object.id == id; });
+}
+
+PlanObject* findObject(SetPlan& plan, const std::string& id) {
+    return firstOf(plan.objects, [&](const PlanObject& object) { return object.id == id; });
+}
+
+const PlanObject* findPlanCamera(const SetPlan& plan, const std::string& cameraId) {
+    return planCameraOf(plan, cameraId);
+}
+
+PlanObject* findPlanCamera(SetPlan& plan, const std::string& cameraId) {
+    return planCameraOf(plan, cameraId);
+}
+
+const Circuit* findCircuit(const SetPlan& plan, const std::string& id) {
+    return firstOf(plan.circuits, [&](const Circuit& circuit) { return circuit.id == id; });
+}
+
+std::string freshObjectId(const SetPlan& plan, PlanKind kind) {
+    for (std::size_t number = 1;; ++number) {
+        std::string id = std::string(kindName(kind)) + "-" + std::to_string(number);
+        if (findObject(plan, id) == nullptr) return id;
+    }
+}
+
+const char* kindName(PlanKind kind) { return kNames.at(static_cast<std::size_t>(kind)); }
+
+std::optional<PlanKind> kindOfName(const std::string& name) {
+    for (const PlanKind kind : kPlanKinds) {
+        if (name == kindName(kind)) return kind;
+    }
+    return std::nullopt;
+}
+
+const std::vector<School>& schools() {
+    static const std::vector<School> kSchools{
+        {"automatics",
+         "Exposure, white balance, focus",
+         {{"locked", "locked on every camera"}, {"automatic", "automatic"}},
+         "Each camera's automatic sees another frame, so automatics must disagree.",
+         &Choices::automatics},
+        {"look",
+         "Picture profile",
+         {{"neutral", "neutral, matched in camera"},
+          {"finished", "finished look in camera"},
+          {"log", "log, graded later"}},
+         "Neutral, unless there is time to grade and every camera records log in 10 bit.",
+         &Choices::look},
+        {"rates",
+         "Frame rate",
+         {{"delivery", "as delivered"}, {"24/25", "24 or 25, film look"}, {"30", "30"}},
+         "The delivery and the mains decide; a look is no reason to convert every frame.",
+         &Choices::rates},
+        {"sound",
+         "Sound",
+         {{"apart", "own recorder, line to the cameras"}, {"camera", "into a camera"}},
+         "A separate master with a line to the cameras leaves a spare when one of them fails.",
+         &Choices::sound},
+        {"key",
+         "Key light",
+         {{"modelled", "from the side, 45–60°"}, {"flat", "flat, from the front"}},
+         "A modelled key of 1–2 stops has depth; it is checked per camera before more is chosen.",
+         &Choices::key},
+        {"headroom",
+         "Headroom",
+         {{"tight", "three fingers to a fist"}, {"wide", "about 20 %, for punch-ins"}},
+         "Tight, unless one camera must serve two sizes in the edit.",
+         &Choices::headroom},
+        {"daylight",
+         "Windows",
+         {{"blackout", "black out, lamps only"}, {"daylight", "use and support daylight"}},
+         "Daylight moves all day; a set that stays, or cameras that must match, cannot follow it.",
+         &Choices::daylight},
+    };
+    return kSchools;
+}
+
+}  // namespace rigmatch::rig

@@ -1,0 +1,328 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <QCheckBox>
+#include <QDialog>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListView>
+#include <QMenu>
+#include <QPushButton>
+
+#include "app/screens/set/layout_dialogs.h"
+#include "app/screens/set/picture_strip.h"
+#include "app/screens/set/plan_view.h"
+#include "app/widgets/fact_list.h"
+#include "support/app_fixture.h"
+
+using namespace rigmatch;
+using namespace rigmatch::app;
+using support::AppFixture;
+using support::child;
+
+class TestSetScreen : public QObject {
+    Q_OBJECT
+    std::unique_ptr<AppFixture> m_app;
+
+    QWidget* window() const { return m_app->window.get(); }
+    PlanView* view() const { return child<PlanView>(window(), "planView"); }
+    const rig::PlanObject& object(const char* id) const {
+        return *rig::findObject(*m_app->document.rig().plan, id);
+    }
+    void click(const QPointF& at, Qt::KeyboardModifiers keys = {}) const {
+        QTest::mouseClick(view(), Qt::LeftButton, keys, at.toPoint());
+    }
+    void drag(const QPointF& from, const QPointF& by, Qt::KeyboardModifiers keys = {}) const {
+        QTest::mousePress(view(), Qt::LeftButton, keys, from.toPoint());
+        for (int step = 1; step <= 5; ++step) {
+            const QPointF at = from + by * step / 5.0;
+            QMouseEvent move(
+                QEvent::MouseMove, at, view()->mapToGlobal(at), Qt::NoButton, Qt::LeftButton, keys);
+            QApplication::sendEvent(view(), &move);
+        }
+        QTest::mouseRelease(view(), Qt::LeftButton, keys, (from + by).toPoint());
+    }
+    QString factValue(const QString& title) const {
+        const auto* model = child<FactList>(window(), "factList")->model();
+        for (int row = 0; row < model->rowCount(); ++row) {
+            const QModelIndex index = model->index(row, 0);
+            if (index.data(FactListModel::TitleRole).toString().startsWith(title)) {
+                return index.data(FactListModel::ValueRole).toString();
+            }
+        }
+        return "no such fact";
+    }
+
+private Q_SLOTS:
+    void init() {
+        m_app = std::make_unique<AppFixture>();
+        m_app->openDemo();
+        QVERIFY(m_app->show("set"));
+    }
+    void cleanup() { m_app.reset(); }
+
+    void clickingChoosesAndTellsFacts() {
+        click(view()->placeOf("camera-2"));
+        QCOMPARE(child<QLineEdit>(window(), "objectNameEdit")->text(), QString("restorer close"));
+        QCOMPARE(factValue("Lens for a medium close shot"), QString("50 mm"));
+        QVERIFY(factValue("Brightness against A").startsWith(QString::fromUtf8("−0.34")));
+        click(view()->placeOf("person-1"));
+        QVERIFY(factValue("Key").startsWith("key, "));
+        QTest::keyClick(view(), Qt::Key_Escape);
+        QCOMPARE(child<QLineEdit>(window(), "objectNameEdit")->text(), QString("Room"));
+        QVERIFY(factValue("Workshop sockets").contains("of 1840 VA"));
+    }
+    void draggingMovesOnTheGridAndIsOneUndoStep() {
+        const auto before = object("light-1");
+        const int steps = m_app->document.undoStack().count();
+        drag(view()->placeOf("light-1"), {57, 33});
+        const auto after = object("light-1");
+        QVERIFY(after.xMetres > before.xMetres + 0.3);
+        QVERIFY(std::abs(std::remainder(after.xMetres, 0.05)) < 1e-6);
+        QVERIFY(std::abs(std::remainder(after.zMetres, 0.05)) < 1e-6);
+        QCOMPARE(m_app->document.undoStack().count(), steps + 1);
+        support::trigger(window(), "undoAction");
+        QVERIFY(object("light-1") == before);
+    }
+    void altDragsOffTheGrid() {
+        drag(view()->placeOf("light-1"), {41, 0}, Qt::AltModifier);
+        QVERIFY(std::abs(std::remainder(object("light-1").xMetres, 0.05)) > 1e-4);
+    }
+    void nothingLeavesTheRoom() {
+        drag(view()->placeOf("camera-1"), {0, 2000});
+        QCOMPARE(object("camera-1").zMetres, m_app->document.rig().plan->depthMetres);
+    }
+    void theHandleTurnsTheAim() {
+        click(view()->placeOf("light-1"));
+        const auto handle = view()->handleOf("light-1");
+        QVERIFY(handle.has_value());
+        const double before = object("light-1").aimXMetres;
+        drag(*handle, {60, 0});
+        QVERIFY(object("light-1").aimXMetres > before + 0.3);
+        QVERIFY(object("light-1").xMetres < 1.0);
+        click(view()->placeOf("person-1"));
+        drag(*view()->handleOf("person-1"), {-60, 0});
+        QVERIFY(object("person-1").facingDegrees < 0.0);
+    }
+    void escapeGivesADragUp() {
+        const auto before = object("light-1");
+        QTest::mousePress(view(), Qt::LeftButton, {}, view()->placeOf("light-1").toPoint());
+        const QPointF at = view()->placeOf("light-1") + QPointF(80, 0);
+        QMouseEvent move(
+            QEvent::MouseMove, at, view()->mapToGlobal(at), Qt::NoButton, Qt::LeftButton, {});
+        QApplication::sendEvent(view(), &move);
+        QTest::keyClick(view(), Qt::Key_Escape);
+        QTest::mouseRelease(view(), Qt::LeftButton, {}, at.toPoint());
+        QVERIFY(object("light-1") == before);
+    }
+    void arrowsMoveAndARowOfThemIsOneStep() {
+        click(view()->placeOf("person-2"));
+        view()->setFocus();
+        const auto before = object("person-2");
+        const int steps = m_app->document.undoStack().count();
+        for (int i = 0; i < 3; ++i) QTest::keyClick(view(), Qt::Key_Right);
+        QTest::keyClick(view(), Qt::Key_Down, Qt::ControlModifier);
+        QTest::keyClick(view(), Qt::Key_PageUp);
+        QVERIFY(std::abs(object("person-2").xMetres - before.xMetres - 0.15) < 1e-9);
+        QVERIFY(std::abs(object("person-2").zMetres - before.zMetres - 0.01) < 1e-9);
+        QVERIFY(std::abs(object("person-2").heightMetres - before.heightMetres - 0.05) < 1e-9);
+        QCOMPARE(m_app->document.undoStack().count(), steps + 1);
+    }
+    void spaceGoesThroughTheObjectsAndDeleteRemoves() {
+        view()->setFocus();
+        QTest::keyClick(view(), Qt::Key_Space);
+        QCOMPARE(child<QLineEdit>(window(), "objectNameEdit")->text(), QString("restorer"));
+        QTest::keyClick(view(), Qt::Key_Space);
+        QCOMPARE(child<QLineEdit>(window(), "objectNameEdit")->text(), QString("apprentice"));
+        QTest::keyClick(view(), Qt::Key_Space, Qt::ShiftModifier);
+        QTest::keyClick(view(), Qt::Key_Delete);
+        QVERIFY(rig::findObject(*m_app->document.rig().plan, "person-1") == nullptr);
+        support::trigger(window(), "undoAction");
+        QVERIFY(rig::findObject(*m_app->document.rig().plan, "person-1") != nullptr);
+    }
+    void sideViewMovesDepthAndHeight() {
+        QTest::mouseClick(child<QPushButton>(window(), "fromSideButton"), Qt::LeftButton);
+        const auto before = object("light-2");
+        drag(view()->placeOf("light-2"), {0, 40});
+        QVERIFY(object("light-2").heightMetres < before.heightMetres - 0.1);
+        QCOMPARE(object("light-2").xMetres, before.xMetres);
+    }
+    void exactNumbersAreTypedAndRefusedWithReason() {
+        click(view()->placeOf("camera-2"));
+        QTest::mouseClick(child<QPushButton>(window(), "numbersTab"), Qt::LeftButton);
+        auto* height = child<QLineEdit>(window(), "heightMetresEdit");
+        height->setFocus();
+        height->selectAll();
+        QTest::keyClicks(height, "1,52");
+        QTest::keyClick(height, Qt::Key_Return);
+        QCOMPARE(object("camera-2").heightMetres, 1.52);
+        auto* label = child<QLabel>(window(), "refusalLabel");
+        QVERIFY(!label->isVisible());
+        for (const auto& [typed, words] : std::vector<std::pair<QString, QString>>{
+                 {"0", "0 m was given; allowed is 0.05 to 12 m"},
+                 {"99999", "99999 m was given"},
+                 {"3.5", "the ceiling is at 2.7 m"},
+                 {"high", "\"high\" is no number"}}) {
+            height->setFocus();
+            height->selectAll();
+            QTest::keyClicks(height, typed);
+            QTest::keyClick(height, Qt::Key_Return);
+            QVERIFY2(label->isVisible() && label->text().contains(words),
+                     qPrintable(label->text()));
+            QCOMPARE(object("camera-2").heightMetres, 1.52);
+        }
+        auto* x = child<QLineEdit>(window(), "xMetresEdit");
+        x->setFocus();
+        x->selectAll();
+        QTest::keyClicks(x, "7");
+        QTest::keyClick(x, Qt::Key_Return);
+        QVERIFY2(label->text().contains("the room is 5.2 m wide"), qPrintable(label->text()));
+    }
+    void addingPutsARealThingOnThePlan() {
+        auto* menu = child<QMenu>(window(), "addMenu");
+        for (const char* kind : {"person",
+                                 "light",
+                                 "window",
+                                 "door",
+                                 "table",
+                                 "riser",
+                                 "backdrop",
+                                 "prop",
+                                 "flag",
+                                 "bounce",
+                                 "chart"}) {
+            const std::size_t before = m_app->document.rig().plan->objects.size();
+            child<QAction>(menu, (std::string(kind) + "AddAction").c_str())->trigger();
+            QCOMPARE(m_app->document.rig().plan->objects.size(), before + 1);
+            QCOMPARE(std::string(rig::kindName(m_app->document.rig().plan->objects.back().kind)),
+                     std::string(kind));
+        }
+        child<QAction>(menu, "cameraAddAction")->trigger();
+        QCOMPARE(m_app->document.rig().cameras.size(), std::size_t{5});
+        QVERIFY(
+            rig::findPlanCamera(*m_app->document.rig().plan, m_app->document.rig().cameras[4].id));
+    }
+    void duplicatingAndMirroring() {
+        click(view()->placeOf("light-1"));
+        support::trigger(window(), "duplicateAction");
+        QCOMPARE(m_app->document.rig().plan->objects.back().name, std::string("key copy"));
+        click(view()->placeOf("camera-2"));
+        click(view()->placeOf("camera-3"), Qt::ShiftModifier);
+        support::trigger(window(), "mirrorAction");
+        QVERIFY(std::abs(object("camera-2").xMetres + object("camera-3").xMetres - 5.2) < 1e-9);
+        QCOMPARE(object("camera-3").zMetres, object("camera-2").zMetres);
+        QVERIFY(std::abs(object("camera-2").aimXMetres + object("camera-3").aimXMetres - 5.2) <
+                1e-9);
+    }
+    void notesLeadToTheirObject() {
+        auto* notes = child<FactList>(window(), "notesList");
+        QVERIFY(notes->model()->rowCount() > 3);
+        for (int row = 0; row < notes->model()->rowCount(); ++row) {
+            const QModelIndex index = notes->model()->index(row, 0);
+            if (!index.data(FactListModel::TitleRole).toString().startsWith("apprentice")) continue;
+            notes->scrollTo(index);
+            QTest::mouseClick(
+                notes->viewport(), Qt::LeftButton, {}, notes->visualRect(index).center());
+            QCOMPARE(child<QLineEdit>(window(), "objectNameEdit")->text(), QString("apprentice"));
+            return;
+        }
+        QFAIL("no note about the apprentice");
+    }
+    void picturesFollowAndEnlarge() {
+        auto* picture = child<PredictedPicture>(window(), "predicted-camera-1");
+        QTRY_VERIFY_WITH_TIMEOUT(!picture->picture().isNull(), 20000);
+        auto* strip = child<PictureStrip>(window(), "pictureStrip");
+        QTRY_VERIFY_WITH_TIMEOUT(strip->pictures().isIdle() && picture->picture().width() == 320,
+                                 30000);
+        const QImage before = picture->picture();
+        drag(view()->placeOf("light-1"), {150, 60});
+        QTRY_VERIFY_WITH_TIMEOUT(strip->pictures().isIdle() && picture->picture().width() == 320,
+                                 30000);
+        QVERIFY(picture->picture() != before);
+        picture->setFocus();
+        QTest::keyClick(picture, Qt::Key_Return);
+        auto* dialog = window()->findChild<QDialog*>("largePictureDialog");
+        QVERIFY(dialog != nullptr && dialog->isVisible());
+        auto* large = child<PredictedPicture>(dialog, "largePicture");
+        QTRY_VERIFY_WITH_TIMEOUT(large->picture().width() == 960, 60000);
+        QTest::keyClick(dialog, Qt::Key_Escape);
+        QTRY_VERIFY(window()->findChild<QDialog*>("largePictureDialog") == nullptr);
+    }
+    void aRigWithoutPlanStartsFromALayout() {
+        m_app->prompter.answer = Answer::No;
+        support::trigger(window(), "newAction");
+        auto* label = child<QLabel>(window(), "setEmptyLabel");
+        QVERIFY(label->isVisible());
+        QTest::mouseClick(child<QPushButton>(window(), "startLayout2Button"), Qt::LeftButton);
+        QVERIFY(!label->isVisible());
+        QCOMPARE(m_app->document.rig().cameras.size(), std::size_t{3});
+        QVERIFY(m_app->document.rig().plan.has_value());
+        support::trigger(window(), "undoAction");
+        QVERIFY(label->isVisible());
+    }
+    void ownLayoutsAreKeptAsFiles() {
+        Q_EMIT child<QMenu>(window(), "layoutMenu")->aboutToShow();
+        child<QAction>(window(), "saveLayoutAction")->trigger();
+        auto* dialog = window()->findChild<QDialog*>("layoutNameDialog");
+        QVERIFY(dialog != nullptr);
+        auto* name = child<QLineEdit>(dialog, "layoutNameEdit");
+        name->selectAll();
+        QTest::keyClicks(name, "granary duo");
+        QTest::keyClick(name, Qt::Key_Return);
+        QVERIFY(QFile::exists(m_app->folder.filePath("layouts/granary duo.riglayout")));
+        auto* menu = child<QMenu>(window(), "layoutMenu");
+        Q_EMIT menu->aboutToShow();
+        QVERIFY(menu->findChild<QAction*>("ownLayout-granary duo") != nullptr);
+    }
+    void roomDialogChangesTheRoomAndRefuses() {
+        QTest::mouseClick(child<QPushButton>(window(), "roomButton"), Qt::LeftButton);
+        auto* dialog = window()->findChild<QDialog*>("roomDialog");
+        QVERIFY(dialog != nullptr);
+        auto* width = child<QLineEdit>(dialog, "widthMetresEdit");
+        const auto type = [&](const QString& text) {
+            width->setFocus();
+            width->selectAll();
+            QTest::keyClicks(width, text);
+            QTest::keyClick(width, Qt::Key_Return);
+        };
+        type("6.4");
+        QCOMPARE(m_app->document.rig().plan->widthMetres, 6.4);
+        type("2");
+        auto* label = child<QLabel>(dialog, "roomRefusalLabel");
+        QVERIFY2(label->isVisible() &&
+                     label->text().contains("from the left wall; the room is 2 m wide"),
+                 qPrintable(label->text()));
+        QCOMPARE(m_app->document.rig().plan->widthMetres, 6.4);
+        type("1e9");
+        QVERIFY(label->text().contains("allowed is 1 to 60 m"));
+        child<QCheckBox>(dialog, "feetCheck")->click();
+        QVERIFY(child<QLabel>(window(), "setSummary")->text().contains("ft"));
+    }
+    void lensesAreReadFromAList() {
+        const auto lenses = lensesOf("24 f/2.8, 24-70mm f/2.8, 85 T1.5");
+        QVERIFY(lenses.has_value());
+        QCOMPARE(lenses->size(), std::size_t{3});
+        QCOMPARE((*lenses)[1].longFocalMm, 70.0);
+        QCOMPARE(lensText(*lenses), QString("24 f/2.8, 24-70 f/2.8, 85 f/1.5"));
+        QVERIFY(!lensesOf("0 f/2.8") && !lensesOf("50") && !lensesOf("70-24 f/4") &&
+                !lensesOf("x"));
+    }
+    void everyControlHasAName() {
+        for (QWidget* widget : child<QWidget>(window(), "setScreen")->findChildren<QWidget*>()) {
+            if (widget->focusPolicy() == Qt::NoFocus || !widget->isVisible()) continue;
+            if (widget->objectName().startsWith("qt_") ||
+                widget->parent()->inherits("QAbstractItemView"))
+                continue;
+            QVERIFY2(!widget->objectName().isEmpty(), widget->metaObject()->className());
+            QVERIFY2(!widget->accessibleName().isEmpty(), qPrintable(widget->objectName()));
+        }
+    }
+    void longNamesKeepTheLayout() {
+        rig::Rig next = m_app->document.rig();
+        for (rig::PlanObject& each : next.plan->objects) each.name = std::string(60, 'W');
+        for (rig::Camera& camera : next.cameras) camera.role = std::string(60, 'W');
+        m_app->document.change("long", next);
+        QVERIFY(m_app->window->minimumSizeHint().width() <= 1280);
+    }
+};
+
+QTEST_MAIN(TestSetScreen)
+#include "test_set_screen.moc"

@@ -1,0 +1,282 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <QtTest>
+#include <cmath>
+
+#include "plan/analysis.h"
+#include "plan/edit.h"
+#include "plan/layouts.h"
+#include "plan/shot_size.h"
+#include "sim/clock_bench.h"
+
+using namespace rigmatch;
+using namespace rigmatch::plan;
+using rig::PlanKind;
+using rig::PlanObject;
+
+namespace {
+
+const Fact& factOf(const std::vector<Fact>& facts, const std::string& key) {
+    for (const Fact& fact : facts) {
+        if (fact.key == key) return fact;
+    }
+    qFatal("no fact %s", key.c_str());
+}
+
+Fact demoFact(const rig::Rig& rig, const char* objectId, const char* key) {
+    return factOf(SetAnalysis(rig).facts(objectId), key);
+}
+
+/// Host and guest with three cameras: the layout is without fault in these things, so that each
+/// test can break one.
+rig::Rig talk() { return rig::withLayout({}, builtInLayouts()[1]); }
+
+PlanObject& placeOfLetter(rig::Rig& rig, char letter) {
+    return *rig::findPlanCamera(*rig.plan, rig.cameras[static_cast<std::size_t>(letter - 'A')].id);
+}
+
+}  // namespace
+
+class TestSetAnalysis : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void everyObjectOfEveryLayoutHasFactsWithReasons() {
+        for (const rig::Layout& layout : builtInLayouts()) {
+            const rig::Rig rig = rig::withLayout({}, layout);
+            const SetAnalysis set(rig);
+            for (const PlanObject& object : rig.plan->objects) {
+                const auto facts = set.facts(object.id);
+                QVERIFY2(!facts.empty(), object.id.c_str());
+                for (const Fact& fact : facts) {
+                    QVERIFY2(!fact.value.empty() && !fact.title.empty(), fact.key.c_str());
+                    QVERIFY2(!fact.why.empty() || fact.key == "partner", fact.key.c_str());
+                    QVERIFY2(fact.level != Level::Off || !fact.change.empty(), fact.key.c_str());
+                    QVERIFY2(!fact.number || std::isfinite(*fact.number), fact.key.c_str());
+                }
+            }
+            for (const Note& note : set.notes()) {
+                QVERIFY2(note.level != Level::Off, (layout.title + ": " + note.text).c_str());
+            }
+        }
+    }
+    void notesAreInTheOrderOfTheirWeight() {
+        const auto notes = SetAnalysis(sim::clockBenchRig()).notes();
+        QVERIFY(notes.size() > 3);
+        for (std::size_t i = 1; i < notes.size(); ++i) {
+            QVERIFY(notes[i - 1].weight >= notes[i].weight);
+        }
+    }
+    /// Handbook 3.2: 36 mm wide, head 0.23 m, 50 mm at 2 m: head 29 % of the frame's height.
+    void headHeightFollowsTheTable() {
+        rig::Rig rig = talk();
+        PlanObject& b = placeOfLetter(rig, 'B');
+        PlanObject& person = *rig::findObject(*rig.plan, "person-1");
+        person.headMetres = 0.23;
+        person.facingDegrees = 0.0;
+        b.xMetres = person.xMetres;
+        b.zMetres = person.zMetres + 2.0 + 0.07;
+        b.heightMetres = b.aimHeightMetres = person.heightMetres;
+        b.aimXMetres = person.xMetres;
+        b.aimZMetres = person.zMetres;
+        const Fact head = factOf(SetAnalysis(rig).facts(b.id), "headHeight");
+        QVERIFY2(std::abs(*head.number - 29.0) < 0.8, qPrintable(QString::number(*head.number)));
+    }
+    /// Handbook 3.6: 0.15 m at 2 m is 4.3°.
+    void eyeHeightSaysWhatToDo() {
+        rig::Rig rig = talk();
+        PlanObject& b = placeOfLetter(rig, 'B');
+        QCOMPARE(demoFact(rig, b.id.c_str(), "eyeHeight").level, Level::Fine);
+        b.heightMetres += 0.35;
+        const Fact high = demoFact(rig, b.id.c_str(), "eyeHeight");
+        QVERIFY(high.level != Level::Fine);
+        QVERIFY(high.value.front() == '+' && high.change.find("Set the lens to 1.2") == 0);
+    }
+    void crossingTheAxisIsSaidAtTheOneThatCrosses() {
+        rig::Rig rig = talk();
+        PlanObject& c = placeOfLetter(rig, 'C');
+        QCOMPARE(demoFact(rig, c.id.c_str(), "axis").value, std::string("kept"));
+        c.zMetres = 0.4;
+        QCOMPARE(demoFact(rig, c.id.c_str(), "axis").value, std::string("crossed"));
+        QCOMPARE(demoFact(rig, placeOfLetter(rig, 'A').id.c_str(), "axis").level, Level::Near);
+        c.zMetres = rig::findObject(*rig.plan, "person-1")->zMetres;
+        c.xMetres = 0.2;
+        QCOMPARE(demoFact(rig, c.id.c_str(), "axis").value, std::string("on the line"));
+    }
+    void unequalSinglesAreComparedHeadToHead() {
+        rig::Rig rig = talk();
+        QCOMPARE(demoFact(rig, placeOfLetter(rig, 'B').id.c_str(), "headHeight").level,
+                 Level::Fine);
+        PlanObject& c = placeOfLetter(rig, 'C');
+        const Vec away = placeOf(c) - aimOf(c);
+        c.xMetres += 0.25 * away.x();
+        c.zMetres += 0.25 * away.z();
+        const Fact fact = demoFact(rig, c.id.c_str(), "headHeight");
+        QCOMPARE(fact.level, Level::Off);
+        QVERIFY(fact.why.find("against B") != std::string::npos && !fact.change.empty());
+    }
+    void standsAndOtherCamerasInThePictureAreFound() {
+        rig::Rig rig = talk();
+        PlanObject& a = placeOfLetter(rig, 'A');
+        QCOMPARE(demoFact(rig, a.id.c_str(), "intruders").value, std::string("nothing"));
+        PlanObject& c = placeOfLetter(rig, 'C');
+        c.xMetres = 2.2;
+        c.zMetres = 3.2;
+        const Fact fact = demoFact(rig, a.id.c_str(), "intruders");
+        QCOMPARE(fact.value, std::string("camera C"));
+        QVERIFY(fact.level == Level::Off && fact.change.find("Move camera C out by") == 0);
+        rig.plan->heightMetres = 1.9;
+        for (PlanObject& object : rig.plan->objects)
+            object.heightMetres = std::min(object.heightMetres, 1.5);
+        QVERIFY(demoFact(rig, a.id.c_str(), "intruders").why.find("the ceiling, top edge") !=
+                std::string::npos);
+    }
+    void ownedLensesAreChosenByTheWantedShot() {
+        rig::Rig rig = talk();
+        const SetAnalysis set(rig);
+        const PlacedCamera& b = set.cameras()[1];
+        const LensChoice choice =
+            chooseLens(*rig.plan, *b.view, *wantedWidth(*rig.plan, *b.place, *b.view));
+        QCOMPARE(*choice.chosenMm, 50.0);
+        placeOfLetter(rig, 'B').shot = "wide";
+        const Fact fact = demoFact(rig, placeOfLetter(rig, 'B').id.c_str(), "lens");
+        QVERIFY(fact.level == Level::Off && fact.change == "Put the 24 mm on.");
+        rig.plan->lenses.clear();
+        QVERIFY(demoFact(rig, placeOfLetter(rig, 'B').id.c_str(), "lens")
+                    .why.find("which lenses you own") != std::string::npos);
+        rig.plan->lenses = {{16.0, 70.0, 4.0}};
+        const SetAnalysis zoomed(rig);
+        const PlacedCamera& wide = zoomed.cameras()[1];
+        const LensChoice zoom =
+            chooseLens(*rig.plan, *wide.view, *wantedWidth(*rig.plan, *wide.place, *wide.view));
+        QVERIFY(std::abs(*zoom.chosenMm - zoom.wantedMm) <= 0.5);
+    }
+    /// Handbook 3.8: the 9:16 window of 50 mm at 2 m full frame is 0.44 m: the head fits.
+    void cropsAndPunchIns() {
+        rig::Rig rig = talk();
+        const Fact wide = demoFact(rig, placeOfLetter(rig, 'A').id.c_str(), "crops");
+        QVERIFY(wide.level == Level::Near);
+        rig.choices.isUprightWanted = false;
+        QCOMPARE(demoFact(rig, placeOfLetter(rig, 'A').id.c_str(), "crops").level, Level::Fine);
+        rig.choices.largestZoom = 2.5;
+        QCOMPARE(demoFact(rig, placeOfLetter(rig, 'B').id.c_str(), "punchIn").level, Level::Near);
+        rig.choices.deliveryWidthPx = 7680.0;
+        QCOMPARE(demoFact(rig, placeOfLetter(rig, 'B').id.c_str(), "punchIn").level, Level::Off);
+    }
+    void bothSchoolsOfTheKey() {
+        rig::Rig rig = talk();
+        QCOMPARE(demoFact(rig, "person-1", "key").level, Level::Fine);
+        rig.choices.key = "flat";
+        QVERIFY(demoFact(rig, "person-1", "key").level != Level::Fine);
+    }
+    void mixedColoursOnSkinAreToldFromThoseOffIt() {
+        rig::Rig rig = talk();
+        QCOMPARE(demoFact(rig, "person-1", "colourMix").level, Level::Fine);
+        rig::findObject(*rig.plan, "light-3")->kelvin = 3200.0;
+        const Fact mixed = demoFact(rig, "person-1", "colourMix");
+        QCOMPARE(mixed.level, Level::Off);
+        QVERIFY2(std::abs(*mixed.number - 133.9) < 0.1, "handbook 11.5: 3200 to 5600 K is 133.9");
+        QCOMPARE(demoFact(rig, "light-3", "colour").level, Level::Off);
+    }
+    void overloadedCircuitsAreTheFirstNote() {
+        rig::Rig rig = talk();
+        for (PlanObject& object : rig.plan->objects) {
+            if (object.kind == PlanKind::Light) object.powerWatts = 900.0;
+        }
+        const SetAnalysis set(rig);
+        const auto notes = set.notes();
+        QVERIFY(notes.front().text.find("Wall sockets") != std::string::npos);
+        QCOMPARE(notes.front().level, Level::Off);
+        QVERIFY(demoFact(rig, "light-1", "power").why.find("licensed electrician") !=
+                std::string::npos);
+    }
+    /// Handbook 3.10: a window 4.8 stops over the face needs 3 stops of film to be 1.8 above.
+    void windowsAskForFilm() {
+        rig::Rig rig = sim::clockBenchRig();
+        PlanObject& window = *rig::findObject(*rig.plan, "window-1");
+        window.filmStops = 0.0;
+        const double over = *demoFact(rig, "window-1", "windowLevel").number;
+        window.luxAtGlass *= std::exp2(4.8 - over);
+        const Fact bare = demoFact(rig, "window-1", "windowLevel");
+        QVERIFY(std::abs(*bare.number - 4.8) < 0.1 && bare.level == Level::Off);
+        QVERIFY2(bare.change.find("Put ND film of 3 stops") == 0, bare.change.c_str());
+        window.filmStops = 3.0;
+        QVERIFY(std::abs(*demoFact(rig, "window-1", "windowLevel").number - 1.8) < 0.15);
+        QCOMPARE(demoFact(rig, "window-1", "windowLevel").level, Level::Fine);
+        rig.choices.daylight = "blackout";
+        QCOMPARE(demoFact(rig, "window-1", "daylight").level, Level::Near);
+    }
+    void overheadLoadsAndHotLampsAreCautioned() {
+        rig::Rig rig = talk();
+        PlanObject& lamp = *rig::findObject(*rig.plan, "light-1");
+        lamp.mount = "overhead";
+        QVERIFY(demoFact(rig, "light-1", "caution").why.find("safety bond") != std::string::npos);
+        lamp.lightType = "tungsten spot";
+        QVERIFY(demoFact(rig, "light-1", "caution").value.find("hot") != std::string::npos);
+    }
+    void whatCannotBeKnownIsUnknown() {
+        rig::Rig rig = talk();
+        rig.cameras[1].settings.isAutoExposure = true;
+        const Fact fact =
+            demoFact(rig, placeOfLetter(rig, 'B').id.c_str(), "exposureAgainstReference");
+        QCOMPARE(fact.level, Level::Unknown);
+        QVERIFY(!fact.number && fact.value == "unknown");
+        rig.cameras[1].lens.focalLengthMm = 5000.0;
+        const auto facts = SetAnalysis(rig).facts(placeOfLetter(rig, 'B').id);
+        QCOMPARE(facts.size(), std::size_t{1});
+        QVERIFY(facts[0].why.find("allowed is 1.0 to 2000.0 mm") != std::string::npos);
+    }
+    void lensLossAndPrompterAreInTheDifference() {
+        rig::Rig rig = talk();
+        placeOfLetter(rig, 'B').glassStops = 0.67;
+        rig.cameras[1].lens.transmissionStops = 0.2;
+        rig.cameras[1].filterStops = 0.1;
+        QVERIFY(std::abs(plannedDifferenceStops(rig, rig.cameras[1], rig.cameras[0]) + 0.97) <
+                1e-9);
+    }
+    void feetAreShownWhereWanted() {
+        rig::Rig rig = talk();
+        rig.plan->isInFeet = true;
+        QVERIFY(SetAnalysis(rig).facts({})[0].value.find("18.0 ft") == 0);
+    }
+    void movingSnapsFollowsAndStaysInside() {
+        rig::SetPlan plan = *talk().plan;
+        const PlanObject camera = *rig::findPlanCamera(plan, "camera-2");
+        moveObject(plan, "person-1", 2.4, 2.3);
+        const PlanObject& followed = *rig::findPlanCamera(plan, "camera-2");
+        QVERIFY(std::abs(followed.aimXMetres - camera.aimXMetres - 0.3) < 1e-9);
+        moveObject(plan, "person-1", -3.0, 99.0);
+        QCOMPARE(rig::findObject(plan, "person-1")->xMetres, 0.0);
+        QCOMPARE(rig::findObject(plan, "person-1")->zMetres, plan.depthMetres);
+        QVERIFY(std::abs(snapped(plan, 1.234) - 1.25) < 1e-9);
+        plan.isInFeet = true;
+        QVERIFY(std::abs(snapped(plan, 0.30) - 0.3048) < 1e-9);
+        plan.objects.push_back(newObject(plan, PlanKind::Window, 0.2, 3.0));
+        QCOMPARE(plan.objects.back().xMetres, 0.0);
+        QCOMPARE(plan.objects.back().facingDegrees, 90.0);
+        removeObject(plan, "person-1");
+        QVERIFY(rig::findPlanCamera(plan, "camera-2")->targetId.empty());
+    }
+    void mirroringMakesATwin() {
+        rig::Rig rig = talk();
+        placeOfLetter(rig, 'C').zMetres += 0.4;
+        alignObjects(
+            *rig.plan, {placeOfLetter(rig, 'B').id, placeOfLetter(rig, 'C').id}, Alignment::Mirror);
+        const SetAnalysis set(rig);
+        const auto b = headBox(*set.cameras()[1].view, *set.cameras()[1].subject);
+        const auto c = headBox(*set.cameras()[2].view, *set.cameras()[2].subject);
+        QVERIFY(b && c && std::abs(b->height() - c->height()) < 0.002);
+        QVERIFY(std::abs(b->eyes.x - (1.0 - c->eyes.x)) < 0.005);
+    }
+    void framingPutsTheEyesOnTheThird() {
+        rig::Rig rig = talk();
+        PlanObject& b = placeOfLetter(rig, 'B');
+        b.aimHeightMetres = 0.4;
+        aimAtPerson(*rig.plan, &rig.cameras[1], b.id, "person-1");
+        const SetAnalysis set(rig);
+        const auto box = headBox(*set.cameras()[1].view, *set.cameras()[1].subject);
+        QVERIFY2(std::abs(box->eyes.y - 1.0 / 3.0) < 0.01,
+                 qPrintable(QString::number(box->eyes.y)));
+    }
+};
+
+QTEST_APPLESS_MAIN(TestSetAnalysis)
+#include "test_set_analysis.moc"
