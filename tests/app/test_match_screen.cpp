@@ -109,6 +109,7 @@ private Q_SLOTS:
                                 [](const rig::Shot& s) { return s.reading.has_value(); }));
         m_app->window->showScreen("match");
         const double after = number("worstNowLabel");
+        qInfo("worst pair %.1f before, %.1f after one round", before, after);
         QVERIFY2(after < 0.5 * before, qPrintable(QString("%1 to %2").arg(before).arg(after)));
         const auto& report = static_cast<MatchBoardModel*>(board()->model())->report();
         for (const match::CameraMatch& camera : report.cameras) {

@@ -11,6 +11,7 @@
 #include "app/screens/set/picture_strip.h"
 #include "app/screens/set/plan_view.h"
 #include "app/widgets/fact_list.h"
+#include "rig/bodies.h"
 #include "support/app_fixture.h"
 
 using namespace rigmatch;
@@ -137,6 +138,15 @@ private Q_SLOTS:
         QVERIFY(rig::findObject(*m_app->document.rig().plan, "person-1") == nullptr);
         support::trigger(window(), "undoAction");
         QVERIFY(rig::findObject(*m_app->document.rig().plan, "person-1") != nullptr);
+    }
+    void oneSideIsAlwaysChosen() {
+        auto* above = child<QPushButton>(window(), "fromAboveButton");
+        auto* side = child<QPushButton>(window(), "fromSideButton");
+        QTest::mouseClick(above, Qt::LeftButton);
+        QVERIFY(above->isChecked() && !side->isChecked());
+        QTest::mouseClick(side, Qt::LeftButton);
+        QTest::mouseClick(side, Qt::LeftButton);
+        QVERIFY(side->isChecked() && !above->isChecked());
     }
     void sideViewMovesDepthAndHeight() {
         QTest::mouseClick(child<QPushButton>(window(), "fromSideButton"), Qt::LeftButton);
@@ -304,6 +314,38 @@ private Q_SLOTS:
         QCOMPARE(lensText(*lenses), QString("24 f/2.8, 24-70 f/2.8, 85 f/1.5"));
         QVERIFY(!lensesOf("0 f/2.8") && !lensesOf("50") && !lensesOf("70-24 f/4") &&
                 !lensesOf("x"));
+    }
+    void standingUpRaisesTheEyes() {
+        click(view()->placeOf("person-1"));
+        const double before = object("person-1").heightMetres;
+        QTest::mouseClick(child<QPushButton>(window(), "numbersTab"), Qt::LeftButton);
+        child<QCheckBox>(window(), "standingCheck")->click();
+        QVERIFY(std::abs(object("person-1").heightMetres - before - 0.40) < 1e-9);
+        child<QCheckBox>(window(), "standingCheck")->click();
+        QVERIFY(std::abs(object("person-1").heightMetres - before) < 1e-9);
+    }
+    void tooManyObjectsAreRefusedInWords() {
+        rig::Rig next = m_app->document.rig();
+        while (next.plan->objects.size() < rig::kMostPlanObjects) {
+            rig::PlanObject copy = next.plan->objects[2];
+            copy.id = rig::freshObjectId(*next.plan, copy.kind);
+            next.plan->objects.push_back(copy);
+        }
+        m_app->document.change("many", next);
+        child<QAction>(child<QMenu>(window(), "addMenu"), "flagAddAction")->trigger();
+        QCOMPARE(m_app->document.rig().plan->objects.size(), rig::kMostPlanObjects);
+        QCOMPARE(m_app->prompter.errors.size(), 1);
+        QVERIFY(m_app->prompter.errors[0].contains("up to 200 are allowed"));
+    }
+    void framingPutsTheOwnedLensOn() {
+        rig::Rig next = m_app->document.rig();
+        rig::applyLens(next.cameras[1], {"24 mm f/2.8", 24.0, 2.8, 22.0});
+        m_app->document.change("lens", next);
+        click(view()->placeOf("camera-2"));
+        QVERIFY(factValue("Lens for a medium close shot").startsWith("24 mm"));
+        QTest::mouseClick(child<QPushButton>(window(), "numbersTab"), Qt::LeftButton);
+        QTest::mouseClick(child<QPushButton>(window(), "frameShotButton"), Qt::LeftButton);
+        QCOMPARE(m_app->document.rig().cameras[1].lens.focalLengthMm, 50.0);
     }
     void everyControlHasAName() {
         for (QWidget* widget : child<QWidget>(window(), "setScreen")->findChildren<QWidget*>()) {

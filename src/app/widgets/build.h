@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <QButtonGroup>
 #include <QFrame>
 #include <QLabel>
 #include <QPushButton>
@@ -36,6 +37,19 @@ inline QPushButton* makeButton(const QString& text,
     button->setObjectName(objectName);
     button->setAccessibleName(QString(text).remove(QLatin1Char('&')));
     button->setToolTip(help);
+    return button;
+}
+
+/// A button of a row of which one is always chosen: the group keeps them apart.
+inline QPushButton* makeTab(const QString& text,
+                            const QString& objectName,
+                            const QString& help,
+                            QButtonGroup* group,
+                            QWidget* parent) {
+    QPushButton* button = makeButton(text, objectName, help, parent);
+    button->setCheckable(true);
+    button->setProperty("tab", true);
+    group->addButton(button);
     return button;
 }
 

@@ -82,12 +82,10 @@ void CamerasScreen::buildHead(QVBoxLayout* layout) {
     m_summary->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     head->addSpacing(10);
     head->addWidget(m_summary, 1);
+    auto* scopes = new QButtonGroup(this);
     const auto tab =
         [&](const QString& text, const QString& name, EditScope scope, const QString& help) {
-            auto* button = makeButton(text, name, help, this);
-            button->setCheckable(true);
-            button->setAutoExclusive(true);
-            button->setProperty("tab", true);
+            QPushButton* button = makeTab(text, name, help, scopes, this);
             connect(button, &QPushButton::clicked, this, [this, scope] {
                 m_controller->setScope(scope);
             });

@@ -62,14 +62,6 @@ QString kindTitle(PlanKind kind) {
     return words("Place of the chart");
 }
 
-QPushButton* makeTab(const QString& text, const QString& objectName, QWidget* parent) {
-    auto* button = makeButton(text, objectName, QString(), parent);
-    button->setCheckable(true);
-    button->setAutoExclusive(true);
-    button->setProperty("tab", true);
-    return button;
-}
-
 QToolButton* makeMenuButton(const QString& text,
                             const QString& objectName,
                             QMenu* menu,
@@ -138,8 +130,9 @@ void SetScreen::buildHead(QVBoxLayout* layout) {
     head->addSpacing(10);
     head->addWidget(m_summary);
     head->addStretch();
-    m_above = makeTab(tr("From a&bove"), u"fromAboveButton"_s, this);
-    m_side = makeTab(tr("From the si&de"), u"fromSideButton"_s, this);
+    auto* sides = new QButtonGroup(this);
+    m_above = makeTab(tr("From a&bove"), u"fromAboveButton"_s, QString(), sides, this);
+    m_side = makeTab(tr("From the si&de"), u"fromSideButton"_s, QString(), sides, this);
     m_above->setChecked(true);
     connect(m_above, &QPushButton::clicked, this, [this] { m_plan->setSide(PlanSide::Above); });
     connect(m_side, &QPushButton::clicked, this, [this] { m_plan->setSide(PlanSide::Side); });
@@ -243,8 +236,9 @@ QWidget* SetScreen::buildSide() {
         if (m_name->isModified()) m_controller->rename(m_name->text());
         m_name->setModified(false);
     });
-    m_factsTab = makeTab(tr("&Facts"), u"factsTab"_s, card);
-    m_numbersTab = makeTab(tr("N&umbers"), u"numbersTab"_s, card);
+    auto* tabs = new QButtonGroup(card);
+    m_factsTab = makeTab(tr("&Facts"), u"factsTab"_s, QString(), tabs, card);
+    m_numbersTab = makeTab(tr("N&umbers"), u"numbersTab"_s, QString(), tabs, card);
     m_factsTab->setChecked(true);
     head->addWidget(m_badge);
     head->addWidget(m_name, 1);
