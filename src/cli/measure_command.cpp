@@ -69,6 +69,16 @@ private:
             << " bit, " << reading.range << " range, " << reading.matrix << "\n";
         for (const base::Warning& warning : reading.warnings)
             out << "  " << warning.text << " " << warning.hint << "\n";
+        for (const rig::FaceReading& face : reading.faces) {
+            out << "  face at " << base::fixed(face.left, 0) << ", " << base::fixed(face.top, 0)
+                << ", " << base::fixed(face.width, 0) << " px wide";
+            if (face.forehead) {
+                out << ", forehead";
+                for (double signal : face.forehead->signal)
+                    out << ' ' << base::fixed(100.0 * signal, 1) << " %";
+            }
+            out << "\n";
+        }
         if (!reading.hasChart) {
             out << "  no chart: " << reading.reason << " " << reading.hint << "\n";
             return;

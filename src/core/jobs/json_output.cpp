@@ -43,6 +43,31 @@ Json chartJson(const rig::Reading& reading) {
             {"patches", patches}};
 }
 
+Json skinJson(const std::optional<rig::SkinReading>& skin) {
+    if (!skin) return nullptr;
+    return {{"signal", triple(skin->signal)},
+            {"standardError", triple(skin->standardError)},
+            {"clippedShare", tidy(skin->clippedShare)},
+            {"pixels", skin->pixels}};
+}
+
+Json facesJson(const rig::Reading& reading) {
+    Json faces = Json::array();
+    for (const rig::FaceReading& face : reading.faces) {
+        faces.push_back(
+            {{"box", {tidy(face.left), tidy(face.top), tidy(face.width), tidy(face.height)}},
+             {"score", tidy(face.score)},
+             {"presence", tidy(face.presence)},
+             {"turnDegrees", tidy(face.turnDegrees)},
+             {"atSeconds", tidy(face.atSeconds)},
+             {"skin",
+              {{"forehead", skinJson(face.forehead)},
+               {"leftCheek", skinJson(face.leftCheek)},
+               {"rightCheek", skinJson(face.rightCheek)}}}});
+    }
+    return faces;
+}
+
 Json fileJson(const MeasuredFile& file) {
     if (!file.shot.reading) return {{"file", file.file}, {"error", file.shot.failure}};
     const rig::Reading& reading = *file.shot.reading;
@@ -62,7 +87,7 @@ Json fileJson(const MeasuredFile& file) {
             {"elapsedMs", tidy(reading.elapsedMs)},
             {"warnings", warnings},
             {"chart", chartJson(reading)},
-            {"faces", Json::array()}};
+            {"faces", facesJson(reading)}};
 }
 
 Json differenceJson(const match::Difference& d) {

@@ -8,6 +8,7 @@
 #include "base/format.h"
 #include "chart/chart_finder.h"
 #include "measure/clip_scan.h"
+#include "measure/face_scan.h"
 #include "measure/patch_average.h"
 #include "measure/range_check.h"
 #include "media/media_reader.h"
@@ -167,6 +168,7 @@ Result<SteadySpan> scanClip(MediaReader& reader,
                             rig::Reading& reading,
                             RangeCheck& range) {
     ClipScan scan(reader.info().frameRate);
+    FaceScan faces(reader.info().durationSeconds);
     const double duration = std::max(reader.info().durationSeconds, 0.01);
     double last = 0.0;
     for (int count = 0;; ++count) {
@@ -178,6 +180,7 @@ Result<SteadySpan> scanClip(MediaReader& reader,
         if (count % 10 == 0)
             progress.report(std::min(0.9 * (*frame)->seconds / duration, 0.9), "scanning");
         scan.take(**frame);
+        faces.take(**frame);
         last = (*frame)->seconds;
     }
     if (reader.damagedFrames() > 0 || last < 0.9 * duration - 0.5) {
@@ -188,6 +191,7 @@ Result<SteadySpan> scanClip(MediaReader& reader,
              "What could be read was measured; copy the file again to be sure."});
     }
     reading.durationSeconds = std::max(reading.durationSeconds, last);
+    reading.faces = faces.faces();
     auto span = scan.finish();
     if (scan.isAlwaysMoving()) {
         reading.warnings.push_back({"ChartMoves",
@@ -207,6 +211,9 @@ Result<SteadySpan> measureSpan(MediaReader& reader,
         const auto frame = reader.next();
         if (!frame) return tl::unexpected(frame.error());
         range.take(**frame);
+        FaceScan faces(0.0);
+        faces.take(**frame);
+        reading.faces = faces.faces();
         return measureFrame(**frame, options);
     }
     if (options.corners)

@@ -85,6 +85,72 @@ void readChart(const Json& json, const std::string& place, Reading& r) {
     r.patches = readList(object, "patches", readPatch);
 }
 
+Json skinJson(const SkinReading& skin) {
+    return {{"signal", skin.signal},
+            {"standardError", skin.standardError},
+            {"clippedShare", skin.clippedShare},
+            {"pixels", skin.pixels}};
+}
+
+Json facesJson(const Reading& reading) {
+    Json faces = Json::array();
+    for (const FaceReading& face : reading.faces) {
+        Json json{{"box", {face.left, face.top, face.width, face.height}},
+                  {"score", face.score},
+                  {"presence", face.presence},
+                  {"turnDegrees", face.turnDegrees},
+                  {"atSeconds", face.atSeconds},
+                  {"leftEye", {face.leftEye.x, face.leftEye.y}},
+                  {"rightEye", {face.rightEye.x, face.rightEye.y}}};
+        if (face.forehead) json["forehead"] = skinJson(*face.forehead);
+        if (face.leftCheek) json["leftCheek"] = skinJson(*face.leftCheek);
+        if (face.rightCheek) json["rightCheek"] = skinJson(*face.rightCheek);
+        faces.push_back(json);
+    }
+    return faces;
+}
+
+std::array<double, 3> threeNumbers(ObjectReader& object, const char* key) {
+    const std::vector<double> list = object.numbers(key);
+    if (list.size() != 3) throw JsonFailure{object.at(key), "should be three numbers"};
+    return {list[0], list[1], list[2]};
+}
+
+std::optional<SkinReading> readSkin(ObjectReader& face, const char* key) {
+    const Json* json = face.child(key);
+    if (json == nullptr) return std::nullopt;
+    ObjectReader object(*json, face.at(key));
+    SkinReading skin;
+    skin.signal = threeNumbers(object, "signal");
+    skin.standardError = threeNumbers(object, "standardError");
+    skin.clippedShare = object.number("clippedShare", 0.0);
+    skin.pixels = object.whole("pixels", 0);
+    return skin;
+}
+
+FaceReading readFace(const Json& json, const std::string& place) {
+    ObjectReader object(json, place);
+    FaceReading face;
+    const std::vector<double> box = object.numbers("box");
+    if (box.size() != 4) throw JsonFailure{object.at("box"), "should be four numbers"};
+    face.left = box[0];
+    face.top = box[1];
+    face.width = box[2];
+    face.height = box[3];
+    face.score = object.number("score", 0.0);
+    face.presence = object.number("presence", 0.0);
+    face.turnDegrees = object.number("turnDegrees", 0.0);
+    face.atSeconds = object.number("atSeconds", 0.0);
+    if (const Json* eye = object.child("leftEye"))
+        face.leftEye = readPoint(*eye, object.at("leftEye"));
+    if (const Json* eye = object.child("rightEye"))
+        face.rightEye = readPoint(*eye, object.at("rightEye"));
+    face.forehead = readSkin(object, "forehead");
+    face.leftCheek = readSkin(object, "leftCheek");
+    face.rightCheek = readSkin(object, "rightCheek");
+    return face;
+}
+
 Json shotJson(const Shot& shot) {
     Json json{{"camera", shot.cameraId},
               {"media", shot.media.generic_string()},
@@ -152,7 +218,8 @@ Json readingJson(const Reading& r) {
             {"durationSeconds", r.durationSeconds},
             {"elapsedMs", r.elapsedMs},
             {"warnings", warnings},
-            {"chart", chartJson(r)}};
+            {"chart", chartJson(r)},
+            {"faces", facesJson(r)}};
 }
 
 Reading readReading(const Json& json, const std::string& place) {
@@ -170,6 +237,7 @@ Reading readReading(const Json& json, const std::string& place) {
     r.elapsedMs = object.number("elapsedMs", 0.0);
     r.warnings = readList(object, "warnings", readWarning);
     if (const Json* chart = object.child("chart")) readChart(*chart, object.at("chart"), r);
+    r.faces = readList(object, "faces", readFace);
     return r;
 }
 

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <array>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -33,6 +34,30 @@ struct PatchReading {
     bool operator==(const PatchReading&) const = default;
 };
 
+/// A spot of skin as measured.
+struct SkinReading {
+    std::array<double, 3> signal{};
+    std::array<double, 3> standardError{};
+    double clippedShare = 0.0;
+    int pixels = 0;
+
+    bool operator==(const SkinReading&) const = default;
+};
+
+/// A face as found: where it is and how its skin is recorded. Nothing else about the person is
+/// kept; people are told apart by place. Left and right are the person's own.
+struct FaceReading {
+    double left = 0.0, top = 0.0, width = 0.0, height = 0.0;  ///< px
+    double score = 0.0;                                       ///< of the detector, 0..1
+    double presence = 0.0;                                    ///< of the mesh, 0..1
+    double turnDegrees = 0.0;                                 ///< + toward the person's own left
+    double atSeconds = 0.0;                                   ///< the frame it was measured on
+    PicturePoint leftEye, rightEye;
+    std::optional<SkinReading> forehead, leftCheek, rightCheek;
+
+    bool operator==(const FaceReading&) const = default;
+};
+
 /// What was measured on one camera in one take.
 struct Reading {
     bool isStill = false;
@@ -59,6 +84,8 @@ struct Reading {
     double spanEndSeconds = 0.0;
     int framesUsed = 0;
     std::vector<PatchReading> patches;
+
+    std::vector<FaceReading> faces;  ///< from left to right
 
     bool operator==(const Reading&) const = default;
 };

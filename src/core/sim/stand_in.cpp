@@ -58,9 +58,14 @@ void addHead(Builder& head, const Vec& skinAlbedo, const Vec& hairAlbedo, bool h
     head.add({0, -0.048, 0.016}, {0.062, 0.070, 0.070}, skin);          // jaw
     head.add({0, -0.098, 0.058}, {0.026, 0.018, 0.022}, skin);          // chin
     head.addPair({0.040, -0.024, 0.058}, {0.026, 0.024, 0.022}, skin);  // cheekbones
-    head.add({0, -0.014, 0.086}, {0.0125, 0.030, 0.020}, skin);         // nose bridge
-    head.add({0, -0.034, 0.096}, {0.019, 0.013, 0.016}, skin);          // nose tip
-    head.addPair({0.031, 0.010, 0.069}, {0.021, 0.013, 0.014}, shadowed);
+    head.addPair({0.048, -0.046, 0.026}, {0.024, 0.048, 0.044}, skin);  // cheeks and jawbone
+    head.addPair({0.050, -0.030, -0.010}, {0.024, 0.060, 0.040}, skin);
+    head.add({0, -0.060, 0.060}, {0.034, 0.030, 0.024}, skin);   // about the mouth
+    head.add({0, 0.014, 0.078}, {0.011, 0.024, 0.016}, skin);    // root of the nose
+    head.add({0, 0.034, 0.062}, {0.050, 0.014, 0.022}, skin);    // brow ridge
+    head.add({0, -0.014, 0.086}, {0.0125, 0.030, 0.020}, skin);  // nose bridge
+    head.add({0, -0.034, 0.096}, {0.019, 0.013, 0.016}, skin);   // nose tip
+    head.addPair({0.031, 0.010, 0.068}, {0.018, 0.011, 0.012}, shadowed);
     head.addPair({0.031, 0.010, 0.077}, {0.0125, 0.0062, 0.0072}, matte({0.72, 0.72, 0.70}, 0.25));
     head.addPair({0.031, 0.010, 0.0815}, {0.0055, 0.0055, 0.0036}, matte({0.05, 0.035, 0.03}, 0.3));
     head.addPair({0.032, 0.031, 0.076}, {0.021, 0.0042, 0.011}, hair);  // brows

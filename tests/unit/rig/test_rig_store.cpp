@@ -47,6 +47,13 @@ rig::Rig fullRig(const std::filesystem::path& folder) {
                         {.0001, .0002, .0003},
                         0.25,
                         {10.5, 11.5}}};
+    rig::FaceReading face;
+    face.left = 411.5;
+    face.width = 120.0;
+    face.turnDegrees = -12.0;
+    face.leftEye = {470.0, 300.0};
+    face.forehead = rig::SkinReading{{0.5, 0.4, 0.3}, {0.001, 0.001, 0.002}, 0.0, 900};
+    reading.faces = {face};
     shot.reading = reading;
     take.shots.push_back(shot);
     rig.takes.push_back(take);

@@ -56,6 +56,17 @@ public:
                                   : tr("Found by itself, confidence %1 %.")
                                         .arg(static_cast<int>(r.confidence * 100.0 + 0.5));
     }
+    static QString faces(const rig::Reading& r) {
+        QStringList levels;
+        for (const rig::FaceReading& face : r.faces) {
+            const auto& skin = face.forehead;
+            levels << (skin ? tr("%1 %").arg(100.0 * skin->signal[1], 0, 'f', 0) : tr("unknown"));
+        }
+        return r.faces.size() == 1 ? tr("One face, forehead green %1.").arg(levels.front())
+                                   : tr("%1 faces from left to right, forehead green %2.")
+                                         .arg(r.faces.size())
+                                         .arg(levels.join(u", "_s));
+    }
     static QString noneClipped() { return tr("No patch is clipped."); }
     static QString grey(const rig::Reading& r) {
         for (const rig::PatchReading& p : r.patches) {
@@ -128,6 +139,7 @@ QString shotFacts(const rig::Shot* shot) {
         text += paragraph(fromCore(warning.text), fromCore(warning.hint), true);
     }
     if (reading.hasChart && !hasClipped) text += paragraph(Words::noneClipped(), {}, false);
+    if (!reading.faces.empty()) text += paragraph(Words::faces(reading), {}, false);
     return text + paragraph(Words::file(reading), {}, false);
 }
 

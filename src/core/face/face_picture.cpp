@@ -1,0 +1,51 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "face/face_picture.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace rigmatch::face {
+namespace {
+
+constexpr int kRows = 480;
+constexpr double kTail = 0.005;
+constexpr double kMedian = 0.42;
+
+float quantile(std::vector<float>& values, double share) {
+    const auto at =
+        values.begin() + static_cast<long>(share * static_cast<double>(values.size() - 1));
+    std::nth_element(values.begin(), at, values.end());
+    return *at;
+}
+
+}  // namespace
+
+FacePicture facePicture(const image::CodedFrame& frame) {
+    const int step = std::max(1, frame.height / kRows);
+    const image::Frame small = image::shrunkSignal(frame, step);
+    std::vector<float> brightness(small.channels[0].size());
+    for (std::size_t i = 0; i < brightness.size(); ++i) {
+        brightness[i] = 0.2126F * small.channels[0][i] + 0.7152F * small.channels[1][i] +
+                        0.0722F * small.channels[2][i];
+    }
+    const float low = quantile(brightness, kTail);
+    const float high = std::max(quantile(brightness, 1.0 - kTail), low + 0.02F);
+    const float middle = std::clamp((quantile(brightness, 0.5) - low) / (high - low), 0.02F, 0.98F);
+    const auto gamma =
+        static_cast<float>(std::clamp(std::log(kMedian) / std::log(double(middle)), 0.25, 4.0));
+    FacePicture picture;
+    picture.step = step;
+    picture.rgb.create(small.height, small.width, CV_32FC3);
+    for (int y = 0; y < small.height; ++y) {
+        auto* row = picture.rgb.ptr<cv::Vec3f>(y);
+        for (int x = 0; x < small.width; ++x) {
+            for (int c = 0; c < 3; ++c) {
+                const float value = (small.at(c, x, y) - low) / (high - low);
+                row[x][c] = std::pow(std::clamp(value, 0.0F, 1.0F), gamma);
+            }
+        }
+    }
+    return picture;
+}
+
+}  // namespace rigmatch::face

@@ -1,0 +1,49 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "scope/scope_region.h"
+
+#include <cmath>
+#include <numbers>
+#include <string>
+
+namespace rigmatch::scope {
+namespace {
+
+std::string sizeText(int width, int height) {
+    return std::to_string(width) + " × " + std::to_string(height);
+}
+
+}  // namespace
+
+base::Result<ScopeArea> areaOf(const image::CodedFrame& frame, const ScopeOptions& options) {
+    const image::PixelRect whole{0, 0, frame.width, frame.height};
+    const image::PixelRect region = options.region.value_or(whole);
+    const bool isInside = region.width > 0 && region.height > 0 && region.x >= 0 && region.y >= 0 &&
+                          region.width <= frame.width - region.x &&
+                          region.height <= frame.height - region.y;
+    if (!isInside) {
+        return base::fail(base::ErrorCode::OutOfRange,
+                          "No scope of that region",
+                          "It is " + sizeText(region.width, region.height) + " px at " +
+                              std::to_string(region.x) + ", " + std::to_string(region.y) +
+                              "; the picture is " + sizeText(frame.width, frame.height) + " px.",
+                          "Draw the region inside the picture.");
+    }
+    const int columns = options.columns == 0 ? region.width : options.columns;
+    if (columns < 1 || columns > region.width) {
+        return base::fail(base::ErrorCode::OutOfRange,
+                          "No scope of that width",
+                          std::to_string(columns) + " columns were asked for; 1 to " +
+                              std::to_string(region.width) + " are possible.",
+                          "Ask for as many columns as the region is wide, or fewer.");
+    }
+    return ScopeArea{region, columns};
+}
+
+LevelScale signalScale() { return {320, -26.0 / 255.0, 1.0 / 255.0}; }
+
+double hueDegrees(double cb, double cr) {
+    const double degrees = std::atan2(cr, cb) * 180.0 / std::numbers::pi;
+    return degrees < 0.0 ? degrees + 360.0 : degrees;
+}
+
+}  // namespace rigmatch::scope

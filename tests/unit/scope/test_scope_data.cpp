@@ -1,0 +1,140 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <QtTest>
+#include <numeric>
+
+#include "scope/scope_data.h"
+
+using namespace rigmatch;
+
+namespace {
+
+/// Left half one colour, right half another.
+image::CodedFrame halves(std::array<float, 3> left, std::array<float, 3> right, int bitDepth = 8) {
+    image::Frame signal = image::blankFrame(200, 300);
+    for (int y = 0; y < signal.height; ++y) {
+        for (int x = 0; x < signal.width; ++x) {
+            for (std::size_t c = 0; c < 3; ++c)
+                signal.channels[c][static_cast<std::size_t>(y * signal.width + x)] =
+                    x < 100 ? left[c] : right[c];
+        }
+    }
+    return image::codedFromSignal(signal, {}, bitDepth, 0);
+}
+
+constexpr std::array<float, 3> kGrey{0.4F, 0.4F, 0.4F};
+constexpr std::array<float, 3> kSkin{0.6F, 0.45F, 0.35F};
+
+/// Level that holds all pixels of a column; -1 where they are spread.
+int onlyLevel(const scope::Waveform& waveform, int plane, int column, std::uint32_t pixels) {
+    for (int level = 0; level < waveform.scale.count; ++level) {
+        if (waveform.at(plane, level, column) == pixels) return level;
+    }
+    return -1;
+}
+
+}  // namespace
+
+class TestScopeData : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void aFlatColumnStandsAtItsSignal_data() {
+        QTest::addColumn<int>("bitDepth");
+        QTest::newRow("8 bit") << 8;
+        QTest::newRow("10 bit") << 10;
+        QTest::newRow("12 bit, shown in 10") << 12;
+    }
+    void aFlatColumnStandsAtItsSignal() {
+        QFETCH(int, bitDepth);
+        const auto waveform =
+            scope::waveformOf(halves(kGrey, kSkin, bitDepth), scope::WaveformKind::Luma);
+        QVERIFY(waveform.has_value());
+        const int level = onlyLevel(*waveform, 0, 10, 300);
+        QVERIFY(level >= 0);
+        QVERIFY(std::abs(waveform->scale.signalOf(level) - 0.4) <= waveform->scale.stepSignal);
+    }
+
+    /// Narrow scopes gather columns; nothing is lost and nothing moves to another side.
+    void columnsAreGathered() {
+        const auto waveform =
+            scope::waveformOf(halves(kGrey, kSkin), scope::WaveformKind::Parade, {{}, 8});
+        QVERIFY(waveform.has_value());
+        QCOMPARE(waveform->columns, 8);
+        for (int plane = 0; plane < 3; ++plane) {
+            const auto c = static_cast<std::size_t>(plane);
+            const int left = onlyLevel(*waveform, plane, 3, 25 * 300);
+            const int right = onlyLevel(*waveform, plane, 4, 25 * 300);
+            QVERIFY(std::abs(waveform->scale.signalOf(left) - double(kGrey[c])) < 0.005);
+            QVERIFY(std::abs(waveform->scale.signalOf(right) - double(kSkin[c])) < 0.005);
+        }
+    }
+
+    void aRegionSeesNothingElse() {
+        const auto scope =
+            scope::vectorscopeOf(halves(kGrey, kSkin), {image::PixelRect{10, 10, 50, 40}, 0});
+        QVERIFY(scope.has_value());
+        QCOMPARE(scope->at(128, 128), 50U * 40U);
+        const auto histogram =
+            scope::histogramOf(halves(kGrey, kSkin), {image::PixelRect{150, 0, 20, 20}, 0});
+        QVERIFY(histogram.has_value());
+        QCOMPARE(histogram->pixels, 400LL);
+        const auto level = static_cast<std::size_t>(std::lround(histogram->scale.levelOf(0.6)));
+        QVERIFY(histogram->red[level - 1] + histogram->red[level] + histogram->red[level + 1] ==
+                400U);
+    }
+
+    /// More pixels in one cell than a byte or a 16-bit word can count.
+    void largeCountsDoNotRunOver() {
+        image::Frame signal = image::blankFrame(400, 400);
+        const auto frame = image::codedFromSignal(signal, {}, 8, 0);
+        QCOMPARE(scope::vectorscopeOf(frame)->at(128, 128), 160000U);
+        const auto waveform = scope::waveformOf(frame, scope::WaveformKind::Luma, {{}, 1});
+        QCOMPARE(waveform->at(0, 16, 0), 160000U);
+    }
+
+    /// R'G'B' and Y'CbCr of the same picture fall into the same cells.
+    void rgbFramesGiveTheSameVectorscope() {
+        image::Frame signal = image::blankFrame(64, 64);
+        for (std::size_t c = 0; c < 3; ++c)
+            std::fill(signal.channels[c].begin(), signal.channels[c].end(), kSkin[c]);
+        image::SignalTags rgb;
+        rgb.matrix = image::Matrix::None;
+        rgb.range = image::Range::Full;
+        const auto first = scope::vectorscopeOf(image::codedFromSignal(signal, rgb, 10, 0));
+        const auto second = scope::vectorscopeOf(image::codedFromSignal(signal, {}, 8, 0));
+        const auto cellOf = [](const scope::Vectorscope& scope) {
+            const auto at = std::max_element(scope.counts.begin(), scope.counts.end());
+            const auto index = static_cast<int>(at - scope.counts.begin());
+            return std::pair(index % scope.size, index / scope.size);
+        };
+        QVERIFY(std::abs(cellOf(*first).first - cellOf(*second).first) <= 1);
+        QVERIFY(std::abs(cellOf(*first).second - cellOf(*second).second) <= 1);
+    }
+
+    /// Angles of the primaries in BT.709 Cb/Cr as the handbook (5.7) gives them.
+    void huesStandWhereTheTablesSay() {
+        const auto angle = [](double r, double g, double b) {
+            const double y = 0.2126 * r + 0.7152 * g + 0.0722 * b;
+            return scope::hueDegrees((b - y) / 1.8556, (r - y) / 1.5748);
+        };
+        QVERIFY(std::abs(angle(1, 0, 0) - 102.9) < 0.1);
+        QVERIFY(std::abs(angle(1, 1, 0) - 174.8) < 0.1);
+        QVERIFY(std::abs(angle(0, 1, 0) - 229.7) < 0.1);
+        QVERIFY(std::abs(angle(0, 0, 1) - 354.8) < 0.1);
+    }
+
+    void impossibleRegionsAreRefusedInWords() {
+        const auto frame = halves(kGrey, kSkin);
+        const auto outside = scope::waveformOf(
+            frame, scope::WaveformKind::Luma, {image::PixelRect{150, 0, 60, 9}, 0});
+        QVERIFY(!outside.has_value());
+        QCOMPARE(QString::fromStdString(base::fullText(outside.error())),
+                 QString("No scope of that region. It is 60 × 9 px at 150, 0; the picture is "
+                         "200 × 300 px. Draw the region inside the picture."));
+        QVERIFY(!scope::histogramOf(frame, {image::PixelRect{0, 0, 0, 5}, 0}).has_value());
+        QVERIFY(!scope::vectorscopeOf(frame, {image::PixelRect{-1, 0, 5, 5}, 0}).has_value());
+        QVERIFY(!scope::waveformOf(frame, scope::WaveformKind::Luma, {{}, 201}).has_value());
+    }
+};
+
+QTEST_GUILESS_MAIN(TestScopeData)
+#include "test_scope_data.moc"
