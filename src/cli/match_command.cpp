@@ -152,6 +152,17 @@ private:
         });
     }
 
+    static void printSkin(std::ostream& out, const match::SkinDifference& person) {
+        const match::SkinValues& values = person.values;
+        out << "  Skin of " << person.person << ": " << base::fixed(values.levelPercent.value, 1)
+            << " % at the forehead, hue " << base::fixed(values.hueDegrees.value, 1) << "°, saturation "
+            << base::fixed(values.saturationPercent.value, 1) << " %";
+        if (values.keyFillStops)
+            out << ", key : fill " << base::fixed(values.keyFillStops->value, 2) << " ± "
+                << base::fixed(values.keyFillStops->uncertainty, 2) << " stop";
+        out << "\n";
+    }
+
     static void print(std::ostream& out, const rig::Rig& rig, const match::MatchReport& report) {
         for (const match::CameraMatch& match : report.cameras) {
             if (match.isReference) continue;
@@ -168,6 +179,7 @@ private:
                 out << " (" << match::nameOf(difference.verdict) << ")"
                     << (difference.value ? "" : " " + difference.reason) << "\n";
             }
+            for (const match::SkinDifference& person : match.skin) printSkin(out, person);
             for (const std::string& note : match.differences.notes)
                 out << "  Note: " << note << "\n";
         }

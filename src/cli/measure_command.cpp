@@ -5,6 +5,7 @@
 #include "base/format.h"
 #include "cli/command_line.h"
 #include "jobs/json_output.h"
+#include "jobs/reading_facts.h"
 #include "measure/measure_media.h"
 
 namespace rigmatch::cli {
@@ -90,6 +91,12 @@ private:
             out << "  " << patch.name << std::string(16 - patch.name.size(), ' ');
             for (double signal : patch.signal) out << ' ' << base::fixed(100.0 * signal, 1) << " %";
             out << (patch.clippedShare > 0.02 ? "  clipped" : "") << "\n";
+        }
+        for (const jobs::FactRow& row : jobs::readingFacts(reading).rows) {
+            const jobs::FactCell& cell = row.cells.front();
+            out << "  " << row.title << ": " << cell.text
+                << (cell.value ? (row.unit.empty() ? "" : " ") + row.unit : "")
+                << (cell.why.empty() ? "" : " (" + cell.why + ")") << "\n";
         }
     }
 

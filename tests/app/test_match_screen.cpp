@@ -9,7 +9,7 @@
 #include "app/models/match_board_model.h"
 #include "app/models/turn_list_model.h"
 #include "app/widgets/curve_plot.h"
-#include "app/widgets/patch_stripes.h"
+#include "app/widgets/patch_quilt.h"
 #include "support/app_fixture.h"
 
 using namespace rigmatch;
@@ -56,10 +56,10 @@ private Q_SLOTS:
         QVERIFY(child<app::CurvePlot>(m_app->window.get(), "curvePlot")->isVisible());
         QVERIFY(child<app::CurvePlot>(m_app->window.get(), "curvePlot")->pointCount() >= 10);
         for (int i = 0; i < 7; ++i) QTest::keyClick(board(), Qt::Key_Down);
-        auto* stripes = child<app::PatchStripes>(m_app->window.get(), "patchStripes");
+        auto* stripes = child<app::PatchQuilt>(m_app->window.get(), "patchStripes");
         QVERIFY(stripes->isVisible());
         QCOMPARE(stripes->patches().size(), 24);
-        QVERIFY(stripes->patches()[1].camera != stripes->patches()[1].reference);
+        QVERIFY(stripes->patches()[1].colours[0] != stripes->patches()[1].colours[1]);
         QTest::keyClick(board(), Qt::Key_Left);
         QVERIFY(
             child<QLabel>(m_app->window.get(), "evidenceWords")->text().contains("Choose a cell"));

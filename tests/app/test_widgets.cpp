@@ -20,7 +20,7 @@
 #include "app/widgets/badge_label.h"
 #include "app/widgets/curve_plot.h"
 #include "app/widgets/frame_view.h"
-#include "app/widgets/patch_stripes.h"
+#include "app/widgets/patch_quilt.h"
 #include "app/widgets/theme.h"
 #include "sim/clock_bench.h"
 #include "support/app_fixture.h"
@@ -153,17 +153,29 @@ private Q_SLOTS:
         QVERIFY(before != pictureOf(view));
     }
     void stripesShowBothColoursAndNameTheWorst() {
-        PatchStripes stripes;
+        PatchQuilt stripes;
         stripes.resize(300, 200);
-        QVector<PatchStripes::Patch> patches(
-            24, {"patch", QColor(200, 10, 10), QColor(10, 200, 10), 1.0});
-        patches[5] = {"bluish green", QColor(0, 0, 250), QColor(0, 0, 120), 7.25};
-        stripes.setPatches(patches, "A", "B");
+        QVector<PatchQuilt::Patch> patches(
+            24, {"patch", {QColor(200, 10, 10), QColor(10, 200, 10)}, 1.0});
+        patches[5] = {"bluish green", {QColor(0, 0, 250), QColor(0, 0, 120)}, 7.25};
+        stripes.setPatches(patches, {"A", "B"});
         const QImage drawn = pictureOf(stripes);
         QCOMPARE(drawn.pixelColor(10, 15), QColor(200, 10, 10));
         QCOMPARE(drawn.pixelColor(40, 15), QColor(10, 200, 10));
         QVERIFY(stripes.accessibleDescription().contains("bluish green"));
-        stripes.setPatches({}, {}, {});
+        // The quilt is walked with the arrow keys.
+        QSignalSpy chosen(&stripes, &PatchQuilt::chosen);
+        QTest::keyClick(&stripes, Qt::Key_Down);
+        QTest::keyClick(&stripes, Qt::Key_Down);
+        QTest::keyClick(&stripes, Qt::Key_Right);
+        QCOMPARE(stripes.current(), 7);
+        QTest::keyClick(&stripes, Qt::Key_Up);
+        QTest::keyClick(&stripes, Qt::Key_Up);
+        QCOMPARE(stripes.current(), 1);
+        QTest::mouseClick(&stripes, Qt::LeftButton, {}, {290, 20});
+        QCOMPARE(stripes.current(), 5);
+        QCOMPARE(chosen.count(), 5);
+        stripes.setPatches({}, {});
         QCOMPARE(stripes.accessibleDescription(), QString("No patches."));
     }
     void badgeCarriesLetterAndColour() {

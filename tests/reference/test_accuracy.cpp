@@ -4,6 +4,7 @@
 #include <QtTest>
 
 #include "chart/chart_finder.h"
+#include "match/details.h"
 #include "match/differences.h"
 #include "measure/patch_average.h"
 #include "sim/clock_bench.h"
@@ -75,6 +76,26 @@ rig::Reading readingOf(sim::SimulatedSet& set,
     return reading;
 }
 
+/// As a match takes it: uneven light out.
+rig::Reading evenlyLit(const rig::Reading& reading) {
+    const auto even = match::evened(reading);
+    return even ? *even : reading;
+}
+
+/// How often the truth lies within two of the stated standard deviations.
+struct Coverage {
+    int inside = 0;
+    int all = 0;
+    std::vector<double> ratios;
+
+    void take(const match::Difference& difference, double truth) {
+        ++all;
+        ratios.push_back(std::abs(*difference.value - truth) / difference.uncertainty);
+        if (std::abs(*difference.value - truth) <= 2.0 * difference.uncertainty) ++inside;
+    }
+    [[nodiscard]] double percent() const { return 100.0 * inside / std::max(1, all); }
+};
+
 }  // namespace
 
 class TestAccuracy : public QObject {
@@ -87,12 +108,14 @@ private Q_SLOTS:
         sim::SimulatedSet set;
         sim::Random random(5);
         std::vector<double> stops, mired, duv;
+        Coverage exposureCoverage, miredCoverage, duvCoverage;
         for (int i = 0; i < kPairs; ++i) {
             const rig::Camera reference = randomCamera(random, true);
             const rig::Camera camera = randomCamera(random, false);
             const auto seed = static_cast<std::uint64_t>(i);
-            const rig::Reading theirs = readingOf(set, reference, 10, seed * 2 + 1);
-            const rig::Reading mine = readingOf(set, camera, i % 2 == 0 ? 10 : 8, seed * 2 + 2);
+            const rig::Reading theirs = evenlyLit(readingOf(set, reference, 10, seed * 2 + 1));
+            const rig::Reading mine =
+                evenlyLit(readingOf(set, camera, i % 2 == 0 ? 10 : 8, seed * 2 + 2));
             QVERIFY2(mine.hasChart && theirs.hasChart, qPrintable(QString::number(i)));
             const auto d = match::compare({&mine, {}, {}}, {&theirs, {}, {}}, false);
             const auto truth = sim::trueDifference(camera, reference);
@@ -100,7 +123,15 @@ private Q_SLOTS:
             stops.push_back(std::abs(*d.of(Quality::Exposure).value - truth.exposureStops));
             mired.push_back(std::abs(*d.of(Quality::WhiteBalance).value - truth.whiteBalanceMired));
             duv.push_back(std::abs(*d.of(Quality::Tint).value - truth.tintDuv));
+            exposureCoverage.take(d.of(Quality::Exposure), truth.exposureStops);
+            miredCoverage.take(d.of(Quality::WhiteBalance), truth.whiteBalanceMired);
+            duvCoverage.take(d.of(Quality::Tint), truth.tintDuv);
         }
+        for (auto* c : {&exposureCoverage, &miredCoverage, &duvCoverage}) qInfo("z50 %.2f z90 %.2f z95 %.2f z99 %.2f", quantile(c->ratios,.5), quantile(c->ratios,.9), quantile(c->ratios,.95), quantile(c->ratios,.99));
+        qInfo("within two standard deviations: exposure %.1f %%, white balance %.1f %%, tint %.1f %%",
+              exposureCoverage.percent(),
+              miredCoverage.percent(),
+              duvCoverage.percent());
         qInfo(
             "exposure error median %.4f, 95th %.4f stop; white balance %.2f, %.2f mired; tint "
             "%.5f, %.5f Duv",

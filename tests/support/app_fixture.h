@@ -27,6 +27,8 @@ public:
         done(saveTo);
     }
     void openMedia(QWidget*, std::function<void(QStringList)> done) override { done(media); }
+    QString lut;
+    void openLut(QWidget*, std::function<void(QString)> done) override { done(lut); }
     void openFolder(QWidget*, const QString&, std::function<void(QString)> done) override {
         done(folder);
     }

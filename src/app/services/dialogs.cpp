@@ -67,6 +67,13 @@ void DialogFileChooser::openMedia(QWidget* parent, std::function<void(QStringLis
     openFor(dialog, done);
 }
 
+void DialogFileChooser::openLut(QWidget* parent, std::function<void(QString)> done) {
+    auto* dialog = fileDialog(parent, words("Choose a viewing LUT"), QFileDialog::ExistingFile);
+    dialog->setNameFilters({words("Look-up tables (*.cube *.clf *.3dl *.spi1d *.spi3d *.csp)"),
+                            words("All files (*)")});
+    openFor(dialog, [done](const QStringList& files) { done(files.value(0)); });
+}
+
 void DialogFileChooser::openFolder(QWidget* parent,
                                    const QString& title,
                                    std::function<void(QString)> done) {

@@ -57,7 +57,7 @@ int main(int argc, char** argv) {
         {u"demo"_s, QCoreApplication::translate("main", "Open the clock-bench demo rig")});
     parser.addOption(
         {u"screen"_s,
-         QCoreApplication::translate("main", "Screen to show: set, cameras, testTake, match"),
+         QCoreApplication::translate("main", "Screen to show: set, cameras, testTake, match, compare"),
          u"ID"_s});
     parser.addOption(
         {u"object"_s,
@@ -65,6 +65,10 @@ int main(int argc, char** argv) {
          u"ID"_s});
     parser.addOption(
         {u"from-side"_s, QCoreApplication::translate("main", "Show the set plan from the side")});
+    parser.addOption(
+        {u"page"_s,
+         QCoreApplication::translate("main", "Page of Compare: quilt, pictures, scopes, tone"),
+         u"ID"_s});
     parser.addOption({u"render"_s,
                       QCoreApplication::translate("main", "Draw the window into a PNG and quit"),
                       u"FILE"_s});
@@ -89,6 +93,10 @@ int main(int argc, char** argv) {
             "showObject",
             Q_ARG(QString, parser.value(u"object"_s)),
             Q_ARG(QString, parser.isSet(u"from-side"_s) ? u"side"_s : u"above"_s));
+    }
+    if (parser.isSet(u"page"_s)) {
+        QMetaObject::invokeMethod(
+            window.screen(u"compare"_s), "showPage", Q_ARG(QString, parser.value(u"page"_s)));
     }
     if (parser.isSet(u"render"_s)) {
         window.resize(1280, 800);

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "app/screens/cameras/cameras_screen.h"
+#include "app/screens/compare/compare_screen.h"
 #include "app/screens/match/match_screen.h"
 #include "app/screens/set/set_screen.h"
 #include "app/screens/test_take/take_controller.h"
@@ -82,6 +83,10 @@ QList<ScreenEntry> screenEntries() {
          words("Match"),
          [](AppContext& c, QWidget* parent) -> QWidget* { return new MatchScreen(c, parent); },
          matchAttention},
+        {u"compare"_s,
+         words("Compare"),
+         [](AppContext& c, QWidget* parent) -> QWidget* { return new CompareScreen(c, parent); },
+         [](const AppContext&) { return std::pair(0, false); }},
     };
 }
 

@@ -92,4 +92,18 @@ void CurvePlot::show(const jobs::CurveEvidence& reference,
     m_plot->replot(QCustomPlot::rpQueuedReplot);
 }
 
+void CurvePlot::showAll(const QVector<Curve>& curves) {
+    clear();
+    QStringList words;
+    for (const Curve& curve : curves) {
+        addCurve(curve.evidence, curve.letter);
+        if (!curve.evidence.patchStops.empty())
+            words << tr("grey at %1 % on %2")
+                         .arg(curve.evidence.greyPercent, 0, 'f', 1)
+                         .arg(curve.letter);
+    }
+    if (!words.isEmpty()) setAccessibleDescription(words.join(QStringLiteral(", ")));
+    m_plot->replot(QCustomPlot::rpQueuedReplot);
+}
+
 }  // namespace rigmatch::app

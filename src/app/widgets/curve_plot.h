@@ -20,6 +20,12 @@ public:
               const jobs::CurveEvidence& camera,
               const QString& cameraLetter,
               bool hasExposureMark);
+    struct Curve {
+        QString letter;
+        jobs::CurveEvidence evidence;
+    };
+    /// All cameras together.
+    void showAll(const QVector<Curve>& curves);
     void clear();
     /// Points drawn, for tests: reference and camera.
     [[nodiscard]] int pointCount() const { return m_pointCount; }

@@ -1,8 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "jobs/json_output.h"
 
+#include <algorithm>
 #include <cmath>
 #include <nlohmann/json.hpp>
+
+#include "jobs/reading_facts.h"
 
 namespace rigmatch::jobs {
 namespace {
@@ -68,6 +71,25 @@ Json facesJson(const rig::Reading& reading) {
     return faces;
 }
 
+Json factJson(const FactRow& row, const FactCell& cell) {
+    Json json{{"key", row.key}, {"group", row.group}};
+    json["value"] = cell.value ? Json(tidy(*cell.value)) : Json(nullptr);
+    if (cell.value && cell.uncertainty > 0.0) json["uncertainty"] = tidy(cell.uncertainty);
+    json["unit"] = row.unit;
+    json["text"] = cell.text;
+    json["why"] = cell.why;
+    return json;
+}
+
+/// What one camera's column of the table tells.
+Json factsJson(const FactTable& table, std::size_t column) {
+    Json facts = Json::array();
+    for (const FactRow& row : table.rows) {
+        if (column < row.cells.size()) facts.push_back(factJson(row, row.cells[column]));
+    }
+    return facts;
+}
+
 Json fileJson(const MeasuredFile& file) {
     if (!file.shot.reading) return {{"file", file.file}, {"error", file.shot.failure}};
     const rig::Reading& reading = *file.shot.reading;
@@ -87,7 +109,8 @@ Json fileJson(const MeasuredFile& file) {
             {"elapsedMs", tidy(reading.elapsedMs)},
             {"warnings", warnings},
             {"chart", chartJson(reading)},
-            {"faces", facesJson(reading)}};
+            {"faces", facesJson(reading)},
+            {"details", factsJson(readingFacts(reading), 0)}};
 }
 
 Json differenceJson(const match::Difference& d) {
@@ -124,14 +147,45 @@ Json turnJson(const rig::Turn& turn) {
     return json;
 }
 
-constexpr std::array<std::pair<Quality, const char*>, 7> kKeys{
+constexpr std::array<std::pair<Quality, const char*>, 9> kKeys{
     {{Quality::Exposure, "exposureStops"},
      {Quality::WhiteBalance, "whiteBalanceMired"},
      {Quality::Tint, "tintDuv"},
      {Quality::Contrast, "contrastRatio"},
      {Quality::BlackLevel, "blackLevelPercent"},
      {Quality::Saturation, "saturationRatio"},
-     {Quality::Hue, "hueDegrees"}}};
+     {Quality::Hue, "hueDegrees"},
+     {Quality::SkinLevel, "skinLevelPercent"},
+     {Quality::SkinHue, "skinHueDegrees"}}};
+
+Json measuredJson(const match::Measured& measured) {
+    return {{"value", tidy(measured.value)}, {"uncertainty", tidy(measured.uncertainty)}};
+}
+
+Json skinValuesJson(const match::SkinValues& values) {
+    return {{"levelPercent", measuredJson(values.levelPercent)},
+            {"hueDegrees", measuredJson(values.hueDegrees)},
+            {"saturationPercent", measuredJson(values.saturationPercent)},
+            {"keyFillStops",
+             values.keyFillStops ? measuredJson(*values.keyFillStops) : Json(nullptr)},
+            {"brighterSide", values.isLeftBrighter ? "left" : "right"},
+            {"clipped", values.isClipped}};
+}
+
+Json skinDifferencesJson(const std::vector<match::SkinDifference>& people) {
+    Json json = Json::array();
+    for (const match::SkinDifference& person : people) {
+        json.push_back(
+            {{"person", person.person},
+             {"values", skinValuesJson(person.values)},
+             {"differences",
+              {{"levelPercent", differenceJson(person.levelPercent)},
+               {"hueDegrees", differenceJson(person.hueDegrees)},
+               {"saturationRatio", differenceJson(person.saturationRatio)},
+               {"keyFillStops", differenceJson(person.keyFillStops)}}}});
+    }
+    return json;
+}
 
 Json cameraJson(const rig::Camera& camera,
                 const match::CameraMatch& match,
@@ -150,6 +204,7 @@ Json cameraJson(const rig::Camera& camera,
     json["deltaE2000"] =
         deltaE.value ? deltaEJson(match.differences.colour, reading)
                      : Json{{"mean", nullptr}, {"verdict", "unknown"}, {"reason", deltaE.reason}};
+    json["skin"] = skinDifferencesJson(match.skin);
     json["turns"] = turns;
     if (!match.plan.predicted.perPatch.empty()) {
         json["predicted"] = {{"deltaE2000", deltaEJson(match.plan.predicted, reading)}};
@@ -173,12 +228,18 @@ std::string matchJson(const rig::Rig& rig, const match::MatchReport& report) {
     const rig::Camera* reference = rig::findCamera(rig, report.referenceId);
     const rig::Take* take = rig.takes.empty() ? nullptr : &rig.takes.back();
     Json cameras = Json::array();
+    const FactTable facts = take != nullptr ? readingFacts(rig, *take, report) : FactTable{};
     for (const match::CameraMatch& match : report.cameras) {
         const rig::Camera* camera = rig::findCamera(rig, match.cameraId);
         if (match.isReference || camera == nullptr) continue;
         const rig::Shot* shot = take != nullptr ? rig::findShot(*take, match.cameraId) : nullptr;
-        cameras.push_back(cameraJson(
-            *camera, match, shot != nullptr && shot->reading ? &*shot->reading : nullptr));
+        Json json = cameraJson(
+            *camera, match, shot != nullptr && shot->reading ? &*shot->reading : nullptr);
+        const auto column =
+            std::find(facts.cameraIds.begin(), facts.cameraIds.end(), match.cameraId);
+        json["details"] =
+            factsJson(facts, static_cast<std::size_t>(column - facts.cameraIds.begin()));
+        cameras.push_back(std::move(json));
     }
     Json json{{"version", 1},
               {"reference", reference != nullptr ? reference->letter : ""},

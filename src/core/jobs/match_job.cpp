@@ -6,6 +6,7 @@
 
 #include "base/format.h"
 #include "colour/transfer.h"
+#include "jobs/people_job.h"
 
 namespace rigmatch::jobs {
 namespace {
@@ -30,6 +31,8 @@ const QualityWords& wordsOf(Quality quality) {
         {"Saturation", "ratio, tone removed", "", 2, 1.0},
         {"Hue", "degrees, + is anticlockwise", "°", 1, 1.0},
         {"Colour ΔE2000", "mean of 24 patches", "", 1, 1.0},
+        {"Skin level", "% signal, forehead", "%", 1, 1.0},
+        {"Skin hue", "degrees, + is anticlockwise", "°", 1, 1.0},
     }};
     return kWords[static_cast<std::size_t>(quality)];
 }
@@ -37,7 +40,7 @@ const QualityWords& wordsOf(Quality quality) {
 }  // namespace
 
 match::MatchReport matchReport(const rig::Rig& rig, const rig::Take& take, bool hasControls) {
-    return match::matchTake(rig, take, hasControls);
+    return match::matchTake(rig, take, hasControls, peopleOf(rig, take));
 }
 
 CurveEvidence curveEvidence(const match::CameraMatch& camera, const match::CameraMatch& reference) {

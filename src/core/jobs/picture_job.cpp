@@ -19,9 +19,9 @@ std::vector<unsigned char> bytesOf(const image::Frame& signal) {
     return rgb;
 }
 
-base::Result<Picture> pictureAt(const std::filesystem::path& media,
-                                double seconds,
-                                const std::string& rangeOverride) {
+base::Result<image::CodedFrame> frameAt(const std::filesystem::path& media,
+                                        double seconds,
+                                        const std::string& rangeOverride) {
     media::ReaderOptions options;
     if (rangeOverride == "full") options.range = image::Range::Full;
     if (rangeOverride == "limited") options.range = image::Range::Limited;
@@ -39,10 +39,16 @@ base::Result<Picture> pictureAt(const std::filesystem::path& media,
                           "The clip ends before that time.",
                           "Measure it again.");
     }
-    const image::Frame signal = image::signalFrame(**frame);
-    Picture picture{signal.width, signal.height, {}, (*frame)->seconds};
-    picture.rgb = bytesOf(signal);
-    return picture;
+    return **frame;
+}
+
+base::Result<Picture> pictureAt(const std::filesystem::path& media,
+                                double seconds,
+                                const std::string& rangeOverride) {
+    const auto frame = frameAt(media, seconds, rangeOverride);
+    if (!frame) return tl::unexpected(frame.error());
+    const image::Frame signal = image::signalFrame(*frame);
+    return Picture{signal.width, signal.height, bytesOf(signal), frame->seconds};
 }
 
 }  // namespace rigmatch::jobs

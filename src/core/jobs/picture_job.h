@@ -21,6 +21,12 @@ struct Picture {
 /// 0..1 of each channel as 0..255, R G B pixel by pixel; beyond is cut off.
 [[nodiscard]] std::vector<unsigned char> bytesOf(const image::Frame& signal);
 
+/// The decoded frame of `media` at `seconds`; `rangeOverride` as rig::Shot. Fails as
+/// MediaReader::open does, or with Truncated where the clip ends before.
+[[nodiscard]] base::Result<image::CodedFrame> frameAt(const std::filesystem::path& media,
+                                                      double seconds,
+                                                      const std::string& rangeOverride);
+
 /// The frame of `media` at `seconds` at full size; `rangeOverride` as rig::Shot. Fails as
 /// MediaReader::open does.
 [[nodiscard]] base::Result<Picture> pictureAt(const std::filesystem::path& media,

@@ -6,6 +6,8 @@
 #include <numbers>
 
 #include "base/format.h"
+#include "match/curve_identity.h"
+#include "match/details.h"
 
 namespace rigmatch::match {
 namespace {
@@ -195,6 +197,30 @@ void addNotes(const Side& camera, CameraDifferences& result) {
             base::fixed(*contrast, 2) +
             "): set the same profile, or judge in linear light; colours as recorded cannot match.");
     }
+    if (result.fit && camera.reading->bitDepth <= 8 && !camera.reading->isStill &&
+        profileClass(*camera.reading, *result.fit).name == "log") {
+        result.notes.push_back(
+            "A log picture in 8 bit: " +
+            base::fixed(219.0 * result.fit->curve.slopeAt(0.0), 0) +
+            " codes to a stop at grey, so that corrections may show as bands. Record 10 bit, or a "
+            "finished profile.");
+    }
+    if (camera.isEvened) {
+        result.notes.push_back(
+            "The light on the chart falls off by more than 0.1 stop; it was taken out of the curve "
+            "and of the exposure (Compare, Numbers). Move chart or lamp where it is over 0.3.");
+    }
+    if (result.fit && camera.reading->drift) {
+        const auto drift = driftOf(*camera.reading, *result.fit);
+        if (drift && drift->isNotable)
+            result.notes.push_back(
+                "While the chart rested, this camera drifted by " +
+                base::signedFixed(drift->stops.value, 2) +
+                " stop and " +
+                base::signedFixed(drift->mired.value, 0) +
+                " mired in " + base::fixed(drift->seconds, 1) +
+                " s: an automatic is still on, or the daylight changes.");
+    }
     for (const base::Warning& warning : camera.reading->warnings) {
         if (warning.code == "RangeTagContradicted")
             result.notes.push_back(warning.text + " Settle this before any turn.");
@@ -237,6 +263,11 @@ Difference toleranceOf(Quality quality) {
         case Quality::DeltaE:
             d.good = 2.0;
             d.accept = 3.5;
+            break;
+        case Quality::SkinLevel:
+        case Quality::SkinHue:
+            d.good = 2.0;
+            d.accept = 4.0;
             break;
     }
     return d;

@@ -12,8 +12,19 @@ namespace rigmatch::match {
 
 enum class Verdict { Good, Near, Off, Unknown };
 
-enum class Quality { Exposure, WhiteBalance, Tint, Contrast, BlackLevel, Saturation, Hue, DeltaE };
-inline constexpr std::size_t kQualityCount = 8;
+enum class Quality {
+    Exposure,
+    WhiteBalance,
+    Tint,
+    Contrast,
+    BlackLevel,
+    Saturation,
+    Hue,
+    DeltaE,
+    SkinLevel,
+    SkinHue,
+};
+inline constexpr std::size_t kQualityCount = 10;
 
 /// Camera minus reference (ratios: camera over reference), with what it is worth.
 struct Difference {
@@ -55,6 +66,7 @@ struct Side {
     const rig::Reading* reading = nullptr;          ///< null: not measured
     std::optional<colour::TransferCurve> declared;  ///< published or declared curve
     std::string missing;                            ///< why there is no reading
+    bool isEvened = false;  ///< uneven light on the chart was taken out of the reading
 };
 
 /// Definitions in docs/measurement.md. `isLinear` judges ΔE through both declared curves. Whatever

@@ -2,6 +2,9 @@
 #include "match/match_report.h"
 
 #include <algorithm>
+#include <deque>
+
+#include "match/details.h"
 
 namespace rigmatch::match {
 namespace {
@@ -19,7 +22,10 @@ std::optional<colour::TransferCurve> declaredCurve(const rig::Camera& camera,
     return std::nullopt;
 }
 
-Side sideOf(const rig::Camera& camera, const rig::Shot* shot) {
+/// Readings whose uneven light was taken out; they must outlive the sides that show them.
+using EvenReadings = std::deque<rig::Reading>;
+
+Side sideOf(const rig::Camera& camera, const rig::Shot* shot, EvenReadings& even) {
     Side side;
     if (shot == nullptr || (!shot->reading && shot->failure.empty())) {
         side.missing = "No clip in this take. Drop one on Test take.";
@@ -30,6 +36,11 @@ Side sideOf(const rig::Camera& camera, const rig::Shot* shot) {
         return side;
     }
     side.reading = &*shot->reading;
+    if (auto changed = evened(*shot->reading)) {
+        even.push_back(std::move(*changed));
+        side.reading = &even.back();
+        side.isEvened = true;
+    }
     side.declared = declaredCurve(camera, *shot);
     return side;
 }
@@ -52,6 +63,25 @@ std::optional<WorstPair> worstPair(const std::vector<Coloured>& cameras, bool is
         }
     }
     return worst;
+}
+
+/// Skin of one camera against the reference; the fits are those of the charts, where there are any.
+void addSkin(const People& people,
+             const Side& side,
+             const std::string& referenceId,
+             const Side& referenceSide,
+             const std::optional<NeutralFit>& referenceFit,
+             CameraMatch& match) {
+    if (side.reading == nullptr) return;
+    const auto& fit = match.differences.fit;
+    match.skin = compareSkin(people,
+                             match.cameraId,
+                             *side.reading,
+                             fit ? &*fit : nullptr,
+                             referenceId,
+                             referenceSide.reading,
+                             referenceFit ? &*referenceFit : nullptr);
+    putSkin(match.skin, match.differences);
 }
 
 }  // namespace
@@ -77,29 +107,43 @@ int MatchReport::attentionCount() const {
     int count = 0;
     for (const CameraMatch& camera : cameras) {
         if (camera.isReference) continue;
-        for (const Difference& difference : camera.differences.qualities) {
+        for (std::size_t i = 0; i < kQualityCount; ++i) {
+            const Difference& difference = camera.differences.qualities[i];
+            const bool isSkin = static_cast<Quality>(i) == Quality::SkinLevel ||
+                                static_cast<Quality>(i) == Quality::SkinHue;
+            // A take without faces is no fault of the cameras.
+            if (isSkin && difference.verdict == Verdict::Unknown) continue;
             if (difference.verdict != Verdict::Good) ++count;
         }
     }
     return count;
 }
 
-MatchReport matchTake(const rig::Rig& rig, const rig::Take& take, bool hasControls) {
+MatchReport matchTake(const rig::Rig& rig,
+                      const rig::Take& take,
+                      bool hasControls,
+                      const People& people) {
     MatchReport report;
     report.referenceId = rig.referenceId;
     const rig::Camera* reference = rig::findCamera(rig, rig.referenceId);
     if (reference == nullptr) return report;
     const rig::Shot* referenceShot = rig::findShot(take, reference->id);
-    const Side referenceSide = sideOf(*reference, referenceShot);
+    EvenReadings even;
+    const Side referenceSide = sideOf(*reference, referenceShot, even);
+    std::optional<NeutralFit> referenceFit;
+    if (referenceSide.reading != nullptr && referenceSide.reading->hasChart) {
+        if (const auto fit = fitNeutrals(*referenceSide.reading)) referenceFit = *fit;
+    }
     std::vector<Coloured> coloured;
     for (const rig::Camera& camera : rig.cameras) {
         const rig::Shot* shot = rig::findShot(take, camera.id);
-        const Side side = sideOf(camera, shot);
+        const Side side = sideOf(camera, shot, even);
         CameraMatch match;
         match.cameraId = camera.id;
         match.isReference = camera.id == reference->id;
         match.differences = compare(side, referenceSide, rig.judge == "linear");
         match.differences.cameraId = camera.id;
+        addSkin(people, side, reference->id, referenceSide, referenceFit, match);
         const bool isMeasured = side.reading != nullptr && side.reading->hasChart;
         const bool isComparable =
             isMeasured && referenceSide.reading != nullptr && referenceSide.reading->hasChart;

@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "match/skin.h"
 #include "match/solver.h"
 
 namespace rigmatch::match {
@@ -15,6 +16,7 @@ struct CameraMatch {
     bool isReference = false;
     CameraDifferences differences;
     TurnPlan plan;
+    std::vector<SkinDifference> skin;  ///< of the people it sees, against the reference
 };
 
 /// Two cameras and how far their colours are apart.
@@ -41,9 +43,11 @@ struct MatchReport {
 };
 
 /// Compares every camera of `take` with the rig's reference and solves its turns. `hasControls`
-/// false: turns are given as amounts. Never fails: what is missing is said in the cells.
+/// false: turns are given as amounts. `people`: who is where; empty: skin
+/// is not compared. Never fails: what is missing is said in the cells.
 [[nodiscard]] MatchReport matchTake(const rig::Rig& rig,
                                     const rig::Take& take,
-                                    bool hasControls = true);
+                                    bool hasControls = true,
+                                    const People& people = {});
 
 }  // namespace rigmatch::match

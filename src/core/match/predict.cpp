@@ -34,17 +34,22 @@ colour::WhitePoint changedWhite(const NeutralFit& fit, const Change& change) {
         fit.white.duv + base::Duv(change.tintDuv)};
 }
 
+ChangeMap::ChangeMap(const NeutralFit& fit, const Change& change)
+    : m_curve(fit.curve), m_shift(channelShift(fit, change)) {}
+
+double ChangeMap::apply(std::size_t channel, double signal) const {
+    if (std::abs(m_shift[channel]) < 1e-9) return signal;
+    const double light = m_curve.stopsAt(signal);
+    // Colours beyond the gamut lie under the pedestal: no light can be told for them.
+    if (light < kDarkestStops) return signal;
+    return std::min(m_curve.signalAt(light + m_shift[channel]), kHighestSignal);
+}
+
 PatchSignals predicted(const rig::Reading& reading, const NeutralFit& fit, const Change& change) {
-    const std::array<double, 3> shift = channelShift(fit, change);
+    const ChangeMap map(fit, change);
     PatchSignals signals = signalsOf(reading);
     for (auto& signal : signals) {
-        for (std::size_t c = 0; c < 3; ++c) {
-            if (std::abs(shift[c]) < 1e-9) continue;
-            const double light = fit.curve.stopsAt(signal[c]);
-            // Colours beyond the gamut lie under the pedestal: no light can be told for them.
-            if (light < kDarkestStops) continue;
-            signal[c] = std::min(fit.curve.signalAt(light + shift[c]), kHighestSignal);
-        }
+        for (std::size_t c = 0; c < 3; ++c) signal[c] = map.apply(c, signal[c]);
     }
     return signals;
 }

@@ -16,9 +16,23 @@ struct Change {
 /// The signals of a reading's patches, in chart order.
 [[nodiscard]] PatchSignals signalsOf(const rig::Reading& reading);
 
-/// The patches as this camera would record them after `change`: linearised by its own measured
-/// curve, each channel scaled, and put through the curve again. Whites that leave the colour space
-/// stay as they are.
+/// What a change does to any recorded signal of a camera: linearised by its own measured curve, each
+/// channel scaled, and put through the curve again.
+class ChangeMap {
+public:
+    ChangeMap(const NeutralFit& fit, const Change& change);
+
+    /// Signal of `channel` (0 red, 1 green, 2 blue) after the change; at most 1.09, the top of
+    /// limited range. Colours beyond the gamut, below the curve's foot, stay as they are.
+    [[nodiscard]] double apply(std::size_t channel, double signal) const;
+
+private:
+    ToneCurve m_curve;
+    std::array<double, 3> m_shift;  ///< stops
+};
+
+/// The patches as this camera would record them after `change`. Whites that leave the colour
+/// space stay as they are.
 [[nodiscard]] PatchSignals predicted(const rig::Reading& reading,
                                      const NeutralFit& fit,
                                      const Change& change);

@@ -52,7 +52,7 @@ void ClipScan::look(const image::CodedFrame& frame) {
     } else {
         closeSpan();
         const auto samples = chart::readPatches(frame, found->pose);
-        m_open = SteadySpan{*found, frame.seconds, frame.seconds, {}};
+        m_open = SteadySpan{*found, frame.seconds, frame.seconds, {}, {}, {}, {}};
         if (samples) m_open.frames.push_back({frame.seconds, *samples});
     }
     m_last = *found;
@@ -62,6 +62,7 @@ void ClipScan::keepSteady(const chart::FoundChart& found, const image::CodedFram
     m_open.endSeconds = frame.seconds;
     if (found.confidence > m_open.chart.confidence) m_open.chart = found;
     if (m_open.frames.size() >= kMostFrames) return;
+    keepDetails(found, frame);
     const double step = std::max(1.0, static_cast<double>(m_between.size()) / kFramesPerLook);
     for (double place = step; place <= static_cast<double>(m_between.size()); place += step) {
         const auto index = std::min(static_cast<std::size_t>(place), m_between.size() - 1);
@@ -70,6 +71,18 @@ void ClipScan::keepSteady(const chart::FoundChart& found, const image::CodedFram
         const auto samples = chart::readPatches(between, found.pose);
         if (samples) m_open.frames.push_back({between.seconds, *samples});
     }
+}
+
+void ClipScan::keepDetails(const chart::FoundChart& found, const image::CodedFrame& frame) {
+    if (const auto edge = chart::edgeSharpness(frame, found.pose)) m_open.edges.push_back(*edge);
+    if (m_between.empty()) return;
+    // Half a second apart: encoders copy what rests from one frame to the next, noise and all.
+    const image::CodedFrame& before = m_between.front();
+    const auto grey = chart::temporalNoise(before, frame, found.pose, chart::kNeutral5);
+    const auto black = chart::temporalNoise(before, frame, found.pose, chart::kPatchCount - 1);
+    if (!grey || !black) return;
+    m_open.greyNoise.push_back(*grey);
+    m_open.blackNoise.push_back(*black);
 }
 
 void ClipScan::closeSpan() {

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "chart/chart_finder.h"
+#include "chart/edge_sharpness.h"
 #include "measure/patch_average.h"
 
 namespace rigmatch::measure {
@@ -16,6 +17,9 @@ struct SteadySpan {
     double startSeconds = 0.0;
     double endSeconds = 0.0;
     std::vector<SpanFrame> frames;
+    std::vector<chart::EdgeSharpness> edges;           ///< of one frame per look
+    std::vector<std::array<double, 3>> greyNoise;      ///< of frames one look apart
+    std::vector<std::array<double, 3>> blackNoise;
 };
 
 /// Watches the frames of a clip go by: looks for the chart twice a second, follows it once found,
@@ -35,6 +39,7 @@ public:
 private:
     void look(const image::CodedFrame& frame);
     void keepSteady(const chart::FoundChart& found, const image::CodedFrame& frame);
+    void keepDetails(const chart::FoundChart& found, const image::CodedFrame& frame);
     void closeSpan();
 
     int m_interval;

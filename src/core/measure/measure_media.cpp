@@ -7,8 +7,10 @@
 
 #include "base/format.h"
 #include "chart/chart_finder.h"
+#include "image/robust.h"
 #include "measure/clip_scan.h"
 #include "measure/face_scan.h"
+#include "measure/flicker_check.h"
 #include "measure/patch_average.h"
 #include "measure/range_check.h"
 #include "media/media_reader.h"
@@ -51,6 +53,38 @@ chart::ChartPose poseOf(const rig::PictureQuad& corners) {
     return pose;
 }
 
+std::array<double, 3> middleOf(const std::vector<std::array<double, 3>>& values) {
+    std::array<double, 3> middle{};
+    for (std::size_t c = 0; c < 3; ++c) {
+        std::vector<double> list;
+        for (const auto& value : values) list.push_back(value[c]);
+        middle[c] = image::median(list);
+    }
+    return middle;
+}
+
+/// Noise, edges and drift, where the span tells them.
+void putDetails(rig::Reading& reading, const SteadySpan& span) {
+    if (!span.greyNoise.empty())
+        reading.noise = rig::NoiseReading{middleOf(span.greyNoise), middleOf(span.blackNoise)};
+    if (!span.edges.empty()) {
+        std::vector<double> widths, overshoots;
+        for (const chart::EdgeSharpness& edge : span.edges) {
+            widths.push_back(edge.widthPx);
+            overshoots.push_back(edge.overshootPercent);
+        }
+        const image::MeanSigma width = image::meanSigma(widths);
+        const image::MeanSigma overshoot = image::meanSigma(overshoots);
+        const double count = std::sqrt(static_cast<double>(widths.size()));
+        // Below a tenth of a pixel and one percent the method itself is not surer.
+        reading.sharpness = rig::SharpnessReading{width.mean,
+                                                  std::hypot(width.sigma / count, 0.1),
+                                                  overshoot.mean,
+                                                  std::hypot(overshoot.sigma / count, 1.0)};
+    }
+    reading.drift = driftOf(span.frames);
+}
+
 void putChart(rig::Reading& reading, const SteadySpan& span) {
     reading.hasChart = true;
     reading.layout = std::string(chart::kLayoutName);
@@ -63,6 +97,7 @@ void putChart(rig::Reading& reading, const SteadySpan& span) {
     reading.spanEndSeconds = span.endSeconds;
     reading.framesUsed = static_cast<int>(span.frames.size());
     reading.patches = averagePatches(span.frames);
+    putDetails(reading, span);
 }
 
 void warnOfPatches(rig::Reading& reading, const chart::ChartPose& pose) {
@@ -99,7 +134,9 @@ Result<SteadySpan> measureFrame(const image::CodedFrame& frame, const MeasureOpt
     }
     const auto samples = chart::readPatches(frame, found.pose);
     if (!samples) return tl::unexpected(samples.error());
-    return SteadySpan{found, frame.seconds, frame.seconds, {{frame.seconds, *samples}}};
+    SteadySpan span{found, frame.seconds, frame.seconds, {{frame.seconds, *samples}}, {}, {}, {}};
+    if (const auto edge = chart::edgeSharpness(frame, found.pose)) span.edges.push_back(*edge);
+    return span;
 }
 
 /// Manual corners on a clip: every frame of a stretch around `middle` is read at those corners.
@@ -170,6 +207,8 @@ Result<SteadySpan> scanClip(MediaReader& reader,
     ClipScan scan(reader.info().frameRate);
     FaceScan faces(reader.info().durationSeconds);
     const double duration = std::max(reader.info().durationSeconds, 0.01);
+    FlickerCheck flicker(reader.info().frameRate);
+    TimingCheck timing;
     double last = 0.0;
     for (int count = 0;; ++count) {
         if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
@@ -181,7 +220,12 @@ Result<SteadySpan> scanClip(MediaReader& reader,
             progress.report(std::min(0.9 * (*frame)->seconds / duration, 0.9), "scanning");
         scan.take(**frame);
         faces.take(**frame);
+        flicker.take(**frame);
+        timing.take((*frame)->seconds);
         last = (*frame)->seconds;
+    }
+    for (const auto& warning : {flicker.warning(), timing.warning()}) {
+        if (warning) reading.warnings.push_back(*warning);
     }
     if (reader.damagedFrames() > 0 || last < 0.9 * duration - 0.5) {
         reading.warnings.push_back(

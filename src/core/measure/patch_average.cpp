@@ -65,4 +65,37 @@ std::vector<rig::PatchReading> averagePatches(const std::vector<SpanFrame>& fram
     return patches;
 }
 
+std::optional<rig::DriftReading> driftOf(const std::vector<SpanFrame>& frames) {
+    constexpr std::size_t kLeastFrames = 6;
+    constexpr double kLeastSeconds = 0.5;
+    if (frames.size() < kLeastFrames) return std::nullopt;
+    rig::DriftReading drift;
+    drift.seconds = frames.back().seconds - frames.front().seconds;
+    if (drift.seconds < kLeastSeconds) return std::nullopt;
+    double middle = 0.0;
+    for (const SpanFrame& frame : frames)
+        middle += frame.seconds / static_cast<double>(frames.size());
+    for (std::size_t c = 0; c < 3; ++c) {
+        double mean = 0.0;
+        for (const SpanFrame& frame : frames)
+            mean += frame.samples[chart::kNeutral5].signal[c] / static_cast<double>(frames.size());
+        double across = 0.0;
+        double spread = 0.0;
+        for (const SpanFrame& frame : frames) {
+            const double t = frame.seconds - middle;
+            across += t * (frame.samples[chart::kNeutral5].signal[c] - mean);
+            spread += t * t;
+        }
+        drift.signalPerSecond[c] = across / spread;
+        double rest = 0.0;
+        for (const SpanFrame& frame : frames) {
+            const double line = mean + drift.signalPerSecond[c] * (frame.seconds - middle);
+            rest += std::pow(frame.samples[chart::kNeutral5].signal[c] - line, 2.0);
+        }
+        drift.standardError[c] =
+            std::sqrt(rest / (static_cast<double>(frames.size()) - 2.0) / spread);
+    }
+    return drift;
+}
+
 }  // namespace rigmatch::measure

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <optional>
 #include <vector>
 
 #include "chart/patch_reader.h"
@@ -19,5 +20,9 @@ struct SpanFrame {
 /// below what the pixel noise leaves after averaging (pixels counted as a quarter: cameras' noise
 /// reduction ties neighbours, handbook 4.4).
 [[nodiscard]] std::vector<rig::PatchReading> averagePatches(const std::vector<SpanFrame>& frames);
+
+/// Straight line through neutral 5 over the time of the frames. Nothing under six frames or half a
+/// second.
+[[nodiscard]] std::optional<rig::DriftReading> driftOf(const std::vector<SpanFrame>& frames);
 
 }  // namespace rigmatch::measure

@@ -306,6 +306,13 @@ Result<void> MediaReader::Impl::describe() {
     info.tags = waiting->tags;
     info.pixelFormat = av_get_pix_fmt_name(static_cast<AVPixelFormat>(frame->format));
     if (!options.range) warnOfTags(info.tags, info.warnings);
+    if (frame->interlaced_frame != 0 && !info.isStill) {
+        info.warnings.push_back(
+            {"Interlaced",
+             "The clip is interlaced: every frame holds two moments, line by line. Flat patches "
+             "are measured all the same; edges and moving things are not.",
+             "Set the camera to a progressive mode, as the others are."});
+    }
     return {};
 }
 

@@ -306,6 +306,7 @@ Json cameraJson(const Camera& c) {
               {"sensorHeightMm", c.sensorHeightMm},
               {"lens", lensJson(c.lens)},
               {"filterStops", c.filterStops},
+              {"viewingLut", c.viewingLut.generic_string()},
               {"equipment", equipmentJson(c.equipment)},
               {"controls", sheetJson(c.sheet)},
               {"settings", settingsJson(c.settings)}};
@@ -325,6 +326,7 @@ Camera readCamera(const Json& json, const std::string& place) {
     c.sensorWidthMm = positive(object, "sensorWidthMm", c.sensorWidthMm);
     c.sensorHeightMm = positive(object, "sensorHeightMm", c.sensorHeightMm);
     c.filterStops = object.number("filterStops", 0.0);
+    c.viewingLut = object.text("viewingLut");
     if (const Json* lens = object.child("lens")) c.lens = readLens(*lens, object.at("lens"));
     if (const Json* equipment = object.child("equipment")) {
         c.equipment = readEquipment(*equipment, object.at("equipment"));

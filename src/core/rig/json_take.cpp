@@ -56,7 +56,7 @@ Json chartJson(const Reading& r) {
     if (!r.hasChart) return {{"found", false}, {"reason", r.reason}, {"hint", r.hint}};
     Json patches = Json::array();
     for (const PatchReading& patch : r.patches) patches.push_back(patchJson(patch));
-    return {{"found", true},
+    Json json{{"found", true},
             {"layout", r.layout},
             {"confidence", r.confidence},
             {"corners", quadJson(r.corners)},
@@ -66,6 +66,39 @@ Json chartJson(const Reading& r) {
             {"spanEndSeconds", r.spanEndSeconds},
             {"framesUsed", r.framesUsed},
             {"patches", patches}};
+    if (r.noise) json["noise"] = {{"grey", r.noise->grey}, {"black", r.noise->black}};
+    if (r.sharpness) {
+        json["sharpness"] = {{"widthPx", r.sharpness->widthPx},
+                             {"widthErrorPx", r.sharpness->widthErrorPx},
+                             {"overshootPercent", r.sharpness->overshootPercent},
+                             {"overshootErrorPercent", r.sharpness->overshootErrorPercent}};
+    }
+    if (r.drift) {
+        json["drift"] = {{"signalPerSecond", r.drift->signalPerSecond},
+                         {"standardError", r.drift->standardError},
+                         {"seconds", r.drift->seconds}};
+    }
+    return json;
+}
+
+void readDetails(ObjectReader& chart, Reading& r) {
+    if (const Json* json = chart.child("noise")) {
+        ObjectReader object(*json, chart.at("noise"));
+        r.noise = NoiseReading{triple(object, "grey"), triple(object, "black")};
+    }
+    if (const Json* json = chart.child("sharpness")) {
+        ObjectReader object(*json, chart.at("sharpness"));
+        r.sharpness = SharpnessReading{object.number("widthPx", 0.0),
+                                       object.number("widthErrorPx", 0.0),
+                                       object.number("overshootPercent", 0.0),
+                                       object.number("overshootErrorPercent", 0.0)};
+    }
+    if (const Json* json = chart.child("drift")) {
+        ObjectReader object(*json, chart.at("drift"));
+        r.drift = DriftReading{triple(object, "signalPerSecond"),
+                               triple(object, "standardError"),
+                               object.number("seconds", 0.0)};
+    }
 }
 
 void readChart(const Json& json, const std::string& place, Reading& r) {
@@ -83,6 +116,7 @@ void readChart(const Json& json, const std::string& place, Reading& r) {
     r.spanEndSeconds = object.number("spanEndSeconds", 0.0);
     r.framesUsed = object.whole("framesUsed", 0);
     r.patches = readList(object, "patches", readPatch);
+    readDetails(object, r);
 }
 
 Json skinJson(const SkinReading& skin) {
@@ -110,19 +144,13 @@ Json facesJson(const Reading& reading) {
     return faces;
 }
 
-std::array<double, 3> threeNumbers(ObjectReader& object, const char* key) {
-    const std::vector<double> list = object.numbers(key);
-    if (list.size() != 3) throw JsonFailure{object.at(key), "should be three numbers"};
-    return {list[0], list[1], list[2]};
-}
-
 std::optional<SkinReading> readSkin(ObjectReader& face, const char* key) {
     const Json* json = face.child(key);
     if (json == nullptr) return std::nullopt;
     ObjectReader object(*json, face.at(key));
     SkinReading skin;
-    skin.signal = threeNumbers(object, "signal");
-    skin.standardError = threeNumbers(object, "standardError");
+    skin.signal = triple(object, "signal");
+    skin.standardError = triple(object, "standardError");
     skin.clippedShare = object.number("clippedShare", 0.0);
     skin.pixels = object.whole("pixels", 0);
     return skin;

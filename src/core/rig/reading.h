@@ -58,6 +58,34 @@ struct FaceReading {
     bool operator==(const FaceReading&) const = default;
 };
 
+/// Noise of single pixels between frames half a second apart, standard deviation, signal (handbook
+/// 5.8).
+struct NoiseReading {
+    std::array<double, 3> grey{};   ///< on neutral 5
+    std::array<double, 3> black{};  ///< on the black patch
+
+    bool operator==(const NoiseReading&) const = default;
+};
+
+/// How edges of the chart are drawn.
+struct SharpnessReading {
+    double widthPx = 0.0;  ///< from 10 to 90 % of the step
+    double widthErrorPx = 0.0;
+    double overshootPercent = 0.0;  ///< of the step
+    double overshootErrorPercent = 0.0;
+
+    bool operator==(const SharpnessReading&) const = default;
+};
+
+/// How neutral 5 wanders while the chart rests.
+struct DriftReading {
+    std::array<double, 3> signalPerSecond{};
+    std::array<double, 3> standardError{};
+    double seconds = 0.0;  ///< how long it was watched
+
+    bool operator==(const DriftReading&) const = default;
+};
+
 /// What was measured on one camera in one take.
 struct Reading {
     bool isStill = false;
@@ -84,6 +112,10 @@ struct Reading {
     double spanEndSeconds = 0.0;
     int framesUsed = 0;
     std::vector<PatchReading> patches;
+
+    std::optional<NoiseReading> noise;          ///< nothing on a still
+    std::optional<SharpnessReading> sharpness;  ///< nothing where the patches are too small
+    std::optional<DriftReading> drift;          ///< nothing on a still or a short span
 
     std::vector<FaceReading> faces;  ///< from left to right
 

@@ -58,6 +58,8 @@ struct Camera {
     double sensorHeightMm = 20.25;
     Lens lens;
     double filterStops = 0.0;  ///< light lost in a filter on the lens, not ND
+    std::filesystem::path viewingLut;  ///< how its recording is to be looked at; empty: as it is.
+                                       ///< Absolute in memory, relative to the rig file on disk
     Equipment equipment;
     ControlSheet sheet;
     Settings settings;

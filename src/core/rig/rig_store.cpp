@@ -25,6 +25,17 @@ bool isThere(const fs::path& path) {
     return fs::exists(path, code);
 }
 
+fs::path madeAbsolute(const fs::path& file, const fs::path& folder) {
+    return file.is_relative() ? (folder / file).lexically_normal() : file;
+}
+
+/// `file` as seen from `folder`; as it is where there is no way from one to the other.
+fs::path madeRelative(const fs::path& file, const fs::path& folder) {
+    if (file.is_relative()) return file;
+    const fs::path relative = file.lexically_relative(folder);
+    return relative.empty() ? file : relative;
+}
+
 }  // namespace
 
 base::Result<LoadedRig> loadRig(const fs::path& path) {
@@ -39,10 +50,14 @@ base::Result<LoadedRig> loadRig(const fs::path& path) {
     }
     LoadedRig loaded{std::move(parsed->rig), parsed->isNewer(), {}};
     const fs::path folder = absoluteFolder(path);
+    for (Camera& camera : loaded.rig.cameras) {
+        if (!camera.viewingLut.empty())
+            camera.viewingLut = madeAbsolute(camera.viewingLut, folder);
+    }
     for (Take& take : loaded.rig.takes) {
         for (Shot& shot : take.shots) {
             if (shot.media.empty()) continue;
-            if (shot.media.is_relative()) shot.media = (folder / shot.media).lexically_normal();
+            shot.media = madeAbsolute(shot.media, folder);
             if (!isThere(shot.media)) loaded.missingMedia.push_back(shot.media);
         }
     }
@@ -52,11 +67,13 @@ base::Result<LoadedRig> loadRig(const fs::path& path) {
 base::Result<void> saveRig(const Rig& rig, const fs::path& path) {
     Rig onDisk = rig;
     const fs::path folder = absoluteFolder(path);
+    for (Camera& camera : onDisk.cameras) {
+        if (!camera.viewingLut.empty())
+            camera.viewingLut = madeRelative(camera.viewingLut, folder);
+    }
     for (Take& take : onDisk.takes) {
         for (Shot& shot : take.shots) {
-            if (shot.media.is_relative()) continue;
-            const fs::path relative = shot.media.lexically_relative(folder);
-            if (!relative.empty()) shot.media = relative;
+            shot.media = madeRelative(shot.media, folder);
         }
     }
     return base::writeAtomically(path, jsonText(onDisk));

@@ -38,7 +38,8 @@ private Q_SLOTS:
         QVERIFY(std::abs(valueOf(d, Quality::Hue)) < 1e-9);
         QVERIFY(std::abs(valueOf(d, Quality::BlackLevel)) < 1e-9);
         QCOMPARE(d.colour.mean, 0.0);
-        for (std::size_t i = 0; i < match::kQualityCount; ++i)
+        // Skin stands apart: it is compared between people, not between charts.
+        for (std::size_t i = 0; i <= static_cast<std::size_t>(Quality::DeltaE); ++i)
             QCOMPARE(d.qualities[i].verdict, Verdict::Good);
     }
     /// Handbook 11.15, case 1: -0.50 stop must be reported as -0.50 +-0.02.

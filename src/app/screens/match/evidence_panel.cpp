@@ -7,7 +7,7 @@
 #include "app/services/texts.h"
 #include "app/widgets/build.h"
 #include "app/widgets/curve_plot.h"
-#include "app/widgets/patch_stripes.h"
+#include "app/widgets/patch_quilt.h"
 
 namespace rigmatch::app {
 
@@ -29,7 +29,7 @@ EvidencePanel::EvidencePanel(MatchController& controller, QWidget* parent)
     m_pages = new QStackedWidget(this);
     m_plot = new CurvePlot(m_pages);
     m_plot->setObjectName(u"curvePlot"_s);
-    m_stripes = new PatchStripes(m_pages);
+    m_stripes = new PatchQuilt(m_pages);
     m_stripes->setObjectName(u"patchStripes"_s);
     m_pages->addWidget(m_plot);
     m_pages->addWidget(m_stripes);
@@ -52,7 +52,7 @@ void EvidencePanel::show(const match::CameraMatch* camera, Quality quality) {
         m_number->clear();
         m_words->setText(tr("Choose a cell of the board to see what its number rests on."));
         m_plot->clear();
-        m_stripes->setPatches({}, {}, {});
+        m_stripes->setPatches({}, {});
         return;
     }
     const jobs::CellText text = jobs::cellText(quality, camera->differences.of(quality));
@@ -71,7 +71,7 @@ void EvidencePanel::show(const match::CameraMatch* camera, Quality quality) {
                  jobs::curveEvidence(*camera, *reference),
                  plain(body->letter),
                  quality == Quality::Exposure);
-    QVector<PatchStripes::Patch> patches;
+    QVector<PatchQuilt::Patch> patches;
     const rig::Take* take = m_controller.take();
     const rig::Shot* mine = take == nullptr ? nullptr : rig::findShot(*take, camera->cameraId);
     const rig::Shot* theirs = take == nullptr ? nullptr : rig::findShot(*take, reference->cameraId);
@@ -80,13 +80,13 @@ void EvidencePanel::show(const match::CameraMatch* camera, Quality quality) {
         const auto right = jobs::screenColours(match::signalsOf(*mine->reading));
         const auto& deltaE = camera->differences.colour.perPatch;
         for (std::size_t i = 0; i < std::min({left.size(), right.size(), deltaE.size()}); ++i) {
-            patches << PatchStripes::Patch{fromCore(mine->reading->patches[i].name),
-                                           QColor(left[i][0], left[i][1], left[i][2]),
-                                           QColor(right[i][0], right[i][1], right[i][2]),
-                                           deltaE[i]};
+            patches << PatchQuilt::Patch{fromCore(mine->reading->patches[i].name),
+                                         {QColor(left[i][0], left[i][1], left[i][2]),
+                                          QColor(right[i][0], right[i][1], right[i][2])},
+                                         deltaE[i]};
         }
     }
-    m_stripes->setPatches(patches, plain(referenceBody->letter), plain(body->letter));
+    m_stripes->setPatches(patches, {plain(referenceBody->letter), plain(body->letter)});
 }
 
 }  // namespace rigmatch::app

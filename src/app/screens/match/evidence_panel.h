@@ -13,7 +13,7 @@ namespace rigmatch::app {
 
 class CurvePlot;
 class MatchController;
-class PatchStripes;
+class PatchQuilt;
 
 /// The evidence of one cell of the match board: grey rows with both curves, or the patches side by
 /// side.
@@ -30,7 +30,7 @@ private:
     QLabel* m_words;
     QStackedWidget* m_pages;
     CurvePlot* m_plot;
-    PatchStripes* m_stripes;
+    PatchQuilt* m_stripes;
 };
 
 }  // namespace rigmatch::app

@@ -77,6 +77,31 @@ void MatchController::setJudge(const QString& judge) {
     m_context.document.change(tr("Judge differently"), next);
 }
 
+QString MatchController::skinExplanation(const match::CameraMatch& camera) const {
+    QStringList lines;
+    for (const match::SkinDifference& person : camera.skin) {
+        QString line = tr("%1: forehead %2 % at %3°")
+                           .arg(fromCore(person.person))
+                           .arg(person.values.levelPercent.value, 0, 'f', 1)
+                           .arg(person.values.hueDegrees.value, 0, 'f', 1);
+        if (person.reference) {
+            line += tr(", on the reference %1 % at %2°")
+                        .arg(person.reference->levelPercent.value, 0, 'f', 1)
+                        .arg(person.reference->hueDegrees.value, 0, 'f', 1);
+        }
+        if (person.values.keyFillStops) {
+            line += tr("; key : fill %1 ± %2 stop")
+                        .arg(person.values.keyFillStops->value, 0, 'f', 2)
+                        .arg(person.values.keyFillStops->uncertainty, 0, 'f', 2);
+        }
+        lines << line + u"."_s;
+    }
+    if (lines.isEmpty()) return tr("No face was found on this camera.");
+    return lines.join(u' ') + u" "_s +
+           tr("Angles are in the BT.709 Cb/Cr plane, where the skin line is drawn at 123°. As the "
+              "reference has it is right: no level fits all skins.");
+}
+
 QString MatchController::explanation(const match::CameraMatch& camera, Quality quality) const {
     const match::Difference& d = camera.differences.of(quality);
     if (!d.value) return fromCore(d.reason);
@@ -130,6 +155,9 @@ QString MatchController::explanation(const match::CameraMatch& camera, Quality q
                       "camera.")
                 .arg(camera.differences.colour.max, 0, 'f', 1)
                 .arg(fromCore(camera.differences.worstPatch));
+        case Quality::SkinLevel:
+        case Quality::SkinHue:
+            return skinExplanation(camera);
     }
     return basis;
 }

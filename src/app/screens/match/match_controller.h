@@ -32,6 +32,8 @@ Q_SIGNALS:
     void changed();
 
 private:
+    /// The people's skin that the skin rows rest on.
+    [[nodiscard]] QString skinExplanation(const match::CameraMatch& camera) const;
     void update();
     /// Writes a turn's target to the camera.
     void carryOut(const rig::Turn& turn, rig::Camera& camera) const;

@@ -21,6 +21,7 @@ namespace {
 
 using namespace Qt::StringLiterals;
 
+constexpr int kRowHeight = 32;
 constexpr double kDeltaELimit = 2.0;  // "good" of the handbook's 5.10
 
 }  // namespace
@@ -109,7 +110,7 @@ QTableView* MatchScreen::buildBoard() {
     m_board->setVerticalHeader(new BoardHeader(Qt::Vertical, m_board));
     m_board->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     m_board->verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
-    m_board->verticalHeader()->setDefaultSectionSize(34);
+    m_board->verticalHeader()->setDefaultSectionSize(kRowHeight);
     m_board->verticalHeader()->setFixedWidth(178);
     m_board->horizontalHeader()->setFixedHeight(48);
     m_board->setSelectionMode(QAbstractItemView::SingleSelection);
@@ -118,7 +119,7 @@ QTableView* MatchScreen::buildBoard() {
     m_board->setCornerButtonEnabled(false);
     m_board->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     m_board->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    m_board->setFixedHeight(48 + 34 * static_cast<int>(match::kQualityCount) + 4);
+    m_board->setFixedHeight(48 + kRowHeight * static_cast<int>(match::kQualityCount) + 4);
     connect(m_board->selectionModel(),
             &QItemSelectionModel::currentChanged,
             this,

@@ -1,0 +1,117 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/screens/compare/compare_numbers.h"
+
+#include <QCoreApplication>
+#include <algorithm>
+
+#include "app/services/texts.h"
+#include "jobs/match_job.h"
+
+namespace rigmatch::app {
+namespace {
+
+using namespace Qt::StringLiterals;
+
+constexpr std::size_t kFirstNeutral = 18;
+constexpr std::size_t kSkinPatches = 2;  // dark skin, light skin: held tighter (handbook 5.10)
+
+}  // namespace
+
+double lumaPercent(const std::array<double, 3>& s) {
+    return 100.0 * (0.2126 * s[0] + 0.7152 * s[1] + 0.0722 * s[2]);
+}
+
+QString signalText(const std::array<double, 3>& signal) {
+    return u"%1 / %2 / %3 %"_s.arg(100.0 * signal[0], 0, 'f', 1)
+        .arg(100.0 * signal[1], 0, 'f', 1)
+        .arg(100.0 * signal[2], 0, 'f', 1);
+}
+
+QuiltData quiltData(const CompareController& controller) {
+    QuiltData data;
+    const ComparedCamera* reference = nullptr;
+    for (const ComparedCamera& camera : controller.cameras()) {
+        if (camera.reading == nullptr || !camera.reading->hasChart) continue;
+        if (camera.cameraId == plain(controller.rig().referenceId)) reference = &camera;
+        data.letters << camera.letter;
+        data.signalsPerCamera << jobs::patchesAt(*camera.reading, camera.stage);
+    }
+    const match::PatchSignals target =
+        reference != nullptr ? jobs::patchesAt(*reference->reading, reference->stage)
+                             : match::PatchSignals{};
+    for (int i = 0; i < data.letters.size(); ++i) {
+        const bool isReference = reference == nullptr || data.letters[i] == reference->letter;
+        data.against << (isReference ? match::ColourDifference{}
+                                     : match::colourDifference(
+                                           data.signalsPerCamera[i], {}, target, {}));
+    }
+    QVector<std::vector<jobs::ScreenColour>> colours;
+    for (const auto& patches : data.signalsPerCamera) colours << jobs::screenColours(patches);
+    const rig::Reading* named = nullptr;
+    for (const ComparedCamera& camera : controller.cameras()) {
+        if (camera.reading != nullptr && camera.reading->hasChart) named = camera.reading;
+    }
+    for (std::size_t p = 0; named != nullptr && p < named->patches.size(); ++p) {
+        PatchQuilt::Patch patch;
+        patch.name = fromCore(named->patches[p].name);
+        for (const auto& camera : colours) {
+            if (p < camera.size())
+                patch.colours << QColor(camera[p][0], camera[p][1], camera[p][2]);
+        }
+        for (const match::ColourDifference& difference : data.against) {
+            if (p < difference.perPatch.size())
+                patch.largestDeltaE = std::max(patch.largestDeltaE, difference.perPatch[p]);
+        }
+        patch.isNear = patch.largestDeltaE > (p < kSkinPatches ? 1.5 : 2.0);
+        patch.isOff = patch.largestDeltaE > (p < kSkinPatches ? 3.0 : 3.5);
+        data.patches << patch;
+    }
+    return data;
+}
+
+QVector<NeutralLadder::Camera> ladderOf(const QuiltData& quilt) {
+    QVector<NeutralLadder::Camera> cameras;
+    for (int i = 0; i < quilt.letters.size(); ++i) {
+        NeutralLadder::Camera camera{quilt.letters[i], {}};
+        const match::PatchSignals& patches = quilt.signalsPerCamera[i];
+        for (std::size_t p = kFirstNeutral; p < patches.size(); ++p)
+            camera.percent << lumaPercent(patches[p]);
+        cameras << camera;
+    }
+    return cameras;
+}
+
+QVector<QPointF> chromaDots(const match::PatchSignals& patches) {
+    QVector<QPointF> dots;
+    for (const auto& s : patches) {
+        const double y = lumaPercent(s) / 100.0;
+        dots << QPointF((s[2] - y) / 1.8556, (s[0] - y) / 1.5748);
+    }
+    return dots;
+}
+
+QString quiltNumbers(const QuiltData& quilt) {
+    const auto words = [](const char* text) {
+        return QCoreApplication::translate("CompareNumbers", text);
+    };
+    QStringList head{words("patch")};
+    for (const QString& letter : quilt.letters)
+        head << letter + words(" R' %") << letter + words(" G' %") << letter + words(" B' %")
+             << letter + words(" ΔE2000");
+    QStringList lines{head.join(u'\t')};
+    for (int p = 0; p < quilt.patches.size(); ++p) {
+        QStringList line{quilt.patches[p].name};
+        const auto index = static_cast<std::size_t>(p);
+        for (int i = 0; i < quilt.letters.size(); ++i) {
+            for (std::size_t c = 0; c < 3; ++c)
+                line << QString::number(100.0 * quilt.signalsPerCamera[i][index][c], 'f', 2);
+            const auto& perPatch = quilt.against[i].perPatch;
+            line << (index < perPatch.size() ? QString::number(perPatch[index], 'f', 2)
+                                             : QString());
+        }
+        lines << line.join(u'\t');
+    }
+    return lines.join(u'\n') + u'\n';
+}
+
+}  // namespace rigmatch::app

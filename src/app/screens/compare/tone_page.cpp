@@ -1,0 +1,77 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/screens/compare/tone_page.h"
+
+#include <QHBoxLayout>
+
+#include "app/screens/compare/compare_numbers.h"
+#include "app/services/texts.h"
+#include "app/widgets/build.h"
+#include "app/widgets/theme.h"
+#include "jobs/match_job.h"
+
+namespace rigmatch::app {
+
+using namespace Qt::StringLiterals;
+
+TonePage::TonePage(CompareController& controller, QWidget* parent)
+    : ComparePage(controller, parent) {
+    setObjectName(u"tonePage"_s);
+    auto* layout = new QHBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(12);
+    QFrame* left = makeCard(u"toneCard"_s, this);
+    auto* column = new QVBoxLayout(left);
+    column->addWidget(
+        makeLabel(tr("Tone curves through the grey row, as shot"), "heading", QString(), left));
+    m_plot = new CurvePlot(left);
+    m_plot->setObjectName(u"tonePlot"_s);
+    column->addWidget(m_plot, 1);
+    m_words = makeLabel(QString(), "dim", u"toneWords"_s, left);
+    m_words->setWordWrap(true);
+    m_words->setTextFormat(Qt::RichText);
+    column->addWidget(m_words);
+    layout->addWidget(left, 3);
+    QFrame* right = makeCard(u"toneLadderCard"_s, this);
+    auto* side = new QVBoxLayout(right);
+    side->addWidget(makeLabel(tr("Neutral ladder"), "heading", QString(), right));
+    m_ladder = new NeutralLadder(right);
+    m_ladder->setObjectName(u"toneLadder"_s);
+    side->addWidget(m_ladder, 1);
+    layout->addWidget(right, 2);
+}
+
+void TonePage::refresh() {
+    m_greys = ladderOf(quiltData(m_controller));
+    m_ladder->setCameras(m_greys);
+    const match::MatchReport& report = m_controller.report();
+    const match::CameraMatch* reference = report.find(m_controller.rig().referenceId);
+    QVector<CurvePlot::Curve> curves;
+    QString words;
+    for (const ComparedCamera& camera : m_controller.cameras()) {
+        const match::CameraMatch* match = report.find(camera.cameraId.toStdString());
+        if (match == nullptr || reference == nullptr || !match->differences.fit) continue;
+        curves << CurvePlot::Curve{camera.letter, jobs::curveEvidence(*match, *reference)};
+        const match::NeutralFit& fit = *match->differences.fit;
+        words += u"<span style='color:%1'><b>%2</b></span> %3&nbsp;&nbsp;&nbsp; "_s.arg(
+            theme::cameraColour(camera.letter).name(),
+            camera.letter,
+            tr("grey %1 %, slope %2 % per stop")
+                .arg(100.0 * fit.greySignal(0.0), 0, 'f', 1)
+                .arg(100.0 * fit.curve.slopeAt(fit.luminanceStops), 0, 'f', 1));
+    }
+    m_plot->showAll(curves);
+    m_words->setText(words);
+}
+
+QString TonePage::numbers() const {
+    QStringList lines{tr("camera\twhite %\tneutral 8 %\tneutral 6.5 %\tneutral 5 %\tneutral 3.5 "
+                         "%\tblack %")};
+    for (const NeutralLadder::Camera& camera : m_greys) {
+        QStringList line{camera.letter};
+        for (const double percent : camera.percent) line << QString::number(percent, 'f', 2);
+        lines << line.join(u'\t');
+    }
+    return lines.join(u'\n') + u'\n';
+}
+
+}  // namespace rigmatch::app

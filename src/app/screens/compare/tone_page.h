@@ -1,0 +1,27 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "app/screens/compare/compare_page.h"
+#include "app/widgets/curve_plot.h"
+#include "app/widgets/neutral_ladder.h"
+
+class QLabel;
+
+namespace rigmatch::app {
+
+/// The cameras' tone curves together, and their greys.
+class TonePage : public ComparePage {
+    Q_OBJECT
+public:
+    TonePage(CompareController& controller, QWidget* parent);
+    void refresh() override;
+    [[nodiscard]] QString numbers() const override;
+
+private:
+    CurvePlot* m_plot;
+    NeutralLadder* m_ladder;
+    QLabel* m_words;
+    QVector<NeutralLadder::Camera> m_greys;
+};
+
+}  // namespace rigmatch::app

@@ -1,0 +1,441 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "jobs/reading_facts.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/format.h"
+#include "match/curve_identity.h"
+#include "match/details.h"
+
+namespace rigmatch::jobs {
+namespace {
+
+using match::Measured;
+using match::Verdict;
+
+constexpr double kFallNear = 0.1;  // stops across the chart (handbook 5.9)
+constexpr double kFallOff = 0.3;
+
+/// One camera's side of the table.
+struct Column {
+    const rig::Reading* reading = nullptr;
+    const match::CameraMatch* match = nullptr;  ///< null: alone
+    std::optional<rig::Reading> even;  ///< uneven light taken out, where there was any
+    std::optional<match::NeutralFit> fit;
+    std::optional<match::Drift> drift;
+    bool isReference = false;
+
+    [[nodiscard]] const rig::Reading& evenReading() const { return even ? *even : *reading; }
+    [[nodiscard]] bool hasChart() const { return reading != nullptr && reading->hasChart; }
+};
+
+FactCell unknown(const std::string& why) { return {std::nullopt, 0.0, "unknown", Verdict::Unknown, why}; }
+
+FactCell words(const std::string& text, const std::string& why = {}) {
+    return {std::nullopt, 0.0, text, Verdict::Good, why};
+}
+
+FactCell number(const Measured& measured, int decimals, bool isSigned, const std::string& why = {}) {
+    FactCell cell;
+    cell.value = measured.value;
+    cell.uncertainty = measured.uncertainty;
+    cell.text = isSigned ? base::signedFixed(measured.value, decimals)
+                         : base::fixed(measured.value, decimals);
+    const double least = std::pow(10.0, -decimals);
+    if (measured.uncertainty > 0.0)
+        cell.text += " ± " + base::fixed(std::max(measured.uncertainty, least), decimals);
+    cell.why = why;
+    return cell;
+}
+
+/// Verdict of a ratio to the reference's value.
+Verdict ratioVerdict(double mine, double theirs, double good, double accept) {
+    if (mine <= 0.0 || theirs <= 0.0) return Verdict::Unknown;
+    const double ratio = std::max(mine / theirs, theirs / mine);
+    return ratio <= good ? Verdict::Good : ratio <= accept ? Verdict::Near : Verdict::Off;
+}
+
+class TableMaker {
+public:
+    explicit TableMaker(std::vector<Column> columns) : m_columns(std::move(columns)) {
+        for (const Column& column : m_columns) {
+            if (column.isReference) m_reference = &column;
+        }
+    }
+
+    std::vector<FactRow> rows() {
+        addTone();
+        addCasts();
+        addSectors();
+        addPicture();
+        addChart();
+        addDrift();
+        return std::move(m_rows);
+    }
+
+private:
+    static constexpr const char* kNoChart = "No chart was measured on this camera.";
+
+    template <class Make>
+    void add(const std::string& key,
+             const std::string& group,
+             const std::string& title,
+             const std::string& unit,
+             const std::string& help,
+             const Make& make) {
+        FactRow row{key, group, title, unit, help, {}};
+        for (const Column& column : m_columns)
+            row.cells.push_back(column.fit ? make(column) : unknown(kNoChart));
+        m_rows.push_back(std::move(row));
+    }
+
+    void addTone() {
+        add("profileClass",
+            "Tone",
+            "Kind of picture",
+            "",
+            "Finished, flat, log or HLG, by slope at grey, shadows and shoulder of the grey row.",
+            [](const Column& c) {
+                const match::ProfileClass profile = match::profileClass(c.evenReading(), *c.fit);
+                return words(profile.name,
+                             base::fixed(profile.slopePercentPerStop, 1) +
+                                 " % per stop at grey, black patch at " +
+                                 base::fixed(profile.blackPercent, 1) + " %, " +
+                                 (profile.shoulder < 0.7 ? "rolled off above neutral 8."
+                                                         : "no knee up to white."));
+            });
+        add("publishedCurve",
+            "Tone",
+            "Published curve",
+            "",
+            "Each grey predicted from the others through every published curve; one is named where "
+            "it fits within 0.6 % and no other does.",
+            [](const Column& c) {
+                const auto identity = match::identifyCurve(c.evenReading());
+                if (!identity) return unknown("Fewer than four greys are unclipped.");
+                std::string tried;
+                for (const match::CurveCandidate& candidate : identity->candidates)
+                    tried += (tried.empty() ? "" : ", ") + candidate.name + " " +
+                             base::fixed(candidate.errorPercent, 2) + " %";
+                return identity->isIdentified
+                           ? words(identity->best().name, "Errors: " + tried + ".")
+                           : words("none told", "Nearest: " + tried + ".");
+            });
+        add("shoulderRatio",
+            "Tone",
+            "Slope near white",
+            "",
+            "Slope between the two lightest greys over the slope at grey; below 0.7 is a knee.",
+            [](const Column& c) {
+                return number({match::profileClass(c.evenReading(), *c.fit).shoulder, 0.0}, 2, false);
+            });
+    }
+
+    void addCasts() {
+        const auto cast = [this](const char* where, const char* title, const auto& measure) {
+            const std::string key = where;
+            add(key + "CastMired",
+                "White balance",
+                title,
+                "mired",
+                "How much warmer (+) or cooler than the middle greys.",
+                [&](const Column& c) {
+                    const auto found = measure(*c.reading, *c.fit);
+                    if (!found) return unknown("These greys are clipped or beyond the curve.");
+                    FactCell cell = number(found->mired, 0, true);
+                    cell.verdict = std::abs(found->mired.value) <= 5.0    ? Verdict::Good
+                                   : std::abs(found->mired.value) <= 10.0 ? Verdict::Near
+                                                                          : Verdict::Off;
+                    cell.why = "Tint there: " + base::signedFixed(1000.0 * found->duv.value, 1) +
+                               " ± " + base::fixed(1000.0 * found->duv.uncertainty, 1) +
+                               " × 0.001 Duv.";
+                    return cell;
+                });
+        };
+        cast("highlight", "Cast of the light greys", match::highlightCast);
+        cast("shadow", "Cast of black", match::shadowCast);
+    }
+
+    void addSectors() {
+        if (m_reference == nullptr || !m_reference->fit) return;
+        std::vector<std::array<match::HueSector, 6>> all(m_columns.size());
+        for (std::size_t i = 0; i < m_columns.size(); ++i) {
+            const Column& column = m_columns[i];
+            if (column.match != nullptr && column.match->differences.fit && !column.isReference)
+                all[i] = match::hueSectors(
+                    *column.reading, column.match->differences, *m_reference->reading);
+        }
+        for (std::size_t s = 0; s < 6; ++s) {
+            std::string name;
+            for (const auto& sectors : all) {
+                if (!sectors[s].name.empty()) name = sectors[s].name;
+            }
+            if (name.empty()) continue;
+            FactRow row{name + "Sector",
+                        "Colour",
+                        "Colours near " + name,
+                        "saturation, hue",
+                        "Saturation as a ratio and hue in degrees (+ anticlockwise) against the "
+                        "reference, exposure and white balance taken out.",
+                        {}};
+            for (std::size_t i = 0; i < m_columns.size(); ++i)
+                row.cells.push_back(sectorCell(m_columns[i], all[i][s]));
+            m_rows.push_back(std::move(row));
+        }
+    }
+
+    static FactCell sectorCell(const Column& column, const match::HueSector& sector) {
+        if (column.isReference) return words("reference");
+        if (!sector.saturationRatio.value) {
+            return unknown(sector.saturationRatio.reason.empty() ? kNoChart
+                                                                 : sector.saturationRatio.reason);
+        }
+        FactCell cell;
+        cell.value = *sector.saturationRatio.value;
+        cell.uncertainty = sector.saturationRatio.uncertainty;
+        cell.text = "×" + base::fixed(*cell.value, 2) + ", " +
+                    base::signedFixed(*sector.hueDegrees.value, 1) + "°";
+        cell.verdict = std::max(sector.saturationRatio.verdict, sector.hueDegrees.verdict);
+        cell.why = "± " + base::fixed(sector.saturationRatio.uncertainty, 2) + ", ± " +
+                   base::fixed(sector.hueDegrees.uncertainty, 1) + "°.";
+        return cell;
+    }
+
+    void addPicture() {
+        const auto noise = [this](const char* key, const char* title, auto member) {
+            add(key,
+                "Noise and edges",
+                title,
+                "% signal",
+                "Standard deviation from frame to frame, green; the file's compression takes some "
+                "away.",
+                [&](const Column& c) {
+                    if (!c.reading->noise) return unknown("Noise needs a clip.");
+                    const double value = 100.0 * ((*c.reading->noise).*member)[1];
+                    FactCell cell = number({value, 0.0}, 2, false);
+                    cell.why = "Signal to noise " +
+                               base::fixed(20.0 * std::log10(100.0 / std::max(value, 1e-3)), 0) +
+                               " dB.";
+                    if (m_reference != nullptr && m_reference->reading->noise)
+                        cell.verdict = ratioVerdict(
+                            value, 100.0 * ((*m_reference->reading->noise).*member)[1], 1.5, 2.5);
+                    return cell;
+                });
+        };
+        noise("noiseGreyPercent", "Noise on grey", &rig::NoiseReading::grey);
+        noise("noiseBlackPercent", "Noise on black", &rig::NoiseReading::black);
+        const auto edge = [this](const Column& c, double value, double error, double theirs) {
+            FactCell cell = number({value, error}, 1, false);
+            if (m_reference != nullptr && m_reference->reading->sharpness)
+                cell.verdict = ratioVerdict(value / c.reading->width,
+                                            theirs / m_reference->reading->width,
+                                            1.3,
+                                            1.7);
+            return cell;
+        };
+        const char* small = "The chart's patches must be 20 px wide or more.";
+        add("edgeWidthPx",
+            "Noise and edges",
+            "Edge width",
+            "px",
+            "From 10 to 90 % of the step at the lower edges of the light greys (ISO 12233's edge "
+            "spread); focus, lens and sharpening together.",
+            [&](const Column& c) {
+                if (!c.reading->sharpness) return unknown(small);
+                return edge(c,
+                            c.reading->sharpness->widthPx,
+                            c.reading->sharpness->widthErrorPx,
+                            m_reference != nullptr && m_reference->reading->sharpness
+                                ? m_reference->reading->sharpness->widthPx
+                                : 0.0);
+            });
+        add("edgeOvershootPercent",
+            "Noise and edges",
+            "Edge overshoot",
+            "% of the step",
+            "What in-camera sharpening leaves beside an edge; set detail lower, and equal.",
+            [&](const Column& c) {
+                if (!c.reading->sharpness) return unknown(small);
+                FactCell cell = number({c.reading->sharpness->overshootPercent,
+                                        c.reading->sharpness->overshootErrorPercent},
+                                       0,
+                                       false);
+                const double apart =
+                    m_reference != nullptr && m_reference->reading->sharpness
+                        ? std::abs(c.reading->sharpness->overshootPercent -
+                                   m_reference->reading->sharpness->overshootPercent)
+                        : 0.0;
+                cell.verdict = apart <= 5.0    ? Verdict::Good
+                               : apart <= 10.0 ? Verdict::Near
+                                               : Verdict::Off;
+                return cell;
+            });
+    }
+
+    void addChart() {
+        const auto fall = [this](const char* key, const char* title, auto member) {
+            add(key,
+                "Chart",
+                title,
+                "stops",
+                "A plane through the patches' light. Above 0.1 stop it colours the comparison, "
+                "above 0.3 move chart or lamp.",
+                [member](const Column& c) {
+                    // The fall itself shows only in the reading as it was.
+                    const auto fit = match::fitNeutrals(*c.reading);
+                    const auto found = fit ? match::lightFall(*c.reading, *fit) : std::nullopt;
+                    if (!found) return unknown("Fewer than ten coloured patches are unclipped.");
+                    const Measured& m = (*found).*member;
+                    FactCell cell = number(m, 2, true);
+                    const double sure = std::abs(m.value) - 2.0 * m.uncertainty;
+                    cell.verdict = sure > kFallOff    ? Verdict::Off
+                                   : sure > kFallNear ? Verdict::Near
+                                                      : Verdict::Good;
+                    return cell;
+                });
+        };
+        fall("lightAcrossStops", "Light on the chart, right against left", &match::LightFall::acrossStops);
+        fall("lightDownStops", "Light on the chart, foot against top", &match::LightFall::downStops);
+    }
+
+    void addDrift() {
+        const auto drift = [this](const char* key,
+                                  const char* title,
+                                  const char* unit,
+                                  int decimals,
+                                  auto member) {
+            add(key,
+                "Steadiness",
+                title,
+                unit,
+                "Trend of neutral 5 while the chart rested. A trend tells of an automatic left on, "
+                "or of changing daylight.",
+                [&](const Column& c) {
+                    if (!c.drift) return unknown("The chart must rest for half a second of a clip.");
+                    FactCell cell = number((*c.drift).*member, decimals, true);
+                    cell.why = "Watched for " + base::fixed(c.drift->seconds, 1) + " s.";
+                    cell.verdict = c.drift->isNotable ? Verdict::Off : Verdict::Good;
+                    return cell;
+                });
+        };
+        drift("driftStops", "Exposure drift at rest", "stop", 2, &match::Drift::stops);
+        drift("driftMired", "White balance drift at rest", "mired", 0, &match::Drift::mired);
+    }
+
+    std::vector<Column> m_columns;
+    const Column* m_reference = nullptr;
+    std::vector<FactRow> m_rows;
+};
+
+Column columnOf(const rig::Reading* reading) {
+    Column column;
+    column.reading = reading;
+    if (!column.hasChart()) return column;
+    column.even = match::evened(*reading);
+    if (const auto fit = match::fitNeutrals(column.even ? *column.even : *reading)) {
+        column.fit = *fit;
+        column.drift = match::driftOf(*reading, *fit);
+    }
+    return column;
+}
+
+/// Skin of every person, a row for each quantity.
+void addSkin(const match::MatchReport& report, std::size_t cameras, std::vector<FactRow>& rows) {
+    std::vector<std::string> people;
+    for (const match::CameraMatch& camera : report.cameras) {
+        for (const match::SkinDifference& person : camera.skin) {
+            if (std::find(people.begin(), people.end(), person.person) == people.end())
+                people.push_back(person.person);
+        }
+    }
+    for (const std::string& name : people) {
+        const auto row = [&](const char* key,
+                             const char* title,
+                             const char* unit,
+                             const char* help,
+                             const auto& make) {
+            FactRow made{key, "Skin of " + name, title, unit, help, {}};
+            for (std::size_t i = 0; i < cameras && i < report.cameras.size(); ++i) {
+                const auto& skin = report.cameras[i].skin;
+                const auto found = std::find_if(skin.begin(), skin.end(), [&](const auto& one) {
+                    return one.person == name;
+                });
+                made.cells.push_back(found == skin.end() ? unknown("This camera does not see the face.")
+                                                         : make(*found));
+            }
+            rows.push_back(std::move(made));
+        };
+        row("skinLevelPercent",
+            "Level of the forehead",
+            "% signal",
+            "Luma. No level is right for all skins: compare with the reference first; lit skin "
+            "lies between 25 and 75 % in finished pictures (common practice).",
+            [](const match::SkinDifference& s) {
+                FactCell cell = number(s.values.levelPercent, 1, false);
+                cell.verdict = s.levelPercent.verdict;
+                return cell;
+            });
+        row("skinHueDegrees",
+            "Hue",
+            "°, Cb/Cr plane",
+            "The skin line is drawn at 123° in the BT.709 Cb/Cr plane; one lit healthy skin falls "
+            "within 15° of it (common practice).",
+            [](const match::SkinDifference& s) {
+                FactCell cell = number(s.values.hueDegrees, 1, false);
+                cell.verdict = s.hueDegrees.verdict;
+                return cell;
+            });
+        row("skinSaturationPercent",
+            "Saturation",
+            "% signal",
+            "Distance from neutral in the Cb/Cr plane.",
+            [](const match::SkinDifference& s) {
+                FactCell cell = number(s.values.saturationPercent, 1, false);
+                cell.verdict = s.saturationRatio.verdict;
+                return cell;
+            });
+        row("keyFillStops",
+            "Key : fill",
+            "stops",
+            "Brighter over darker cheek through this camera's own tone curve.",
+            [](const match::SkinDifference& s) {
+                if (!s.values.keyFillStops)
+                    return unknown("Both cheeks and a chart must be measured.");
+                FactCell cell = number(*s.values.keyFillStops, 2, false);
+                cell.verdict = s.keyFillStops.verdict;
+                return cell;
+            });
+    }
+}
+
+}  // namespace
+
+FactTable readingFacts(const rig::Rig& rig,
+                       const rig::Take& take,
+                       const match::MatchReport& report) {
+    FactTable table;
+    std::vector<Column> columns;
+    for (const rig::Camera& camera : rig.cameras) {
+        table.cameraIds.push_back(camera.id);
+        const rig::Shot* shot = rig::findShot(take, camera.id);
+        Column column = columnOf(shot != nullptr && shot->reading ? &*shot->reading : nullptr);
+        column.match = report.find(camera.id);
+        column.isReference = camera.id == rig.referenceId;
+        columns.push_back(std::move(column));
+    }
+    // Without the reference's chart nothing is compared, only told.
+    for (Column& column : columns) column.isReference = column.isReference && column.hasChart();
+    table.rows = TableMaker(std::move(columns)).rows();
+    addSkin(report, rig.cameras.size(), table.rows);
+    return table;
+}
+
+FactTable readingFacts(const rig::Reading& reading) {
+    FactTable table;
+    table.cameraIds = {""};
+    table.rows = TableMaker({columnOf(&reading)}).rows();
+    return table;
+}
+
+}  // namespace rigmatch::jobs

@@ -1,0 +1,298 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "match/details.h"
+
+#include <Eigen/Dense>
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+#include "colour/primaries.h"
+#include "match/predict.h"
+
+namespace rigmatch::match {
+namespace {
+
+constexpr double kClippedLimit = 0.02;
+constexpr std::size_t kColumns = 6;
+constexpr std::size_t kCyan = 17;  // outside BT.709
+constexpr std::size_t kFirstNeutral = 18;
+constexpr double kMiredPerStop = 66.0;  // red against blue on the daylight locus (handbook 11.5)
+constexpr double kDuvPerStop = 0.019;
+
+/// Light of a channel against green's curve, less what the chart reflects, stops.
+std::optional<Measured> shiftOf(const rig::PatchReading& patch,
+                                std::size_t channel,
+                                const NeutralFit& fit) {
+    if (patch.clippedShare > kClippedLimit) return std::nullopt;
+    const double stops = fit.curve.stopsAt(patch.signal[channel]);
+    if (!fit.curve.covers(stops)) return std::nullopt;
+    const double slope = std::max(fit.curve.slopeAt(stops), 1e-3);
+    return Measured{stops - std::log2(patch.nominalLinear[channel] / 0.18),
+                    patch.standardError[channel] / slope};
+}
+
+/// Mean shift of red or blue against green over some greys.
+std::optional<Measured> meanShift(const rig::Reading& reading,
+                                  const NeutralFit& fit,
+                                  std::size_t channel,
+                                  std::initializer_list<std::size_t> greys) {
+    Measured mean;
+    double count = 0.0;
+    for (const std::size_t grey : greys) {
+        if (grey >= reading.patches.size()) continue;
+        const auto shift = shiftOf(reading.patches[grey], channel, fit);
+        const auto green = shiftOf(reading.patches[grey], 1, fit);
+        if (!shift || !green) continue;
+        mean.value += shift->value - green->value;
+        mean.uncertainty += shift->uncertainty * shift->uncertainty +
+                            green->uncertainty * green->uncertainty;
+        count += 1.0;
+    }
+    if (count < 1.0) return std::nullopt;
+    return Measured{mean.value / count, std::sqrt(mean.uncertainty) / count};
+}
+
+std::optional<LevelCast> castAt(const rig::Reading& reading,
+                                const NeutralFit& fit,
+                                std::initializer_list<std::size_t> greys) {
+    const std::initializer_list<std::size_t> middle{20, 21, 22};
+    const auto red = meanShift(reading, fit, 0, greys);
+    const auto blue = meanShift(reading, fit, 2, greys);
+    const auto middleRed = meanShift(reading, fit, 0, middle);
+    const auto middleBlue = meanShift(reading, fit, 2, middle);
+    if (!red || !blue || !middleRed || !middleBlue) return std::nullopt;
+    const double redMore = red->value - middleRed->value;
+    const double blueMore = blue->value - middleBlue->value;
+    const double error = std::hypot(std::hypot(red->uncertainty, blue->uncertainty),
+                                    std::hypot(middleRed->uncertainty, middleBlue->uncertainty));
+    return LevelCast{{kMiredPerStop * (redMore - blueMore), kMiredPerStop * error + 0.5},
+                     {-0.5 * kDuvPerStop * (redMore + blueMore), 0.5 * kDuvPerStop * error + 0.0002}};
+}
+
+struct Chroma {
+    double cb = 0.0;
+    double cr = 0.0;
+};
+
+Chroma chromaOf(const std::array<double, 3>& s) {
+    const double y = 0.2126 * s[0] + 0.7152 * s[1] + 0.0722 * s[2];
+    return {(s[2] - y) / 1.8556, (s[0] - y) / 1.5748};
+}
+
+double degreesOf(const Chroma& c) { return std::atan2(c.cr, c.cb) * 180.0 / std::numbers::pi; }
+
+/// Sums that give one complex ratio between two lists of chroma, and what it leaves.
+struct Ratio {
+    double along = 0.0, across = 0.0, norm = 0.0, own = 0.0, errors = 0.0;
+    int count = 0;
+
+    void add(const Chroma& mine, const Chroma& theirs, double error) {
+        along += mine.cb * theirs.cb + mine.cr * theirs.cr;
+        across += theirs.cb * mine.cr - theirs.cr * mine.cb;
+        norm += theirs.cb * theirs.cb + theirs.cr * theirs.cr;
+        errors += error * error;
+        ++count;
+    }
+};
+
+/// Luminance of a patch through the camera's curve, white balance taken out, stops against 18 %.
+std::optional<double> lightOf(const rig::PatchReading& patch, const NeutralFit& fit) {
+    double luminance = 0.0;
+    const std::array<double, 3> weights{0.2126, 0.7152, 0.0722};
+    for (std::size_t c = 0; c < 3; ++c) {
+        const double stops = fit.curve.stopsAt(patch.signal[c]);
+        if (c == 1 && !fit.curve.covers(stops)) return std::nullopt;
+        luminance += weights[c] * std::exp2(stops - fit.channelStops[c]);
+    }
+    return std::log2(luminance);
+}
+
+}  // namespace
+
+std::optional<LevelCast> highlightCast(const rig::Reading& reading, const NeutralFit& fit) {
+    return castAt(reading, fit, {18, 19});
+}
+
+std::optional<LevelCast> shadowCast(const rig::Reading& reading, const NeutralFit& fit) {
+    return castAt(reading, fit, {23});
+}
+
+std::array<HueSector, 6> hueSectors(const rig::Reading& camera,
+                                    const CameraDifferences& differences,
+                                    const rig::Reading& reference) {
+    // Hues of the primaries and secondaries in the BT.709 Cb/Cr plane (handbook 5.7).
+    static constexpr std::array<double, 6> kHues{102.9, 174.8, 229.7, 282.9, 354.8, 49.7};
+    static constexpr std::array<const char*, 6> kNames{
+        "red", "yellow", "green", "cyan", "blue", "magenta"};
+    std::array<HueSector, 6> sectors;
+    std::array<Ratio, 6> ratios;
+    const Change even{-differences.of(Quality::Exposure).value.value_or(0.0),
+                      -differences.of(Quality::WhiteBalance).value.value_or(0.0),
+                      -differences.of(Quality::Tint).value.value_or(0.0)};
+    const PatchSignals mine = predicted(camera, *differences.fit, even);
+    for (std::size_t i = 0; i < kFirstNeutral && i < reference.patches.size(); ++i) {
+        const rig::PatchReading& theirs = reference.patches[i];
+        if (i == kCyan || theirs.clippedShare > kClippedLimit ||
+            camera.patches[i].clippedShare > kClippedLimit)
+            continue;
+        const Chroma chroma = chromaOf(theirs.signal);
+        std::size_t nearest = 0;
+        for (std::size_t s = 1; s < 6; ++s) {
+            const auto away = [&](std::size_t sector) {
+                return std::abs(std::remainder(degreesOf(chroma) - kHues[sector], 360.0));
+            };
+            if (away(s) < away(nearest)) nearest = s;
+        }
+        const double error = std::hypot(camera.patches[i].standardError[0],
+                                        camera.patches[i].standardError[2],
+                                        theirs.standardError[0]);
+        ratios[nearest].add(chromaOf(mine[i]), chroma, error);
+    }
+    for (std::size_t s = 0; s < 6; ++s) {
+        HueSector& sector = sectors[s];
+        sector.name = kNames[s];
+        sector.saturationRatio = toleranceOf(Quality::Saturation);
+        sector.hueDegrees = toleranceOf(Quality::Hue);
+        const Ratio& r = ratios[s];
+        if (r.count == 0 || r.norm < 1e-5) {
+            sector.saturationRatio.reason = "No unclipped patch of this hue.";
+            sector.hueDegrees.reason = sector.saturationRatio.reason;
+            continue;
+        }
+        const double error = std::hypot(std::sqrt(r.errors / r.norm), 0.01);
+        sector.saturationRatio.value = std::hypot(r.along, r.across) / r.norm;
+        sector.saturationRatio.uncertainty = error;
+        sector.saturationRatio.verdict = verdictOf(sector.saturationRatio, true);
+        sector.hueDegrees.value = std::atan2(r.across, r.along) * 180.0 / std::numbers::pi;
+        sector.hueDegrees.uncertainty = error * 180.0 / std::numbers::pi;
+        sector.hueDegrees.verdict = verdictOf(sector.hueDegrees, false);
+    }
+    return sectors;
+}
+
+double LightFall::size() const {
+    return std::max(std::abs(acrossStops.value), std::abs(downStops.value));
+}
+
+std::optional<LightFall> lightFall(const rig::Reading& reading, const NeutralFit& fit) {
+    // Place of the grey that has a given light: the curve was taken as if it were evenly lit.
+    const auto greyPlace = [&](double stops) {
+        std::vector<std::pair<double, double>> greys;
+        for (std::size_t i = kFirstNeutral; i < reading.patches.size(); ++i) {
+            greys.push_back({std::log2(reading.patches[i].nominalLinear[1]),
+                             static_cast<double>(i - kFirstNeutral) / 5.0});
+        }
+        std::sort(greys.begin(), greys.end());
+        if (stops <= greys.front().first) return greys.front().second;
+        for (std::size_t i = 0; i + 1 < greys.size(); ++i) {
+            if (stops > greys[i + 1].first) continue;
+            const double share = (stops - greys[i].first) / (greys[i + 1].first - greys[i].first);
+            return greys[i].second + share * (greys[i + 1].second - greys[i].second);
+        }
+        return greys.back().second;
+    };
+    std::vector<std::array<double, 3>> rows;  // across, down, residual
+    for (std::size_t i = 0; i < kFirstNeutral && i < reading.patches.size(); ++i) {
+        const rig::PatchReading& patch = reading.patches[i];
+        if (i == kCyan || patch.clippedShare > kClippedLimit) continue;
+        const auto light = lightOf(patch, fit);
+        if (!light) continue;
+        const double nominal =
+            std::log2((0.2126 * patch.nominalLinear[0] + 0.7152 * patch.nominalLinear[1] +
+                       0.0722 * patch.nominalLinear[2]) /
+                      0.18);
+        const double x = static_cast<double>(i % kColumns) / 5.0;
+        const double y = static_cast<double>(i / kColumns) / 3.0;
+        rows.push_back({x - greyPlace(*light + std::log2(0.18)), y - 1.0, *light - nominal});
+    }
+    if (rows.size() < 10) return std::nullopt;
+    Eigen::Vector2d fall(0, 0);
+    Eigen::Matrix2d inverse;
+    double scatter = 0.0;
+    // Saturated patches depart with the camera's colour matrix: a robust fit (Huber weights).
+    std::vector<double> weights(rows.size(), 1.0);
+    for (int round = 0; round < 8; ++round) {
+        Eigen::Matrix2d normal = Eigen::Matrix2d::Zero();
+        Eigen::Vector2d right(0, 0);
+        for (std::size_t i = 0; i < rows.size(); ++i) {
+            const Eigen::Vector2d a(rows[i][0], rows[i][1]);
+            normal += weights[i] * a * a.transpose();
+            right += weights[i] * a * rows[i][2];
+        }
+        inverse = normal.inverse();
+        fall = inverse * right;
+        double sum = 0.0, weight = 0.0;
+        for (std::size_t i = 0; i < rows.size(); ++i) {
+            const double rest = rows[i][2] - fall.dot(Eigen::Vector2d(rows[i][0], rows[i][1]));
+            sum += weights[i] * rest * rest;
+            weight += weights[i];
+            weights[i] = std::min(1.0, 0.1 / std::max(std::abs(rest), 1e-6));
+        }
+        scatter = sum / std::max(1.0, weight - 2.0);
+    }
+    const auto error = [&](int i) { return std::sqrt(scatter * inverse(i, i)); };
+    return LightFall{{fall(0), error(0)}, {fall(1), error(1)}};
+}
+
+std::optional<rig::Reading> evened(const rig::Reading& reading) {
+    constexpr double kLeastFall = 0.1;
+    constexpr double kSure = 4.0;
+    if (!reading.hasChart) return std::nullopt;
+    const auto fit = fitNeutrals(reading);
+    const auto fall = fit ? lightFall(reading, *fit) : std::nullopt;
+    if (!fall) return std::nullopt;
+    const auto taken = [](const Measured& m) {
+        return std::abs(m.value) > kSure * m.uncertainty ? m.value : 0.0;
+    };
+    const double across = taken(fall->acrossStops);
+    const double down = taken(fall->downStops);
+    if (std::max(std::abs(across), std::abs(down)) < kLeastFall) return std::nullopt;
+    rig::Reading even = reading;
+    for (std::size_t i = 0; i < even.patches.size(); ++i) {
+        const double x = static_cast<double>(i % kColumns) / 5.0 - 0.5;
+        const double y = static_cast<double>(i / kColumns) / 3.0 - 0.5;
+        for (double& light : even.patches[i].nominalLinear) light *= std::exp2(across * x + down * y);
+    }
+    return even;
+}
+
+std::optional<Measured> veil(const rig::Reading& reading, const colour::TransferCurve& declared) {
+    if (reading.patches.size() <= 23) return std::nullopt;
+    const rig::PatchReading& grey = reading.patches[21];
+    const rig::PatchReading& black = reading.patches[23];
+    const auto light = [&](const rig::PatchReading& patch) {
+        return declared.decode(0.2126 * patch.signal[0] + 0.7152 * patch.signal[1] +
+                               0.0722 * patch.signal[2]);
+    };
+    const double scale = light(grey);
+    if (scale <= 1e-4 || grey.clippedShare > kClippedLimit) return std::nullopt;
+    const double share = light(black) / scale * grey.nominalLinear[1];
+    const double step = declared.decode(black.signal[1] + black.standardError[1]) -
+                        declared.decode(black.signal[1]);
+    return Measured{share - black.nominalLinear[1],
+                    std::hypot(step / scale * grey.nominalLinear[1], 0.001)};
+}
+
+std::optional<Drift> driftOf(const rig::Reading& reading, const NeutralFit& fit) {
+    if (!reading.drift || reading.patches.size() <= 21) return std::nullopt;
+    const rig::DriftReading& watched = *reading.drift;
+    std::array<Measured, 3> stops;
+    for (std::size_t c = 0; c < 3; ++c) {
+        const double at = fit.curve.stopsAt(reading.patches[21].signal[c]);
+        const double slope = std::max(fit.curve.slopeAt(at), 1e-3);
+        stops[c] = {watched.seconds * watched.signalPerSecond[c] / slope,
+                    watched.seconds * watched.standardError[c] / slope};
+    }
+    Drift drift;
+    drift.seconds = watched.seconds;
+    drift.stops = stops[1];
+    drift.mired = {kMiredPerStop * (stops[0].value - stops[2].value),
+                            kMiredPerStop * std::hypot(stops[0].uncertainty, stops[2].uncertainty)};
+    const auto notable = [](const Measured& m, double limit) {
+        return std::abs(m.value) > limit && std::abs(m.value) > 3.0 * m.uncertainty;
+    };
+    drift.isNotable = notable(drift.stops, 0.1) || notable(drift.mired, 5.0);
+    return drift;
+}
+
+}  // namespace rigmatch::match

@@ -1,0 +1,215 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "match/skin.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace rigmatch::match {
+namespace {
+
+constexpr double kClippedLimit = 0.02;
+// Two cameras never look at the very same spot of skin: what that leaves, from the simulated faces
+// seen from 0 to 55°.
+constexpr double kPlaceLevelPercent = 0.8;
+constexpr double kPlaceHueDegrees = 0.7;
+constexpr double kPlaceSaturationShare = 0.03;
+constexpr double kPlaceKeyFillStops = 0.04;
+constexpr double kOwnShare = 0.3;
+constexpr double kDegrees = 180.0 / std::numbers::pi;
+
+double lumaOf(const std::array<double, 3>& s) {
+    return 0.2126 * s[0] + 0.7152 * s[1] + 0.0722 * s[2];
+}
+
+double lumaError(const rig::SkinReading& skin) {
+    return std::hypot(0.2126 * skin.standardError[0],
+                      0.7152 * skin.standardError[1],
+                      0.0722 * skin.standardError[2]);
+}
+
+struct Chroma {
+    double cb = 0.0;
+    double cr = 0.0;
+    double error = 0.0;
+};
+
+Chroma chromaOf(const rig::SkinReading& spot) {
+    const double y = lumaOf(spot.signal);
+    // Shading moves all three channels together and leaves the hue alone; what is left to each
+    // channel by itself is noise and make-up.
+    const double own = kOwnShare * std::hypot(spot.standardError[0], spot.standardError[2]);
+    return {(spot.signal[2] - y) / 1.8556, (spot.signal[0] - y) / 1.5748, own};
+}
+
+/// Luminance of a spot, each channel through the camera's own curve, stops; nothing beyond the
+/// measured curve.
+std::optional<Measured> lightOf(const rig::SkinReading& skin, const NeutralFit& fit) {
+    if (!fit.curve.covers(fit.curve.stopsAt(skin.signal[1]))) return std::nullopt;
+    const std::array<double, 3> weights{0.2126, 0.7152, 0.0722};
+    double luminance = 0.0;
+    for (std::size_t c = 0; c < 3; ++c)
+        luminance += weights[c] * std::exp2(fit.curve.stopsAt(skin.signal[c]) - fit.channelStops[c]);
+    const double slope = std::max(fit.curve.slopeAt(fit.curve.stopsAt(skin.signal[1])), 1e-3);
+    return Measured{std::log2(luminance), lumaError(skin) / slope};
+}
+
+std::optional<Measured> keyFill(const rig::FaceReading& face, const NeutralFit* fit) {
+    if (fit == nullptr || !face.leftCheek || !face.rightCheek) return std::nullopt;
+    const auto left = lightOf(*face.leftCheek, *fit);
+    const auto right = lightOf(*face.rightCheek, *fit);
+    if (!left || !right) return std::nullopt;
+    return Measured{std::abs(left->value - right->value),
+                    std::hypot(left->uncertainty, right->uncertainty, kPlaceKeyFillStops)};
+}
+
+Difference differenceOf(const Measured& mine,
+                        const Measured& theirs,
+                        double good,
+                        double accept,
+                        double placeError) {
+    Difference d;
+    d.good = good;
+    d.accept = accept;
+    d.value = mine.value - theirs.value;
+    d.uncertainty = std::hypot(mine.uncertainty, theirs.uncertainty, placeError);
+    d.verdict = verdictOf(d, false);
+    return d;
+}
+
+Difference unknown(double good, double accept, const std::string& reason) {
+    Difference d;
+    d.good = good;
+    d.accept = accept;
+    d.reason = reason;
+    return d;
+}
+
+SkinDifference differences(const std::string& person,
+                           const SkinValues& mine,
+                           const std::optional<SkinValues>& theirs) {
+    SkinDifference result;
+    result.person = person;
+    result.values = mine;
+    result.reference = theirs;
+    if (!theirs) {
+        const std::string reason = "The reference does not see this face.";
+        result.levelPercent = unknown(2.0, 4.0, reason);
+        result.hueDegrees = unknown(2.0, 4.0, reason);
+        result.saturationRatio = unknown(0.05, 0.10, reason);
+        result.keyFillStops = unknown(0.15, 0.3, reason);
+        return result;
+    }
+    result.levelPercent =
+        differenceOf(mine.levelPercent, theirs->levelPercent, 2.0, 4.0, kPlaceLevelPercent);
+    Measured around = mine.hueDegrees;
+    around.value = theirs->hueDegrees.value +
+                   std::remainder(mine.hueDegrees.value - theirs->hueDegrees.value, 360.0);
+    result.hueDegrees = differenceOf(around, theirs->hueDegrees, 2.0, 4.0, kPlaceHueDegrees);
+    const double most = std::max(theirs->saturationPercent.value, 0.1);
+    const double ratio = mine.saturationPercent.value / most;
+    result.saturationRatio = unknown(0.05, 0.10, "");
+    result.saturationRatio.value = ratio;
+    result.saturationRatio.uncertainty =
+        ratio * std::hypot(mine.saturationPercent.uncertainty /
+                               std::max(mine.saturationPercent.value, 0.1),
+                           theirs->saturationPercent.uncertainty / most,
+                           kPlaceSaturationShare);
+    result.saturationRatio.verdict = verdictOf(result.saturationRatio, true);
+    if (mine.keyFillStops && theirs->keyFillStops) {
+        // Own choice: half of the least difference of ratio that is planned for.
+        result.keyFillStops =
+            differenceOf(*mine.keyFillStops, *theirs->keyFillStops, 0.15, 0.3, 0.0);
+    } else {
+        result.keyFillStops =
+            unknown(0.15, 0.3, "Both cheeks and the chart must be measured on both cameras.");
+    }
+    return result;
+}
+
+const rig::FaceReading* faceOf(const Person& person,
+                               const std::string& cameraId,
+                               const rig::Reading* reading) {
+    const auto found = person.faces.find(cameraId);
+    if (reading == nullptr || found == person.faces.end() ||
+        found->second >= reading->faces.size())
+        return nullptr;
+    return &reading->faces[found->second];
+}
+
+}  // namespace
+
+std::optional<SkinValues> skinValues(const rig::FaceReading& face, const NeutralFit* fit) {
+    const rig::SkinReading* brighter = nullptr;
+    for (const auto* spot : {&face.leftCheek, &face.rightCheek}) {
+        if (*spot && (brighter == nullptr || lumaOf((*spot)->signal) > lumaOf(brighter->signal)))
+            brighter = &**spot;
+    }
+    const rig::SkinReading* spot = face.forehead ? &*face.forehead : brighter;
+    if (spot == nullptr) return std::nullopt;
+    SkinValues values;
+    values.isForehead = face.forehead.has_value();
+    values.isLeftBrighter = face.leftCheek && brighter == &*face.leftCheek;
+    values.levelPercent = {100.0 * lumaOf(spot->signal), 100.0 * lumaError(*spot)};
+    const Chroma chroma = chromaOf(*spot);
+    const double radius = std::max(std::hypot(chroma.cb, chroma.cr), 1e-4);
+    double degrees = std::atan2(chroma.cr, chroma.cb) * kDegrees;
+    if (degrees < 0.0) degrees += 360.0;
+    values.hueDegrees = {degrees, std::min(180.0, chroma.error / radius * kDegrees)};
+    values.saturationPercent = {100.0 * radius, 100.0 * chroma.error};
+    values.keyFillStops = keyFill(face, fit);
+    values.isClipped = spot->clippedShare > kClippedLimit;
+    return values;
+}
+
+std::vector<SkinDifference> compareSkin(const People& people,
+                                        const std::string& cameraId,
+                                        const rig::Reading& camera,
+                                        const NeutralFit* cameraFit,
+                                        const std::string& referenceId,
+                                        const rig::Reading* reference,
+                                        const NeutralFit* referenceFit) {
+    std::vector<SkinDifference> result;
+    for (const Person& person : people) {
+        const rig::FaceReading* mine = faceOf(person, cameraId, &camera);
+        const auto values = mine != nullptr ? skinValues(*mine, cameraFit) : std::nullopt;
+        if (!values) continue;
+        const rig::FaceReading* theirs = faceOf(person, referenceId, reference);
+        result.push_back(differences(
+            person.name,
+            *values,
+            theirs != nullptr ? skinValues(*theirs, referenceFit) : std::nullopt));
+    }
+    return result;
+}
+
+void putSkin(const std::vector<SkinDifference>& skin, CameraDifferences& result) {
+    const auto mean = [&](Quality quality, Difference SkinDifference::* member) {
+        Difference& cell = result.of(quality);
+        cell = toleranceOf(quality);
+        double sum = 0.0;
+        double error = 0.0;
+        int count = 0;
+        for (const SkinDifference& person : skin) {
+            const Difference& d = person.*member;
+            if (!d.value) continue;
+            sum += *d.value;
+            error += d.uncertainty * d.uncertainty;
+            ++count;
+        }
+        if (count == 0) {
+            cell.reason = skin.empty()
+                              ? "No face was found. Let the person look past the lens, lit, without "
+                                "hands or chart before the face."
+                              : "The reference does not see the same face.";
+            return;
+        }
+        cell.value = sum / count;
+        cell.uncertainty = std::sqrt(error) / count;
+        cell.verdict = verdictOf(cell, false);
+    };
+    mean(Quality::SkinLevel, &SkinDifference::levelPercent);
+    mean(Quality::SkinHue, &SkinDifference::hueDegrees);
+}
+
+}  // namespace rigmatch::match

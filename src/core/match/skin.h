@@ -1,0 +1,67 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <map>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "match/differences.h"
+
+namespace rigmatch::match {
+
+/// One person of a take and where each camera's reading has them. People are told apart by place
+/// alone.
+struct Person {
+    std::string name;                         ///< "restorer", or "person 1"
+    std::map<std::string, std::size_t> faces;  ///< camera id to index into Reading::faces
+};
+using People = std::vector<Person>;
+
+/// A number and its standard deviation.
+struct Measured {
+    double value = 0.0;
+    double uncertainty = 0.0;
+};
+
+/// How a face is recorded: luma and colour of the forehead, which cameras on all sides see, in the
+/// BT.709 Cb/Cr plane (handbook 5.7), and key against fill from the cheeks.
+struct SkinValues {
+    bool isForehead = true;      ///< false: the brighter cheek, as no forehead was free
+    Measured levelPercent;       ///< Y', % signal
+    Measured hueDegrees;         ///< anticlockwise from +Cb; the skin line is drawn at 123°
+    Measured saturationPercent;  ///< distance from neutral, % signal
+    std::optional<Measured> keyFillStops;  ///< brighter over darker cheek, through the camera's own
+                                           ///< curve; nothing without a chart or a second cheek
+    bool isLeftBrighter = false;           ///< the person's own left
+    bool isClipped = false;
+};
+/// Nothing where no spot of skin was measured. `fit` null: without key : fill.
+[[nodiscard]] std::optional<SkinValues> skinValues(const rig::FaceReading& face,
+                                                   const NeutralFit* fit);
+
+/// One person on one camera against the reference camera.
+struct SkinDifference {
+    std::string person;
+    SkinValues values;
+    std::optional<SkinValues> reference;  ///< the same person there
+    Difference levelPercent;
+    Difference hueDegrees;
+    Difference saturationRatio;
+    Difference keyFillStops;
+};
+
+/// Differences for every person that both readings have, in the order of `people`; for the
+/// reference camera itself the values alone. Tolerances of the handbook's 5.10.
+[[nodiscard]] std::vector<SkinDifference> compareSkin(const People& people,
+                                                      const std::string& cameraId,
+                                                      const rig::Reading& camera,
+                                                      const NeutralFit* cameraFit,
+                                                      const std::string& referenceId,
+                                                      const rig::Reading* reference,
+                                                      const NeutralFit* referenceFit);
+
+/// Puts the mean of the people's differences into the board's skin rows, or why there is none.
+void putSkin(const std::vector<SkinDifference>& skin, CameraDifferences& result);
+
+}  // namespace rigmatch::match

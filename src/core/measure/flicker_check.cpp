@@ -1,0 +1,166 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "measure/flicker_check.h"
+
+#include <algorithm>
+#include <cmath>
+#include <complex>
+#include <numbers>
+
+#include "base/format.h"
+#include "image/robust.h"
+#include "optics/shutter.h"
+
+namespace rigmatch::measure {
+namespace {
+
+constexpr std::size_t kBands = 24;
+constexpr int kColumns = 96;     // samples along a row
+constexpr int kRowsPerBand = 2;  // rows sampled in a band
+constexpr double kLeastSeconds = 2.0;
+constexpr double kLeastBeatHz = 0.8;  // slower ones are not told from movement
+constexpr double kVisiblePercent = 1.0;
+constexpr double kAboveOthers = 5.0;
+
+template <class Sample>
+double meanOfRow(const image::Plane& plane, int y) {
+    const auto* row = reinterpret_cast<const Sample*>(plane.data + plane.strideBytes * y);
+    const int step = std::max(1, plane.width / kColumns);
+    double sum = 0.0;
+    int count = 0;
+    for (int x = step / 2; x < plane.width; x += step, ++count) sum += double(row[x]);
+    return sum / std::max(1, count);
+}
+
+/// Code of black, so that a swing is a share of the signal.
+double blackCode(const image::CodedFrame& frame) {
+    const bool isLimited = frame.tags.range == image::Range::Limited &&
+                           frame.samples != image::SampleKind::Float32;
+    return isLimited ? 16.0 * std::exp2(frame.bitDepth - 8) : 0.0;
+}
+
+double meanOfRow(const image::CodedFrame& frame, int y) {
+    // Luma, or green where there is none.
+    const bool isRgb = frame.tags.matrix == image::Matrix::None && frame.planeCount == 3;
+    const image::Plane& plane = frame.planes[isRgb ? 1 : 0];
+    switch (frame.samples) {
+        case image::SampleKind::Unsigned8:
+            return meanOfRow<std::uint8_t>(plane, y);
+        case image::SampleKind::Unsigned16:
+            return meanOfRow<std::uint16_t>(plane, y);
+        case image::SampleKind::Float32:
+            break;
+    }
+    return meanOfRow<float>(plane, y);
+}
+
+/// Amplitude of one band's relative swing at a frequency, by a Hann-weighted Fourier sum.
+double amplitudeAt(const std::vector<double>& values, double hertz, double frameRate) {
+    std::complex<double> sum = 0.0;
+    double weights = 0.0;
+    const auto count = static_cast<double>(values.size());
+    for (std::size_t i = 0; i < values.size(); ++i) {
+        const auto t = static_cast<double>(i);
+        const double weight = 0.5 - 0.5 * std::cos(2.0 * std::numbers::pi * (t + 0.5) / count);
+        sum += weight * values[i] *
+               std::polar(1.0, -2.0 * std::numbers::pi * hertz * t / frameRate);
+        weights += weight;
+    }
+    return 2.0 * std::abs(sum) / weights;
+}
+
+/// One band over time: divided by its own slow course, so that only the swing is left.
+std::vector<double> swingOf(const std::vector<std::vector<double>>& bands, std::size_t band, double frameRate) {
+    const auto reach = static_cast<long>(std::max(3.0, 0.6 * frameRate));
+    std::vector<double> swing;
+    const auto count = static_cast<long>(bands.size());
+    for (long i = 0; i < count; ++i) {
+        double sum = 0.0;
+        const long from = std::max(0L, i - reach);
+        const long to = std::min(count - 1, i + reach);
+        for (long k = from; k <= to; ++k) sum += bands[static_cast<std::size_t>(k)][band];
+        const double slow = sum / static_cast<double>(to - from + 1);
+        swing.push_back(bands[static_cast<std::size_t>(i)][band] / std::max(slow, 1e-9) - 1.0);
+    }
+    return swing;
+}
+
+}  // namespace
+
+FlickerCheck::FlickerCheck(double frameRate) : m_frameRate(frameRate > 0.0 ? frameRate : 25.0) {}
+
+void FlickerCheck::take(const image::CodedFrame& frame) {
+    const int height = frame.planes[0].height;
+    if (height < static_cast<int>(kBands) * kRowsPerBand) return;
+    std::vector<double> bands(kBands);
+    for (std::size_t band = 0; band < kBands; ++band) {
+        for (int row = 0; row < kRowsPerBand; ++row) {
+            const double place = (static_cast<double>(band) + (row + 0.5) / kRowsPerBand) / kBands;
+            bands[band] += meanOfRow(frame, static_cast<int>(place * height)) / kRowsPerBand;
+        }
+        bands[band] -= blackCode(frame);
+    }
+    m_bands.push_back(std::move(bands));
+}
+
+std::optional<Flicker> FlickerCheck::flicker() const {
+    if (static_cast<double>(m_bands.size()) < kLeastSeconds * m_frameRate) return std::nullopt;
+    std::vector<std::vector<double>> swings;
+    for (std::size_t band = 0; band < kBands; ++band)
+        swings.push_back(swingOf(m_bands, band, m_frameRate));
+    const auto strength = [&](double hertz) {
+        std::vector<double> all;
+        for (const auto& swing : swings) all.push_back(amplitudeAt(swing, hertz, m_frameRate));
+        return image::median(all);
+    };
+    std::optional<Flicker> found;
+    for (const double mains : {50.0, 60.0}) {
+        const double beat = optics::beatHz(m_frameRate, mains);
+        if (beat < kLeastBeatHz || beat > 0.5 * m_frameRate + 1e-6) continue;
+        std::vector<double> others;
+        for (double hertz = kLeastBeatHz; hertz < 0.5 * m_frameRate; hertz += 0.37) {
+            if (std::abs(hertz - beat) > 0.8) others.push_back(strength(hertz));
+        }
+        const double here = strength(beat);
+        const double percent = 200.0 * here;
+        if (percent < kVisiblePercent || here < kAboveOthers * image::median(others)) continue;
+        if (!found || percent > found->peakToPeakPercent) found = Flicker{mains, beat, percent};
+    }
+    return found;
+}
+
+std::optional<base::Warning> FlickerCheck::warning() const {
+    const auto found = flicker();
+    if (!found) return std::nullopt;
+    const optics::SafeShutter safe = optics::recommendedShutter(m_frameRate, found->mainsHz);
+    return base::Warning{
+        "Flicker",
+        "The brightness beats at " + base::fixed(found->beatHz, 1) + " Hz by " +
+            base::fixed(found->peakToPeakPercent, 1) + " % peak to peak, as lamps on " +
+            base::fixed(found->mainsHz, 0) + " Hz mains make it at " +
+            base::fixed(m_frameRate, 2) + " fps.",
+        "Set the shutter to 1/" + base::fixed(1.0 / safe.time.value(), 0) +
+            " s on every camera, or light with lamps that do not flicker."};
+}
+
+void TimingCheck::take(double seconds) {
+    if (m_last) m_steps.push_back(seconds - *m_last);
+    m_last = seconds;
+}
+
+std::optional<base::Warning> TimingCheck::warning() const {
+    if (m_steps.size() < 20) return std::nullopt;
+    const double usual = image::median(m_steps);
+    const auto odd = std::count_if(m_steps.begin(), m_steps.end(), [&](double step) {
+        return std::abs(step - usual) > usual / 3.0;
+    });
+    if (usual <= 0.0 || odd * 100 < static_cast<long>(m_steps.size())) return std::nullopt;
+    const auto [shortest, longest] = std::minmax_element(m_steps.begin(), m_steps.end());
+    return base::Warning{
+        "VariableFrameRate",
+        "Frames are not evenly spaced: " + base::fixed(1000.0 * *shortest, 1) + " to " +
+            base::fixed(1000.0 * *longest, 1) + " ms apart. Colours are measured all the same; the "
+            "cut and the sound will drift.",
+        "Record at a constant frame rate, or convert the clip to one before the edit."};
+}
+
+}  // namespace rigmatch::measure

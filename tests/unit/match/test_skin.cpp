@@ -1,0 +1,139 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <QtTest>
+
+#include "match/match_report.h"
+#include "match/skin.h"
+#include "support/synthetic_reading.h"
+
+using namespace rigmatch;
+using match::Verdict;
+
+namespace {
+
+rig::SkinReading spot(double linear, const colour::TransferCurve& curve, double warmth = 0.0) {
+    // Light skin's proportions (chart patch 2), scaled to the light that falls there.
+    const auto& nominal = chart::nominalLinear()[1];
+    rig::SkinReading skin;
+    for (std::size_t c = 0; c < 3; ++c) {
+        const double own = nominal(static_cast<long>(c)) * (c == 0 ? 1.0 + warmth : 1.0);
+        skin.signal[c] = curve.encode(linear * own);
+        skin.standardError[c] = 0.001;
+    }
+    skin.pixels = 400;
+    return skin;
+}
+
+rig::FaceReading face(const colour::TransferCurve& curve, double left, double right, double warmth = 0.0) {
+    rig::FaceReading reading;
+    reading.forehead = spot(1.0, curve, warmth);
+    reading.leftCheek = spot(left, curve, warmth);
+    reading.rightCheek = spot(right, curve, warmth);
+    return reading;
+}
+
+const match::People kOne{{"restorer", {{"a", 0}, {"b", 0}}}};
+
+}  // namespace
+
+class TestSkin : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    /// Handbook 5.5 and 5.7: the printed light skin patch lies at 57.4 % luma and 120 to 121° in
+    /// BT.709 Cb/Cr.
+    void thePrintedSkinPatchStandsWhereTheTablesSay() {
+        const auto values =
+            match::skinValues(face(colour::curveOf(colour::CurveKind::Bt709), 1.0, 1.0), nullptr);
+        QVERIFY(values.has_value());
+        QVERIFY2(std::abs(values->levelPercent.value - 57.4) < 1.0,
+                 qPrintable(QString::number(values->levelPercent.value)));
+        QVERIFY2(std::abs(values->hueDegrees.value - 120.1) < 1.5,
+                 qPrintable(QString::number(values->hueDegrees.value)));
+        QVERIFY(!values->keyFillStops);
+    }
+    /// Through the camera's own curve a ratio of two to one is a stop, whatever the profile.
+    void keyToFillIsAStopOnAnyProfile_data() {
+        QTest::addColumn<int>("kind");
+        QTest::newRow("BT.709") << int(colour::CurveKind::Bt709);
+        QTest::newRow("HLG") << int(colour::CurveKind::Hlg);
+        QTest::newRow("log") << int(colour::CurveKind::Log);
+        QTest::newRow("camera look") << int(colour::CurveKind::Standard);
+    }
+    void keyToFillIsAStopOnAnyProfile() {
+        QFETCH(int, kind);
+        support::IdealCamera camera;
+        camera.curve = colour::curveOf(static_cast<colour::CurveKind>(kind));
+        const auto fit = match::fitNeutrals(support::idealReading(camera));
+        QVERIFY(fit.has_value());
+        const auto values = match::skinValues(face(camera.curve, 0.5, 1.0), &*fit);
+        QVERIFY(values->keyFillStops);
+        QVERIFY2(std::abs(values->keyFillStops->value - 1.0) < 0.03,
+                 qPrintable(QString::number(values->keyFillStops->value)));
+        QVERIFY(!values->isLeftBrighter);
+    }
+    /// Handbook 5.6: cheeks at 62 and 44 % are 0.92 stop apart in BT.709.
+    void theHandbooksCheeksAreToldInStops() {
+        const auto fit = match::fitNeutrals(support::idealReading({}));
+        rig::FaceReading reading;
+        reading.leftCheek = rig::SkinReading{{0.62, 0.62, 0.62}, {0.001, 0.001, 0.001}, 0.0, 100};
+        reading.rightCheek = rig::SkinReading{{0.44, 0.44, 0.44}, {0.001, 0.001, 0.001}, 0.0, 100};
+        const auto values = match::skinValues(reading, &*fit);
+        QVERIFY2(std::abs(values->keyFillStops->value - 0.92) < 0.03,
+                 qPrintable(QString::number(values->keyFillStops->value)));
+        QVERIFY(values->isLeftBrighter);
+        QVERIFY(!values->isForehead);
+    }
+    void samePersonIsComparedAcrossCameras() {
+        const colour::TransferCurve curve = colour::curveOf(colour::CurveKind::Bt709);
+        rig::Reading reference = support::idealReading({});
+        reference.faces = {face(curve, 0.5, 1.0)};
+        rig::Reading camera = support::idealReading({});
+        camera.faces = {face(curve, 0.5, 1.0, 0.08)};
+        const auto fit = match::fitNeutrals(reference);
+        const auto skin =
+            match::compareSkin(kOne, "b", camera, &*fit, "a", &reference, &*fit);
+        QCOMPARE(skin.size(), std::size_t{1});
+        QCOMPARE(skin[0].person, std::string("restorer"));
+        QVERIFY(*skin[0].saturationRatio.value > 1.05);
+        QVERIFY(std::abs(*skin[0].keyFillStops.value) < 0.01);
+        QCOMPARE(skin[0].keyFillStops.verdict, Verdict::Good);
+        match::CameraDifferences board;
+        match::putSkin(skin, board);
+        QCOMPARE(*board.of(match::Quality::SkinHue).value, *skin[0].hueDegrees.value);
+    }
+    /// Two places on the circle on either side of 0° are near each other.
+    void huesAreComparedRoundTheCircle() {
+        const auto coloured = [](double cb, double cr) {
+            rig::FaceReading reading;
+            const double y = 0.5;
+            const double blue = y + 1.8556 * cb;
+            const double red = y + 1.5748 * cr;
+            const double green = (y - 0.2126 * red - 0.0722 * blue) / 0.7152;
+            reading.forehead = rig::SkinReading{{red, green, blue}, {1e-3, 1e-3, 1e-3}, 0.0, 100};
+            return reading;
+        };
+        rig::Reading reference, camera;
+        reference.faces = {coloured(0.1, -0.002)};
+        camera.faces = {coloured(0.1, 0.002)};
+        const auto skin =
+            match::compareSkin(kOne, "b", camera, nullptr, "a", &reference, nullptr);
+        QVERIFY(std::abs(*skin[0].hueDegrees.value - 2.29) < 0.05);
+    }
+    void whatTheReferenceDoesNotSeeIsUnknown() {
+        rig::Reading camera = support::idealReading({});
+        camera.faces = {face(colour::curveOf(colour::CurveKind::Bt709), 1.0, 1.0)};
+        const rig::Reading reference = support::idealReading({});
+        const auto skin =
+            match::compareSkin(kOne, "b", camera, nullptr, "a", &reference, nullptr);
+        QCOMPARE(skin.size(), std::size_t{1});
+        QVERIFY(!skin[0].levelPercent.value);
+        match::CameraDifferences board;
+        match::putSkin(skin, board);
+        QCOMPARE(board.of(match::Quality::SkinLevel).reason,
+                 std::string("The reference does not see the same face."));
+        match::putSkin({}, board);
+        QVERIFY(board.of(match::Quality::SkinLevel).reason.starts_with("No face was found."));
+    }
+};
+
+QTEST_APPLESS_MAIN(TestSkin)
+#include "test_skin.moc"
