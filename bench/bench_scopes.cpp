@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Our scopes and ffmpeg's filters on the same 4K frame, one thread each, processor time; what ffmpeg
-// needs to read and pass the frames on is taken off. Usage: bench_scopes [FRAMES]
+// Our scopes and ffmpeg's filters on the same 4K frame, one thread each, processor time; what
+// ffmpeg needs to read and pass the frames on is taken off. Usage: bench_scopes [FRAMES]
 #include <sys/resource.h>
 
 #include <algorithm>
@@ -29,14 +29,17 @@ double childSeconds() {
 }
 
 /// Processor milliseconds per frame of a filter, reading included.
-double filterMs(const std::string& raw, const std::string& format, const std::string& filter, int frames) {
+double filterMs(const std::string& raw,
+                const std::string& format,
+                const std::string& filter,
+                int frames) {
     double best = 1e9;
     for (int run = 0; run < 3; ++run) {
         const double before = childSeconds();
         const std::string command =
-            "ffmpeg -v error -filter_threads 1 -threads 1 -f rawvideo -s 3840x2160 -pix_fmt " + format +
-            " -stream_loop " + std::to_string(frames - 1) + " -i " + raw + " -vf " + filter +
-            " -f null - 2>/dev/null";
+            "ffmpeg -v error -filter_threads 1 -threads 1 -f rawvideo -s 3840x2160 -pix_fmt " +
+            format + " -stream_loop " + std::to_string(frames - 1) + " -i " + raw + " -vf " +
+            filter + " -f null - 2>/dev/null";
         if (std::system(command.c_str()) != 0) return -1.0;
         best = std::min(best, 1e3 * (childSeconds() - before) / frames);
     }
@@ -55,7 +58,11 @@ double ownMs(const Work& work, int frames) {
 }
 
 void report(const char* name, double own, double theirs) {
-    std::printf("%-28s own %6.2f ms   ffmpeg %6.2f ms   %.1f times as fast\n", name, own, theirs, theirs / own);
+    std::printf("%-28s own %6.2f ms   ffmpeg %6.2f ms   %.1f times as fast\n",
+                name,
+                own,
+                theirs,
+                theirs / own);
 }
 
 }  // namespace
@@ -65,7 +72,8 @@ int main(int argc, char** argv) {
     const std::string raw = (std::filesystem::temp_directory_path() / "bench_scopes.yuv").string();
     const std::string make =
         "ffmpeg -v error -y -f lavfi -i testsrc2=s=3840x2160,noise=alls=12 -frames:v 1 -pix_fmt "
-        "yuv420p -f rawvideo " + raw;
+        "yuv420p -f rawvideo " +
+        raw;
     if (std::system(make.c_str()) != 0) return 1;
     std::ifstream file(raw, std::ios::binary);
     std::vector<char> bytes(static_cast<std::size_t>(kWidth) * kHeight * 3 / 2);
@@ -88,11 +96,20 @@ int main(int argc, char** argv) {
            ownMs([&] { (void)scope::waveformOf(frame, scope::WaveformKind::Luma); }, frames),
            waveform);
     report("waveform, 960 columns",
-           ownMs([&] { (void)scope::waveformOf(frame, scope::WaveformKind::Luma, {{}, 960}); }, frames),
+           ownMs(
+               [&] {
+                   (void)scope::waveformOf(frame, scope::WaveformKind::Luma, {{}, 960});
+               },
+               frames),
            waveform);
-    report("RGB parade, 960 columns",
-           ownMs([&] { (void)scope::waveformOf(frame, scope::WaveformKind::Parade, {{}, 960}); }, frames),
-           theirs("format=gbrp,waveform=filter=lowpass:components=7:display=parade:graticule=none"));
+    report(
+        "RGB parade, 960 columns",
+        ownMs(
+            [&] {
+                (void)scope::waveformOf(frame, scope::WaveformKind::Parade, {{}, 960});
+            },
+            frames),
+        theirs("format=gbrp,waveform=filter=lowpass:components=7:display=parade:graticule=none"));
     report("vectorscope",
            ownMs([&] { (void)scope::vectorscopeOf(frame); }, frames),
            theirs("vectorscope=mode=gray:graticule=none"));

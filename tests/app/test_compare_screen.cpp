@@ -42,7 +42,7 @@ class TestCompareScreen : public QObject {
     QString write(const QString& name, const QByteArray& text) const {
         QFile file(m_app->folder.filePath(name));
         return file.open(QIODevice::WriteOnly) && file.write(text) == text.size() ? file.fileName()
-                                                                                 : QString();
+                                                                                  : QString();
     }
     QAction* lutAction(const QString& begin) const {
         for (QAction* action : child<QToolButton>(root(), "lutsButton")->menu()->actions()) {
@@ -208,8 +208,9 @@ private Q_SLOTS:
         chooseByKeys(child<QComboBox>(root(), "scopeAreaBox"), "the region drawn");
         QVERIFY(m_app->waitForJobs());
         // White on the reference: about 94 %.
-        const auto middle = QRegularExpression("A: luma .* half of it below ([0-9.]+)")
-                                .match(child<ScopeView>(root(), "scopeView")->accessibleDescription());
+        const auto middle =
+            QRegularExpression("A: luma .* half of it below ([0-9.]+)")
+                .match(child<ScopeView>(root(), "scopeView")->accessibleDescription());
         QVERIFY(middle.hasMatch());
         QVERIFY(middle.captured(1).toDouble() > 85.0);
     }

@@ -86,11 +86,9 @@ rig::Reading evenlyLit(const rig::Reading& reading) {
 struct Coverage {
     int inside = 0;
     int all = 0;
-    std::vector<double> ratios;
 
     void take(const match::Difference& difference, double truth) {
         ++all;
-        ratios.push_back(std::abs(*difference.value - truth) / difference.uncertainty);
         if (std::abs(*difference.value - truth) <= 2.0 * difference.uncertainty) ++inside;
     }
     [[nodiscard]] double percent() const { return 100.0 * inside / std::max(1, all); }
@@ -101,9 +99,9 @@ struct Coverage {
 class TestAccuracy : public QObject {
     Q_OBJECT
 private Q_SLOTS:
-    /// Figures of the first slice: exposure 0.02 / 0.06 stop, white balance 2 / 5 mired, tint
-    /// 0.0007 / 0.002 Duv (median / 95th percentile of the error), across all tone curves, 8 and 10
-    /// bit.
+    /// Figures of the design: exposure 0.02 / 0.05 stop, white balance 1.5 / 4 mired, tint 0.0005 /
+    /// 0.0015 Duv (median / 95th percentile of the error), across all tone curves, 8 and 10 bit.
+    /// The stated uncertainty, taken twice, covers the true error in 90 to 99 % of cases.
     void differencesComeOutWithinTheirFigures() {
         sim::SimulatedSet set;
         sim::Random random(5);
@@ -127,11 +125,11 @@ private Q_SLOTS:
             miredCoverage.take(d.of(Quality::WhiteBalance), truth.whiteBalanceMired);
             duvCoverage.take(d.of(Quality::Tint), truth.tintDuv);
         }
-        for (auto* c : {&exposureCoverage, &miredCoverage, &duvCoverage}) qInfo("z50 %.2f z90 %.2f z95 %.2f z99 %.2f", quantile(c->ratios,.5), quantile(c->ratios,.9), quantile(c->ratios,.95), quantile(c->ratios,.99));
-        qInfo("within two standard deviations: exposure %.1f %%, white balance %.1f %%, tint %.1f %%",
-              exposureCoverage.percent(),
-              miredCoverage.percent(),
-              duvCoverage.percent());
+        qInfo(
+            "within two standard deviations: exposure %.1f %%, white balance %.1f %%, tint %.1f %%",
+            exposureCoverage.percent(),
+            miredCoverage.percent(),
+            duvCoverage.percent());
         qInfo(
             "exposure error median %.4f, 95th %.4f stop; white balance %.2f, %.2f mired; tint "
             "%.5f, %.5f Duv",
@@ -141,9 +139,30 @@ private Q_SLOTS:
             quantile(mired, 0.95),
             quantile(duv, 0.5),
             quantile(duv, 0.95));
-        QVERIFY(quantile(stops, 0.5) <= 0.02 && quantile(stops, 0.95) <= 0.06);
-        QVERIFY(quantile(mired, 0.5) <= 2.0 && quantile(mired, 0.95) <= 5.0);
-        QVERIFY(quantile(duv, 0.5) <= 0.0007 && quantile(duv, 0.95) <= 0.002);
+        QVERIFY(quantile(stops, 0.5) <= 0.02 && quantile(stops, 0.95) <= 0.05);
+        QVERIFY(quantile(mired, 0.5) <= 1.5 && quantile(mired, 0.95) <= 4.0);
+        QVERIFY(quantile(duv, 0.5) <= 0.0005 && quantile(duv, 0.95) <= 0.0015);
+        for (const Coverage* coverage : {&exposureCoverage, &miredCoverage, &duvCoverage})
+            QVERIFY(coverage->percent() >= 90.0 && coverage->percent() <= 99.0);
+    }
+    /// The same camera twice, with other noise: the difference lies within what is stated.
+    void repeatedTakesAgreeWithinTheirUncertainty() {
+        sim::SimulatedSet set;
+        sim::Random random(11);
+        Coverage coverage;
+        for (std::uint64_t i = 0; i < 12; ++i) {
+            const rig::Camera camera = randomCamera(random, false);
+            const rig::Reading first = evenlyLit(readingOf(set, camera, 10, 1000 + 2 * i));
+            const rig::Reading second = evenlyLit(readingOf(set, camera, 10, 1001 + 2 * i));
+            const auto d = match::compare({&second, {}, {}}, {&first, {}, {}}, false);
+            for (const Quality quality :
+                 {Quality::Exposure, Quality::WhiteBalance, Quality::Tint, Quality::BlackLevel}) {
+                QVERIFY2(d.of(quality).value, d.of(quality).reason.c_str());
+                coverage.take(d.of(quality), 0.0);
+            }
+        }
+        qInfo("repeated takes within two standard deviations: %.1f %%", coverage.percent());
+        QVERIFY(coverage.percent() >= 90.0);
     }
 };
 

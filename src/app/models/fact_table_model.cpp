@@ -59,10 +59,10 @@ QVariant FactTableModel::cellData(const jobs::FactRow& row, int column, int role
         case Qt::DisplayRole:
             return (isOff ? u"▲ "_s : isNear ? u"△ "_s : QString()) + fromCore(cell.text);
         case Qt::ForegroundRole:
-            return QBrush(isOff                                 ? theme::kOff
-                          : isNear                              ? theme::kNear
-                          : cell.verdict == Verdict::Unknown    ? theme::kFaint
-                                                                : theme::kText);
+            return QBrush(isOff                              ? theme::kOff
+                          : isNear                           ? theme::kNear
+                          : cell.verdict == Verdict::Unknown ? theme::kFaint
+                                                             : theme::kText);
         case Qt::TextAlignmentRole:
             return QVariant(Qt::AlignRight | Qt::AlignVCenter);
         case VerdictRole:

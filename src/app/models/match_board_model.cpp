@@ -39,6 +39,22 @@ QString cellWords(Quality quality, const match::Difference& difference) {
     return plain(text.value) + u" ± "_s + plain(text.uncertainty);
 }
 
+bool isSkin(Quality quality) {
+    return quality == Quality::SkinLevel || quality == Quality::SkinHue;
+}
+
+/// The reference's people, in their order.
+QString skinWords(Quality quality, const match::CameraMatch& match) {
+    QStringList values;
+    for (const match::SkinDifference& person : match.skin) {
+        values << (quality == Quality::SkinLevel
+                       ? MatchBoardModel::tr("%1 %").arg(
+                             person.values.levelPercent.value, 0, 'f', 1)
+                       : MatchBoardModel::tr("%1°").arg(person.values.hueDegrees.value, 0, 'f', 1));
+    }
+    return values.isEmpty() ? MatchBoardModel::tr("no face found") : values.join(u", "_s);
+}
+
 }  // namespace
 
 void MatchBoardModel::setReport(const rig::Rig& rig, const match::MatchReport& report) {
@@ -89,6 +105,9 @@ QVariant MatchBoardModel::referenceData(Quality quality,
             return tr("%1 % per stop").arg(100.0 * fit->curve.slopeAt(0.0), 0, 'f', 1);
         case Quality::BlackLevel:
             return tr("black at %1 %").arg(100.0 * fit->greySignal(-2.53), 0, 'f', 1);
+        case Quality::SkinLevel:
+        case Quality::SkinHue:
+            return skinWords(quality, match);
         default:
             return QString(u"–"_s);
     }
@@ -102,8 +121,12 @@ QVariant MatchBoardModel::cellData(Quality quality,
     const double span = kGaugeSpans * difference.accept;
     switch (role) {
         case Qt::DisplayRole:
+            if (!difference.value && isSkin(quality) && match.skin.empty())
+                return tr("no face found");
             return difference.value ? plain(jobs::cellText(quality, difference).value)
                                     : tr("unknown");
+        case IsQuietRole:
+            return !difference.value && isSkin(quality);
         case UncertaintyTextRole:
             return difference.value ? plain(jobs::cellText(quality, difference).uncertainty)
                                     : QString();

@@ -20,6 +20,7 @@ public:
         GoodRole,      ///< half width of the good band on the gauge
         AcceptRole,
         IsReferenceRole,
+        IsQuietRole,  ///< unknown, and nobody's fault: no attention
         LetterRole,
         HelpRole
     };

@@ -55,10 +55,10 @@ int main(int argc, char** argv) {
                                  u"[FILE.rigmatch]"_s);
     parser.addOption(
         {u"demo"_s, QCoreApplication::translate("main", "Open the clock-bench demo rig")});
-    parser.addOption(
-        {u"screen"_s,
-         QCoreApplication::translate("main", "Screen to show: set, cameras, testTake, match, compare"),
-         u"ID"_s});
+    parser.addOption({u"screen"_s,
+                      QCoreApplication::translate(
+                          "main", "Screen to show: set, cameras, testTake, match, compare"),
+                      u"ID"_s});
     parser.addOption(
         {u"object"_s,
          QCoreApplication::translate("main", "Object of the set plan to choose, such as camera-2"),

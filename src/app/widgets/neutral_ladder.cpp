@@ -79,9 +79,8 @@ void NeutralLadder::paintEvent(QPaintEvent* /*event*/) {
         painter.drawText(name, Qt::AlignCenter, names[grey]);
         if (m_cameras.size() > 1) {
             painter.setPen(theme::kText);
-            painter.drawText(name.translated(0, 15),
-                             Qt::AlignCenter,
-                             tr("%1 %").arg(spread(grey), 0, 'f', 1));
+            painter.drawText(
+                name.translated(0, 15), Qt::AlignCenter, tr("%1 %").arg(spread(grey), 0, 'f', 1));
         }
     }
 }

@@ -17,7 +17,7 @@ using namespace Qt::StringLiterals;
 constexpr int kColumns = 6;
 constexpr int kRows = 4;
 constexpr double kCaptionHeight = 16.0;
-constexpr double kNameWidth = 70.0;   // cells at least that wide and high show the patch's name
+constexpr double kNameWidth = 70.0;  // cells at least that wide and high show the patch's name
 constexpr double kNameHeight = 70.0;
 constexpr double kOneLineWidth = 130.0;  // narrower ones have it on a line of its own
 
@@ -37,8 +37,8 @@ void PatchQuilt::setPatches(const QVector<Patch>& patches, const QStringList& le
 }
 
 void PatchQuilt::updateDescription() {
-    const auto worst = std::max_element(
-        m_patches.begin(), m_patches.end(), [](const Patch& a, const Patch& b) {
+    const auto worst =
+        std::max_element(m_patches.begin(), m_patches.end(), [](const Patch& a, const Patch& b) {
             return a.largestDeltaE < b.largestDeltaE;
         });
     if (worst == m_patches.end()) {
@@ -49,8 +49,7 @@ void PatchQuilt::updateDescription() {
         tr("Largest difference %1 at %2").arg(worst->largestDeltaE, 0, 'f', 1).arg(worst->name);
     if (m_current >= 0) {
         const Patch& patch = m_patches[m_current];
-        text += u". "_s +
-                tr("Chosen: %1, %2").arg(patch.name).arg(patch.largestDeltaE, 0, 'f', 1);
+        text += u". "_s + tr("Chosen: %1, %2").arg(patch.name).arg(patch.largestDeltaE, 0, 'f', 1);
     }
     setAccessibleDescription(text);
 }
@@ -114,9 +113,10 @@ void PatchQuilt::paintEvent(QPaintEvent* /*event*/) {
             painter.fillRect(QRectF(left, area.top(), right - left, area.height()),
                              patch.colours[stripe]);
         }
-        const QString number =
-            (patch.isOff ? u"▲ "_s : patch.isNear ? u"△ "_s : QString()) +
-            QString::number(patch.largestDeltaE, 'f', 1);
+        const QString number = (patch.isOff    ? u"▲ "_s
+                                : patch.isNear ? u"△ "_s
+                                               : QString()) +
+                               QString::number(patch.largestDeltaE, 'f', 1);
         const double numberWidth = painter.fontMetrics().horizontalAdvance(number);
         painter.setPen(patch.isOff ? theme::kOff : patch.isNear ? theme::kNear : theme::kDim);
         painter.drawText(caption, Qt::AlignRight | Qt::AlignVCenter, number);

@@ -17,7 +17,7 @@ using namespace Qt::StringLiterals;
 constexpr double kGap = 8.0;
 constexpr double kScale = 30.0;  // px for the percent scale
 constexpr double kLowest = -10.0;
-constexpr double kHighest = 112.0;  // %
+constexpr double kHighest = 112.0;     // %
 constexpr double kChromaReach = 0.56;  // of Cb and Cr shown to each side
 constexpr double kTargetShare = 0.75;  // colour bars of 75 %
 
@@ -162,15 +162,15 @@ QVector<QRectF> ScopeView::fields() const {
     const double height = (all.height() - kGap * (rows - 1)) / rows;
     QVector<QRectF> areas;
     for (int i = 0; i < count; ++i)
-        areas << QRectF((i % columns) * (width + kGap), (i / columns) * (height + kGap), width, height);
+        areas << QRectF(
+            (i % columns) * (width + kGap), (i / columns) * (height + kGap), width, height);
     return areas;
 }
 
 void ScopeView::paintLevels(QPainter& painter, const QRectF& field) const {
     painter.setFont(theme::font(11));
     for (int percent = 0; percent <= 100; percent += 25) {
-        const double y =
-            field.top() + (kHighest - percent) / (kHighest - kLowest) * field.height();
+        const double y = field.top() + (kHighest - percent) / (kHighest - kLowest) * field.height();
         painter.setPen(percent % 100 == 0 ? QColor(96, 96, 96) : QColor(62, 62, 62));
         painter.drawLine(QPointF(field.left(), y), QPointF(field.right(), y));
         painter.setPen(theme::kDim);
@@ -218,11 +218,14 @@ void ScopeView::paintHistogram(QPainter& painter, const QRectF& field, int camer
         QPainterPath path;
         for (std::size_t level = 0; level < counts.size(); ++level) {
             const double percent = 100.0 * histogram.scale.signalOf(static_cast<double>(level));
-            const double x = field.left() + (percent - kLowest) / (kHighest - kLowest) * field.width();
+            const double x =
+                field.left() + (percent - kLowest) / (kHighest - kLowest) * field.width();
             const double share = std::min(1.0, std::sqrt(counts[level] / double(most)));
             const QPointF at(x, field.bottom() - share * (field.height() - 4));
-            if (level == 0) path.moveTo(at);
-            else path.lineTo(at);
+            if (level == 0)
+                path.moveTo(at);
+            else
+                path.lineTo(at);
         }
         painter.setBrush(Qt::NoBrush);
         painter.setPen(QPen(colour, 1.4));
@@ -266,12 +269,13 @@ void ScopeView::paintTarget(QPainter& painter, const QRectF& field) const {
                                     {QT_TR_NOOP("Mg"), 1, 0, 1}};
     for (const Bar& bar : kBars) {
         const double y = 0.2126 * bar.red + 0.7152 * bar.green + 0.0722 * bar.blue;
-        const QPointF place = at(kTargetShare * (bar.blue - y) / 1.8556,
-                                 kTargetShare * (bar.red - y) / 1.5748);
+        const QPointF place =
+            at(kTargetShare * (bar.blue - y) / 1.8556, kTargetShare * (bar.red - y) / 1.5748);
         painter.setPen(QColor(110, 110, 110));
         painter.drawRect(QRectF(place - QPointF(5, 5), QSizeF(10, 10)));
         painter.setPen(theme::kDim);
-        painter.drawText(QRectF(place + QPointF(8, -8), QSizeF(24, 16)), Qt::AlignVCenter, tr(bar.name));
+        painter.drawText(
+            QRectF(place + QPointF(8, -8), QSizeF(24, 16)), Qt::AlignVCenter, tr(bar.name));
     }
     const double angle = scope::kSkinLineDegrees * std::numbers::pi / 180.0;
     painter.setPen(QPen(QColor(190, 180, 150), 1.0, Qt::DashLine));
@@ -346,9 +350,12 @@ void ScopeView::paintField(QPainter& painter,
         paintLevels(painter, inner);
     }
     for (const int camera : cameras) {
-        if (m_kind == Kind::Vectorscope) paintVectors(painter, inner, camera);
-        else if (m_kind == Kind::Histogram) paintHistogram(painter, inner, camera);
-        else paintWaveform(painter, inner, camera);
+        if (m_kind == Kind::Vectorscope)
+            paintVectors(painter, inner, camera);
+        else if (m_kind == Kind::Histogram)
+            paintHistogram(painter, inner, camera);
+        else
+            paintWaveform(painter, inner, camera);
     }
     double x = field.left() + (m_kind == Kind::Luma || m_kind == Kind::Parade ? kScale + 6 : 6);
     for (const int camera : cameras) {

@@ -141,9 +141,8 @@ void StripView::wheelEvent(QWheelEvent* event) {
 void StripView::mousePressEvent(QMouseEvent* event) {
     const QRectF cell = cellAt(event->position());
     if (cell.isEmpty() || event->button() != Qt::LeftButton) return;
-    m_isWiping = m_mode == Mode::Wipe &&
-                 std::abs(event->position().x() - cell.left() - m_divider * cell.width()) <
-                     kWipeReach;
+    m_isWiping = m_mode == Mode::Wipe && std::abs(event->position().x() - cell.left() -
+                                                  m_divider * cell.width()) < kWipeReach;
     m_isMarking = event->modifiers().testFlag(Qt::ShiftModifier);
     m_isDragging = false;
     m_dragFrom = toCell(cell).inverted().map(event->position());
@@ -152,8 +151,8 @@ void StripView::mousePressEvent(QMouseEvent* event) {
 void StripView::mouseMoveEvent(QMouseEvent* event) {
     if (!m_dragFrom) return;
     const QVector<QRectF> areas = cells();
-    const QRectF cell = cellAt(event->position()).isEmpty() ? areas.front()
-                                                            : cellAt(event->position());
+    const QRectF cell =
+        cellAt(event->position()).isEmpty() ? areas.front() : cellAt(event->position());
     if (m_isWiping) {
         m_divider = std::clamp((event->position().x() - cell.left()) / cell.width(), 0.0, 1.0);
         update();
@@ -161,8 +160,8 @@ void StripView::mouseMoveEvent(QMouseEvent* event) {
     }
     const QPointF place = toCell(cell).inverted().map(event->position());
     const QPointF moved = place - *m_dragFrom;
-    if (!m_isDragging && std::hypot(moved.x() * cell.width(), moved.y() * cell.height()) * m_zoom <
-                             kDragStart)
+    if (!m_isDragging &&
+        std::hypot(moved.x() * cell.width(), moved.y() * cell.height()) * m_zoom < kDragStart)
         return;
     m_isDragging = true;
     if (m_isMarking) {
@@ -195,8 +194,7 @@ void StripView::moveMark(double dx, double dy) {
 
 void StripView::keyPressEvent(QKeyEvent* event) {
     const double step = (event->modifiers().testFlag(Qt::ShiftModifier) ? 0.05 : 0.005) / m_zoom;
-    const bool isWipe =
-        m_mode == Mode::Wipe && event->modifiers().testFlag(Qt::ControlModifier);
+    const bool isWipe = m_mode == Mode::Wipe && event->modifiers().testFlag(Qt::ControlModifier);
     switch (event->key()) {
         case Qt::Key_Left:
         case Qt::Key_Right: {

@@ -11,9 +11,9 @@ namespace rigmatch::chart {
 namespace {
 
 constexpr double kLeastPatchPx = 20.0;
-constexpr double kReachShare = 0.3;  // of a patch to each side of the edge
+constexpr double kReachShare = 0.3;   // of a patch to each side of the edge
 constexpr double kPlateauFrom = 0.6;  // of the reach: beyond, the step is over
-constexpr double kAlongShare = 0.6;  // of the edge's length
+constexpr double kAlongShare = 0.6;   // of the edge's length
 constexpr double kBinPx = 0.25;
 constexpr int kSegments = 6;
 constexpr double kLeastStep = 0.05;  // signal
@@ -103,7 +103,8 @@ void fillGaps(std::vector<double>& values, const std::vector<double>& weights) {
         if (weights[i] <= 0.0) continue;
         const std::size_t from = last.value_or(i);
         for (std::size_t k = last ? from + 1 : 0; k < i; ++k) {
-            const double share = last ? static_cast<double>(k - from) / static_cast<double>(i - from) : 1.0;
+            const double share =
+                last ? static_cast<double>(k - from) / static_cast<double>(i - from) : 1.0;
             values[k] = values[from] * (1.0 - share) + values[i] * share;
         }
         last = i;
@@ -185,7 +186,7 @@ struct MeasuredEdge {
 };
 
 std::optional<MeasuredEdge> edgeOf(const image::CodedFrame& frame,
-                                    const std::array<image::Point, 4>& quad) {
+                                   const std::array<image::Point, 4>& quad) {
     std::vector<Spot> spots = spotsAt(frame, quad);
     const auto rough = stepOf(spots);
     if (!rough || rough->light > image::clipSignal(frame) - 0.02) return std::nullopt;

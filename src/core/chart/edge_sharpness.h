@@ -9,7 +9,8 @@
 namespace rigmatch::chart {
 
 /// How a picture renders the edges of the chart's light greys against the card, in luma as
-/// recorded: the edge spread function of ISO 12233, gathered along the edge at a quarter of a pixel.
+/// recorded: the edge spread function of ISO 12233, gathered along the edge at a quarter of a
+/// pixel.
 struct EdgeSharpness {
     double widthPx = 0.0;           ///< from 10 to 90 % of the step
     double overshootPercent = 0.0;  ///< of the step, mean of both sides: what sharpening leaves
@@ -17,7 +18,8 @@ struct EdgeSharpness {
 };
 
 /// Reads the lower edges of white, neutral 8 and neutral 6.5 (what lies below them is the card's
-/// border), leaving out clipped ones. Nothing where the patches are under 20 px or no edge is clear.
+/// border), leaving out clipped ones. Nothing where the patches are under 20 px or no edge is
+/// clear.
 [[nodiscard]] std::optional<EdgeSharpness> edgeSharpness(const image::CodedFrame& frame,
                                                          const ChartPose& pose);
 

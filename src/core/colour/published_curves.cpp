@@ -61,9 +61,8 @@ void addLibraryCurves(std::vector<PublishedCurve>& curves) {
             const auto transform = OCIO::BuiltinTransform::Create();
             transform->setStyle(style.c_str());
             transform->setDirection(OCIO::TRANSFORM_DIR_INVERSE);
-            const OCIO::ConstCPUProcessorRcPtr processor = OCIO::Config::CreateRaw()
-                                                               ->getProcessor(transform)
-                                                               ->getDefaultCPUProcessor();
+            const OCIO::ConstCPUProcessorRcPtr processor =
+                OCIO::Config::CreateRaw()->getProcessor(transform)->getDefaultCPUProcessor();
             PublishedCurve curve;
             curve.name = style.substr(0, style.size() - kCameraEnding.size());
             curve.isCodeValue = true;
@@ -91,11 +90,9 @@ std::vector<PublishedCurve> made() {
         curves.push_back(
             {curveName(curve), [curve](double linear) { return curve.encode(linear); }, false});
     }
-    curves.push_back(
-        {"PQ", [](double linear) { return pqSignal(kDiffuseWhite * linear); }, false});
+    curves.push_back({"PQ", [](double linear) { return pqSignal(kDiffuseWhite * linear); }, false});
     const TransferCurve log = curveOf(CurveKind::Log);
-    curves.push_back(
-        {curveName(log), [log](double linear) { return log.encode(linear); }, false});
+    curves.push_back({curveName(log), [log](double linear) { return log.encode(linear); }, false});
     addLibraryCurves(curves);
     return curves;
 }

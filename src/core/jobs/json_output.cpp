@@ -163,26 +163,25 @@ Json measuredJson(const match::Measured& measured) {
 }
 
 Json skinValuesJson(const match::SkinValues& values) {
-    return {{"levelPercent", measuredJson(values.levelPercent)},
-            {"hueDegrees", measuredJson(values.hueDegrees)},
-            {"saturationPercent", measuredJson(values.saturationPercent)},
-            {"keyFillStops",
-             values.keyFillStops ? measuredJson(*values.keyFillStops) : Json(nullptr)},
-            {"brighterSide", values.isLeftBrighter ? "left" : "right"},
-            {"clipped", values.isClipped}};
+    return {
+        {"levelPercent", measuredJson(values.levelPercent)},
+        {"hueDegrees", measuredJson(values.hueDegrees)},
+        {"saturationPercent", measuredJson(values.saturationPercent)},
+        {"keyFillStops", values.keyFillStops ? measuredJson(*values.keyFillStops) : Json(nullptr)},
+        {"brighterSide", values.isLeftBrighter ? "left" : "right"},
+        {"clipped", values.isClipped}};
 }
 
 Json skinDifferencesJson(const std::vector<match::SkinDifference>& people) {
     Json json = Json::array();
     for (const match::SkinDifference& person : people) {
-        json.push_back(
-            {{"person", person.person},
-             {"values", skinValuesJson(person.values)},
-             {"differences",
-              {{"levelPercent", differenceJson(person.levelPercent)},
-               {"hueDegrees", differenceJson(person.hueDegrees)},
-               {"saturationRatio", differenceJson(person.saturationRatio)},
-               {"keyFillStops", differenceJson(person.keyFillStops)}}}});
+        json.push_back({{"person", person.person},
+                        {"values", skinValuesJson(person.values)},
+                        {"differences",
+                         {{"levelPercent", differenceJson(person.levelPercent)},
+                          {"hueDegrees", differenceJson(person.hueDegrees)},
+                          {"saturationRatio", differenceJson(person.saturationRatio)},
+                          {"keyFillStops", differenceJson(person.keyFillStops)}}}});
     }
     return json;
 }

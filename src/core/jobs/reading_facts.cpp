@@ -16,27 +16,35 @@ using match::Verdict;
 
 constexpr double kFallNear = 0.1;  // stops across the chart (handbook 5.9)
 constexpr double kFallOff = 0.3;
+constexpr double kCleanPercent = 0.5;  // below, noise is not seen (common practice)
+constexpr double kSharpPx = 1.5;       // below, the edge is as sharp as pixels allow (own choice)
 
 /// One camera's side of the table.
 struct Column {
     const rig::Reading* reading = nullptr;
     const match::CameraMatch* match = nullptr;  ///< null: alone
-    std::optional<rig::Reading> even;  ///< uneven light taken out, where there was any
+    std::optional<rig::Reading> even;           ///< uneven light taken out, where there was any
     std::optional<match::NeutralFit> fit;
     std::optional<match::Drift> drift;
+    std::optional<colour::TransferCurve> declared;
     bool isReference = false;
 
     [[nodiscard]] const rig::Reading& evenReading() const { return even ? *even : *reading; }
     [[nodiscard]] bool hasChart() const { return reading != nullptr && reading->hasChart; }
 };
 
-FactCell unknown(const std::string& why) { return {std::nullopt, 0.0, "unknown", Verdict::Unknown, why}; }
+FactCell unknown(const std::string& why) {
+    return {std::nullopt, 0.0, "unknown", Verdict::Unknown, why};
+}
 
 FactCell words(const std::string& text, const std::string& why = {}) {
     return {std::nullopt, 0.0, text, Verdict::Good, why};
 }
 
-FactCell number(const Measured& measured, int decimals, bool isSigned, const std::string& why = {}) {
+FactCell number(const Measured& measured,
+                int decimals,
+                bool isSigned,
+                const std::string& why = {}) {
     FactCell cell;
     cell.value = measured.value;
     cell.uncertainty = measured.uncertainty;
@@ -49,8 +57,9 @@ FactCell number(const Measured& measured, int decimals, bool isSigned, const std
     return cell;
 }
 
-/// Verdict of a ratio to the reference's value.
-Verdict ratioVerdict(double mine, double theirs, double good, double accept) {
+/// Verdict of a ratio to the reference's value; good where both stay below what anyone sees.
+Verdict ratioVerdict(double mine, double theirs, double unseen, double good, double accept) {
+    if (mine <= unseen && theirs <= unseen) return Verdict::Good;
     if (mine <= 0.0 || theirs <= 0.0) return Verdict::Unknown;
     const double ratio = std::max(mine / theirs, theirs / mine);
     return ratio <= good ? Verdict::Good : ratio <= accept ? Verdict::Near : Verdict::Off;
@@ -70,6 +79,7 @@ public:
         addSectors();
         addPicture();
         addChart();
+        addVeil();
         addDrift();
         return std::move(m_rows);
     }
@@ -128,7 +138,8 @@ private:
             "",
             "Slope between the two lightest greys over the slope at grey; below 0.7 is a knee.",
             [](const Column& c) {
-                return number({match::profileClass(c.evenReading(), *c.fit).shoulder, 0.0}, 2, false);
+                return number(
+                    {match::profileClass(c.evenReading(), *c.fit).shoulder, 0.0}, 2, false);
             });
     }
 
@@ -218,8 +229,12 @@ private:
                                base::fixed(20.0 * std::log10(100.0 / std::max(value, 1e-3)), 0) +
                                " dB.";
                     if (m_reference != nullptr && m_reference->reading->noise)
-                        cell.verdict = ratioVerdict(
-                            value, 100.0 * ((*m_reference->reading->noise).*member)[1], 1.5, 2.5);
+                        cell.verdict =
+                            ratioVerdict(value,
+                                         100.0 * ((*m_reference->reading->noise).*member)[1],
+                                         kCleanPercent,
+                                         1.5,
+                                         2.5);
                     return cell;
                 });
         };
@@ -230,6 +245,7 @@ private:
             if (m_reference != nullptr && m_reference->reading->sharpness)
                 cell.verdict = ratioVerdict(value / c.reading->width,
                                             theirs / m_reference->reading->width,
+                                            kSharpPx / c.reading->width,
                                             1.3,
                                             1.7);
             return cell;
@@ -295,8 +311,31 @@ private:
                     return cell;
                 });
         };
-        fall("lightAcrossStops", "Light on the chart, right against left", &match::LightFall::acrossStops);
-        fall("lightDownStops", "Light on the chart, foot against top", &match::LightFall::downStops);
+        fall("lightAcrossStops",
+             "Light on the chart, right against left",
+             &match::LightFall::acrossStops);
+        fall(
+            "lightDownStops", "Light on the chart, foot against top", &match::LightFall::downStops);
+    }
+
+    void addVeil() {
+        add("veilPercent",
+            "Chart",
+            "Veil of glare",
+            "% of white",
+            "Light on the black patch beyond what it reflects, through the declared curve. Over 1 "
+            "%: clean the lens, shade it, turn the chart out of the lamp's reflection.",
+            [](const Column& c) {
+                if (!c.declared)
+                    return unknown("Needs a profile whose curve is published or declared.");
+                const auto found = match::veil(*c.reading, *c.declared);
+                if (!found) return unknown("Neutral 5 or black is clipped or crushed.");
+                FactCell cell = number({100.0 * found->value, 100.0 * found->uncertainty}, 1, true);
+                cell.verdict = found->value > 0.02   ? Verdict::Off
+                               : found->value > 0.01 ? Verdict::Near
+                                                     : Verdict::Good;
+                return cell;
+            });
     }
 
     void addDrift() {
@@ -312,7 +351,8 @@ private:
                 "Trend of neutral 5 while the chart rested. A trend tells of an automatic left on, "
                 "or of changing daylight.",
                 [&](const Column& c) {
-                    if (!c.drift) return unknown("The chart must rest for half a second of a clip.");
+                    if (!c.drift)
+                        return unknown("The chart must rest for half a second of a clip.");
                     FactCell cell = number((*c.drift).*member, decimals, true);
                     cell.why = "Watched for " + base::fixed(c.drift->seconds, 1) + " s.";
                     cell.verdict = c.drift->isNotable ? Verdict::Off : Verdict::Good;
@@ -358,11 +398,11 @@ void addSkin(const match::MatchReport& report, std::size_t cameras, std::vector<
             FactRow made{key, "Skin of " + name, title, unit, help, {}};
             for (std::size_t i = 0; i < cameras && i < report.cameras.size(); ++i) {
                 const auto& skin = report.cameras[i].skin;
-                const auto found = std::find_if(skin.begin(), skin.end(), [&](const auto& one) {
-                    return one.person == name;
-                });
-                made.cells.push_back(found == skin.end() ? unknown("This camera does not see the face.")
-                                                         : make(*found));
+                const auto found = std::find_if(
+                    skin.begin(), skin.end(), [&](const auto& one) { return one.person == name; });
+                made.cells.push_back(found == skin.end()
+                                         ? unknown("This camera does not see the face.")
+                                         : make(*found));
             }
             rows.push_back(std::move(made));
         };
@@ -421,6 +461,7 @@ FactTable readingFacts(const rig::Rig& rig,
         const rig::Shot* shot = rig::findShot(take, camera.id);
         Column column = columnOf(shot != nullptr && shot->reading ? &*shot->reading : nullptr);
         column.match = report.find(camera.id);
+        if (column.hasChart()) column.declared = match::declaredCurve(camera, *shot);
         column.isReference = camera.id == rig.referenceId;
         columns.push_back(std::move(column));
     }

@@ -16,7 +16,7 @@ struct FactCell {
     double uncertainty = 0.0;     ///< one standard deviation
     std::string text;             ///< the number as it is shown, or the words
     match::Verdict verdict = match::Verdict::Good;  ///< against the reference where that matters
-    std::string why;              ///< what it rests on, or why it is unknown
+    std::string why;                                ///< what it rests on, or why it is unknown
 };
 
 /// One quantity of all cameras.

@@ -59,8 +59,10 @@ double fittedStops(const colour::PublishedCurve& curve,
     for (int step = 0; step < 32; ++step) {
         const double first = high - kGolden * (high - low);
         const double second = low + kGolden * (high - low);
-        if (cost(first) < cost(second)) high = second;
-        else low = first;
+        if (cost(first) < cost(second))
+            high = second;
+        else
+            low = first;
     }
     return 0.5 * (low + high);
 }
@@ -119,10 +121,10 @@ ProfileClass profileClass(const rig::Reading& reading, const NeutralFit& fit) {
     result.shoulder = 100.0 * (last.signal - before.signal) / (last.stops - before.stops) /
                       std::max(result.slopePercentPerStop, 0.1);
     const auto identity = identifyCurve(reading);
-    const bool isHlg = reading.transfer == "hlg" || (identity && identity->isIdentified &&
-                                                     identity->best().name == "HLG");
+    const bool isHlg = reading.transfer == "hlg" ||
+                       (identity && identity->isIdentified && identity->best().name == "HLG");
     const bool isEven = slope(-1.5) > kLogShadows * result.slopePercentPerStop;
-    result.name = isHlg                                                      ? "HLG"
+    result.name = isHlg                                              ? "HLG"
                   : result.slopePercentPerStop < kLogSlope && isEven ? "log"
                   : result.slopePercentPerStop < kFlatSlope          ? "flat"
                                                                      : "finished";

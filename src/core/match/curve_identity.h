@@ -11,7 +11,7 @@ namespace rigmatch::match {
 
 /// A published curve that could have made a grey row.
 struct CurveCandidate {
-    std::string name;           ///< "BT.709", "HLG", or as the colour library calls it
+    std::string name;            ///< "BT.709", "HLG", or as the colour library calls it
     double exposureStops = 0.0;  ///< light on the chart against 18 % grey at its nominal signal
     double errorPercent = 0.0;   ///< root mean square of predicting each grey from the others, %
 };
@@ -34,7 +34,7 @@ struct CurveIdentity {
 
 /// What kind of picture a camera gives, in words, from its own grey row.
 struct ProfileClass {
-    std::string name;  ///< "finished", "flat", "log" or "HLG"
+    std::string name;                  ///< "finished", "flat", "log" or "HLG"
     double slopePercentPerStop = 0.0;  ///< at grey
     double blackPercent = 0.0;         ///< signal of the black patch
     double shoulder = 1.0;  ///< slope over the two lightest greys against that at grey: a knee is

@@ -44,8 +44,8 @@ std::optional<Measured> meanShift(const rig::Reading& reading,
         const auto green = shiftOf(reading.patches[grey], 1, fit);
         if (!shift || !green) continue;
         mean.value += shift->value - green->value;
-        mean.uncertainty += shift->uncertainty * shift->uncertainty +
-                            green->uncertainty * green->uncertainty;
+        mean.uncertainty +=
+            shift->uncertainty * shift->uncertainty + green->uncertainty * green->uncertainty;
         count += 1.0;
     }
     if (count < 1.0) return std::nullopt;
@@ -65,8 +65,9 @@ std::optional<LevelCast> castAt(const rig::Reading& reading,
     const double blueMore = blue->value - middleBlue->value;
     const double error = std::hypot(std::hypot(red->uncertainty, blue->uncertainty),
                                     std::hypot(middleRed->uncertainty, middleBlue->uncertainty));
-    return LevelCast{{kMiredPerStop * (redMore - blueMore), kMiredPerStop * error + 0.5},
-                     {-0.5 * kDuvPerStop * (redMore + blueMore), 0.5 * kDuvPerStop * error + 0.0002}};
+    return LevelCast{
+        {kMiredPerStop * (redMore - blueMore), kMiredPerStop * error + 0.5},
+        {-0.5 * kDuvPerStop * (redMore + blueMore), 0.5 * kDuvPerStop * error + 0.0002}};
 }
 
 struct Chroma {
@@ -251,7 +252,8 @@ std::optional<rig::Reading> evened(const rig::Reading& reading) {
     for (std::size_t i = 0; i < even.patches.size(); ++i) {
         const double x = static_cast<double>(i % kColumns) / 5.0 - 0.5;
         const double y = static_cast<double>(i / kColumns) / 3.0 - 0.5;
-        for (double& light : even.patches[i].nominalLinear) light *= std::exp2(across * x + down * y);
+        for (double& light : even.patches[i].nominalLinear)
+            light *= std::exp2(across * x + down * y);
     }
     return even;
 }
@@ -287,7 +289,7 @@ std::optional<Drift> driftOf(const rig::Reading& reading, const NeutralFit& fit)
     drift.seconds = watched.seconds;
     drift.stops = stops[1];
     drift.mired = {kMiredPerStop * (stops[0].value - stops[2].value),
-                            kMiredPerStop * std::hypot(stops[0].uncertainty, stops[2].uncertainty)};
+                   kMiredPerStop * std::hypot(stops[0].uncertainty, stops[2].uncertainty)};
     const auto notable = [](const Measured& m, double limit) {
         return std::abs(m.value) > limit && std::abs(m.value) > 3.0 * m.uncertainty;
     };

@@ -9,19 +9,6 @@
 namespace rigmatch::match {
 namespace {
 
-std::optional<colour::TransferCurve> declaredCurve(const rig::Camera& camera,
-                                                   const rig::Shot& shot) {
-    const rig::Profile* profile = rig::findProfile(camera.sheet, shot.settings.profile);
-    if (profile != nullptr && profile->hasDeclaredCurve) return profile->curve;
-    // An HLG tag is a published curve; a BT.709 tag is what every file says, whatever the profile
-    // (handbook 5.5).
-    if (shot.reading && shot.reading->transfer == "hlg")
-        return colour::curveOf(colour::CurveKind::Hlg);
-    if (shot.reading && shot.reading->transfer == "linear")
-        return colour::curveOf(colour::CurveKind::Linear);
-    return std::nullopt;
-}
-
 /// Readings whose uneven light was taken out; they must outlive the sides that show them.
 using EvenReadings = std::deque<rig::Reading>;
 
@@ -85,6 +72,19 @@ void addSkin(const People& people,
 }
 
 }  // namespace
+
+std::optional<colour::TransferCurve> declaredCurve(const rig::Camera& camera,
+                                                   const rig::Shot& shot) {
+    const rig::Profile* profile = rig::findProfile(camera.sheet, shot.settings.profile);
+    if (profile != nullptr && profile->hasDeclaredCurve) return profile->curve;
+    // An HLG tag is a published curve; a BT.709 tag is what every file says, whatever the profile
+    // (handbook 5.5).
+    if (shot.reading && shot.reading->transfer == "hlg")
+        return colour::curveOf(colour::CurveKind::Hlg);
+    if (shot.reading && shot.reading->transfer == "linear")
+        return colour::curveOf(colour::CurveKind::Linear);
+    return std::nullopt;
+}
 
 const CameraMatch* MatchReport::find(const std::string& cameraId) const {
     const auto found = std::find_if(cameras.begin(), cameras.end(), [&](const CameraMatch& m) {

@@ -10,6 +10,11 @@
 
 namespace rigmatch::match {
 
+/// The published curve of a shot's profile or of its file's tag; nothing where the camera keeps its
+/// curve to itself.
+[[nodiscard]] std::optional<colour::TransferCurve> declaredCurve(const rig::Camera& camera,
+                                                                 const rig::Shot& shot);
+
 /// One camera of a take against the reference.
 struct CameraMatch {
     std::string cameraId;

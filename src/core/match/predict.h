@@ -16,8 +16,8 @@ struct Change {
 /// The signals of a reading's patches, in chart order.
 [[nodiscard]] PatchSignals signalsOf(const rig::Reading& reading);
 
-/// What a change does to any recorded signal of a camera: linearised by its own measured curve, each
-/// channel scaled, and put through the curve again.
+/// What a change does to any recorded signal of a camera: linearised by its own measured curve,
+/// each channel scaled, and put through the curve again.
 class ChangeMap {
 public:
     ChangeMap(const NeutralFit& fit, const Change& change);

@@ -49,7 +49,8 @@ std::optional<Measured> lightOf(const rig::SkinReading& skin, const NeutralFit& 
     const std::array<double, 3> weights{0.2126, 0.7152, 0.0722};
     double luminance = 0.0;
     for (std::size_t c = 0; c < 3; ++c)
-        luminance += weights[c] * std::exp2(fit.curve.stopsAt(skin.signal[c]) - fit.channelStops[c]);
+        luminance +=
+            weights[c] * std::exp2(fit.curve.stopsAt(skin.signal[c]) - fit.channelStops[c]);
     const double slope = std::max(fit.curve.slopeAt(fit.curve.stopsAt(skin.signal[1])), 1e-3);
     return Measured{std::log2(luminance), lumaError(skin) / slope};
 }
@@ -63,11 +64,8 @@ std::optional<Measured> keyFill(const rig::FaceReading& face, const NeutralFit* 
                     std::hypot(left->uncertainty, right->uncertainty, kPlaceKeyFillStops)};
 }
 
-Difference differenceOf(const Measured& mine,
-                        const Measured& theirs,
-                        double good,
-                        double accept,
-                        double placeError) {
+Difference differenceOf(
+    const Measured& mine, const Measured& theirs, double good, double accept, double placeError) {
     Difference d;
     d.good = good;
     d.accept = accept;
@@ -111,10 +109,10 @@ SkinDifference differences(const std::string& person,
     result.saturationRatio = unknown(0.05, 0.10, "");
     result.saturationRatio.value = ratio;
     result.saturationRatio.uncertainty =
-        ratio * std::hypot(mine.saturationPercent.uncertainty /
-                               std::max(mine.saturationPercent.value, 0.1),
-                           theirs->saturationPercent.uncertainty / most,
-                           kPlaceSaturationShare);
+        ratio *
+        std::hypot(mine.saturationPercent.uncertainty / std::max(mine.saturationPercent.value, 0.1),
+                   theirs->saturationPercent.uncertainty / most,
+                   kPlaceSaturationShare);
     result.saturationRatio.verdict = verdictOf(result.saturationRatio, true);
     if (mine.keyFillStops && theirs->keyFillStops) {
         // Own choice: half of the least difference of ratio that is planned for.
@@ -131,8 +129,7 @@ const rig::FaceReading* faceOf(const Person& person,
                                const std::string& cameraId,
                                const rig::Reading* reading) {
     const auto found = person.faces.find(cameraId);
-    if (reading == nullptr || found == person.faces.end() ||
-        found->second >= reading->faces.size())
+    if (reading == nullptr || found == person.faces.end() || found->second >= reading->faces.size())
         return nullptr;
     return &reading->faces[found->second];
 }
@@ -175,16 +172,16 @@ std::vector<SkinDifference> compareSkin(const People& people,
         const auto values = mine != nullptr ? skinValues(*mine, cameraFit) : std::nullopt;
         if (!values) continue;
         const rig::FaceReading* theirs = faceOf(person, referenceId, reference);
-        result.push_back(differences(
-            person.name,
-            *values,
-            theirs != nullptr ? skinValues(*theirs, referenceFit) : std::nullopt));
+        result.push_back(
+            differences(person.name,
+                        *values,
+                        theirs != nullptr ? skinValues(*theirs, referenceFit) : std::nullopt));
     }
     return result;
 }
 
 void putSkin(const std::vector<SkinDifference>& skin, CameraDifferences& result) {
-    const auto mean = [&](Quality quality, Difference SkinDifference::* member) {
+    const auto mean = [&](Quality quality, Difference SkinDifference::*member) {
         Difference& cell = result.of(quality);
         cell = toleranceOf(quality);
         double sum = 0.0;
@@ -198,10 +195,10 @@ void putSkin(const std::vector<SkinDifference>& skin, CameraDifferences& result)
             ++count;
         }
         if (count == 0) {
-            cell.reason = skin.empty()
-                              ? "No face was found. Let the person look past the lens, lit, without "
-                                "hands or chart before the face."
-                              : "The reference does not see the same face.";
+            cell.reason =
+                skin.empty() ? "No face was found. Let the person look past the lens, lit, without "
+                               "hands or chart before the face."
+                             : "The reference does not see the same face.";
             return;
         }
         cell.value = sum / count;

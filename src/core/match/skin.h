@@ -13,7 +13,7 @@ namespace rigmatch::match {
 /// One person of a take and where each camera's reading has them. People are told apart by place
 /// alone.
 struct Person {
-    std::string name;                         ///< "restorer", or "person 1"
+    std::string name;                          ///< "restorer", or "person 1"
     std::map<std::string, std::size_t> faces;  ///< camera id to index into Reading::faces
 };
 using People = std::vector<Person>;

@@ -17,8 +17,8 @@ struct SteadySpan {
     double startSeconds = 0.0;
     double endSeconds = 0.0;
     std::vector<SpanFrame> frames;
-    std::vector<chart::EdgeSharpness> edges;           ///< of one frame per look
-    std::vector<std::array<double, 3>> greyNoise;      ///< of frames one look apart
+    std::vector<chart::EdgeSharpness> edges;       ///< of one frame per look
+    std::vector<std::array<double, 3>> greyNoise;  ///< of frames one look apart
     std::vector<std::array<double, 3>> blackNoise;
 };
 

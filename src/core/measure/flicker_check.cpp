@@ -33,8 +33,8 @@ double meanOfRow(const image::Plane& plane, int y) {
 
 /// Code of black, so that a swing is a share of the signal.
 double blackCode(const image::CodedFrame& frame) {
-    const bool isLimited = frame.tags.range == image::Range::Limited &&
-                           frame.samples != image::SampleKind::Float32;
+    const bool isLimited =
+        frame.tags.range == image::Range::Limited && frame.samples != image::SampleKind::Float32;
     return isLimited ? 16.0 * std::exp2(frame.bitDepth - 8) : 0.0;
 }
 
@@ -61,15 +61,17 @@ double amplitudeAt(const std::vector<double>& values, double hertz, double frame
     for (std::size_t i = 0; i < values.size(); ++i) {
         const auto t = static_cast<double>(i);
         const double weight = 0.5 - 0.5 * std::cos(2.0 * std::numbers::pi * (t + 0.5) / count);
-        sum += weight * values[i] *
-               std::polar(1.0, -2.0 * std::numbers::pi * hertz * t / frameRate);
+        sum +=
+            weight * values[i] * std::polar(1.0, -2.0 * std::numbers::pi * hertz * t / frameRate);
         weights += weight;
     }
     return 2.0 * std::abs(sum) / weights;
 }
 
 /// One band over time: divided by its own slow course, so that only the swing is left.
-std::vector<double> swingOf(const std::vector<std::vector<double>>& bands, std::size_t band, double frameRate) {
+std::vector<double> swingOf(const std::vector<std::vector<double>>& bands,
+                            std::size_t band,
+                            double frameRate) {
     const auto reach = static_cast<long>(std::max(3.0, 0.6 * frameRate));
     std::vector<double> swing;
     const auto count = static_cast<long>(bands.size());
@@ -132,14 +134,13 @@ std::optional<base::Warning> FlickerCheck::warning() const {
     const auto found = flicker();
     if (!found) return std::nullopt;
     const optics::SafeShutter safe = optics::recommendedShutter(m_frameRate, found->mainsHz);
-    return base::Warning{
-        "Flicker",
-        "The brightness beats at " + base::fixed(found->beatHz, 1) + " Hz by " +
-            base::fixed(found->peakToPeakPercent, 1) + " % peak to peak, as lamps on " +
-            base::fixed(found->mainsHz, 0) + " Hz mains make it at " +
-            base::fixed(m_frameRate, 2) + " fps.",
-        "Set the shutter to 1/" + base::fixed(1.0 / safe.time.value(), 0) +
-            " s on every camera, or light with lamps that do not flicker."};
+    return base::Warning{"Flicker",
+                         "The brightness beats at " + base::fixed(found->beatHz, 1) + " Hz by " +
+                             base::fixed(found->peakToPeakPercent, 1) +
+                             " % peak to peak, as lamps on " + base::fixed(found->mainsHz, 0) +
+                             " Hz mains make it at " + base::fixed(m_frameRate, 2) + " fps.",
+                         "Set the shutter to 1/" + base::fixed(1.0 / safe.time.value(), 0) +
+                             " s on every camera, or light with lamps that do not flicker."};
 }
 
 void TimingCheck::take(double seconds) {
@@ -158,7 +159,8 @@ std::optional<base::Warning> TimingCheck::warning() const {
     return base::Warning{
         "VariableFrameRate",
         "Frames are not evenly spaced: " + base::fixed(1000.0 * *shortest, 1) + " to " +
-            base::fixed(1000.0 * *longest, 1) + " ms apart. Colours are measured all the same; the "
+            base::fixed(1000.0 * *longest, 1) +
+            " ms apart. Colours are measured all the same; the "
             "cut and the sound will drift.",
         "Record at a constant frame rate, or convert the clip to one before the edit."};
 }

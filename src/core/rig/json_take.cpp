@@ -57,15 +57,15 @@ Json chartJson(const Reading& r) {
     Json patches = Json::array();
     for (const PatchReading& patch : r.patches) patches.push_back(patchJson(patch));
     Json json{{"found", true},
-            {"layout", r.layout},
-            {"confidence", r.confidence},
-            {"corners", quadJson(r.corners)},
-            {"patchShare", r.patchShare},
-            {"cornersManual", r.areCornersManual},
-            {"spanStartSeconds", r.spanStartSeconds},
-            {"spanEndSeconds", r.spanEndSeconds},
-            {"framesUsed", r.framesUsed},
-            {"patches", patches}};
+              {"layout", r.layout},
+              {"confidence", r.confidence},
+              {"corners", quadJson(r.corners)},
+              {"patchShare", r.patchShare},
+              {"cornersManual", r.areCornersManual},
+              {"spanStartSeconds", r.spanStartSeconds},
+              {"spanEndSeconds", r.spanEndSeconds},
+              {"framesUsed", r.framesUsed},
+              {"patches", patches}};
     if (r.noise) json["noise"] = {{"grey", r.noise->grey}, {"black", r.noise->black}};
     if (r.sharpness) {
         json["sharpness"] = {{"widthPx", r.sharpness->widthPx},

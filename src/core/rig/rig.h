@@ -57,7 +57,7 @@ struct Camera {
     double sensorWidthMm = 36.0;  ///< active 16:9 area of the mode, before a high-rate crop
     double sensorHeightMm = 20.25;
     Lens lens;
-    double filterStops = 0.0;  ///< light lost in a filter on the lens, not ND
+    double filterStops = 0.0;          ///< light lost in a filter on the lens, not ND
     std::filesystem::path viewingLut;  ///< how its recording is to be looked at; empty: as it is.
                                        ///< Absolute in memory, relative to the rig file on disk
     Equipment equipment;

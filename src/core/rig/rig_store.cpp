@@ -51,8 +51,7 @@ base::Result<LoadedRig> loadRig(const fs::path& path) {
     LoadedRig loaded{std::move(parsed->rig), parsed->isNewer(), {}};
     const fs::path folder = absoluteFolder(path);
     for (Camera& camera : loaded.rig.cameras) {
-        if (!camera.viewingLut.empty())
-            camera.viewingLut = madeAbsolute(camera.viewingLut, folder);
+        if (!camera.viewingLut.empty()) camera.viewingLut = madeAbsolute(camera.viewingLut, folder);
     }
     for (Take& take : loaded.rig.takes) {
         for (Shot& shot : take.shots) {
@@ -68,8 +67,7 @@ base::Result<void> saveRig(const Rig& rig, const fs::path& path) {
     Rig onDisk = rig;
     const fs::path folder = absoluteFolder(path);
     for (Camera& camera : onDisk.cameras) {
-        if (!camera.viewingLut.empty())
-            camera.viewingLut = madeRelative(camera.viewingLut, folder);
+        if (!camera.viewingLut.empty()) camera.viewingLut = madeRelative(camera.viewingLut, folder);
     }
     for (Take& take : onDisk.takes) {
         for (Shot& shot : take.shots) {

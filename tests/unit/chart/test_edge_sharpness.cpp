@@ -36,11 +36,13 @@ image::Frame card(const chart::ChartPose& pose, double sigma, double ringing, do
         for (int x = 0; x < frame.width; ++x) {
             const image::Point at = toField.apply({double(x), double(y)});
             double signal = 0.1;
-            for (std::size_t patch = chart::kFirstNeutral; patch < chart::kFirstNeutral + 3; ++patch) {
+            for (std::size_t patch = chart::kFirstNeutral; patch < chart::kFirstNeutral + 3;
+                 ++patch) {
                 const image::Point centre = pose.patchCentre(patch);
                 const double half = 0.5 * pose.patchShare / (5.0 + pose.patchShare) * perUnitX;
                 const double dx = std::abs(at.x - centre.x) * perUnitX - half;
-                const double dy = std::abs(at.y - centre.y) * 400.0 - 0.5 * pose.patchShare / (3.0 + pose.patchShare) * 400.0;
+                const double dy = std::abs(at.y - centre.y) * 400.0 -
+                                  0.5 * pose.patchShare / (3.0 + pose.patchShare) * 400.0;
                 const double d = std::max(dx, dy) / sigma;
                 const double step = 0.5 * std::erfc(d / std::sqrt(2.0));
                 const double ring = -ringing * d * std::exp(0.5 * (1.0 - d * d));
@@ -72,8 +74,7 @@ private Q_SLOTS:
         QFETCH(double, degrees);
         QFETCH(double, sigma);
         const chart::ChartPose pose = turnedPose(degrees);
-        const auto frame =
-            image::codedFromSignal(card(pose, sigma, 0.0, 0.002), {}, 10, 1);
+        const auto frame = image::codedFromSignal(card(pose, sigma, 0.0, 0.002), {}, 10, 1);
         const auto edge = chart::edgeSharpness(frame, pose);
         QVERIFY(edge.has_value());
         QCOMPARE(edge->edges, 3);
@@ -114,8 +115,7 @@ private Q_SLOTS:
                     channel[static_cast<std::size_t>(y * frame.width + x)] = 0.5F;
             }
         }
-        const auto edge =
-            chart::edgeSharpness(image::codedFromSignal(frame, {}, 10, 1), pose);
+        const auto edge = chart::edgeSharpness(image::codedFromSignal(frame, {}, 10, 1), pose);
         QVERIFY(edge.has_value());
         QCOMPARE(edge->edges, 2);
         QVERIFY(edge->overshootPercent < 2.0);

@@ -13,7 +13,8 @@ using support::idealReading;
 
 namespace {
 
-/// The chart under light that falls off: `across` stops from left to right, `down` from top to foot.
+/// The chart under light that falls off: `across` stops from left to right, `down` from top to
+/// foot.
 rig::Reading unevenReading(const support::IdealCamera& camera, double across, double down) {
     rig::Reading reading = idealReading(camera);
     for (std::size_t i = 0; i < reading.patches.size(); ++i) {

@@ -23,7 +23,10 @@ rig::SkinReading spot(double linear, const colour::TransferCurve& curve, double 
     return skin;
 }
 
-rig::FaceReading face(const colour::TransferCurve& curve, double left, double right, double warmth = 0.0) {
+rig::FaceReading face(const colour::TransferCurve& curve,
+                      double left,
+                      double right,
+                      double warmth = 0.0) {
     rig::FaceReading reading;
     reading.forehead = spot(1.0, curve, warmth);
     reading.leftCheek = spot(left, curve, warmth);
@@ -89,8 +92,7 @@ private Q_SLOTS:
         rig::Reading camera = support::idealReading({});
         camera.faces = {face(curve, 0.5, 1.0, 0.08)};
         const auto fit = match::fitNeutrals(reference);
-        const auto skin =
-            match::compareSkin(kOne, "b", camera, &*fit, "a", &reference, &*fit);
+        const auto skin = match::compareSkin(kOne, "b", camera, &*fit, "a", &reference, &*fit);
         QCOMPARE(skin.size(), std::size_t{1});
         QCOMPARE(skin[0].person, std::string("restorer"));
         QVERIFY(*skin[0].saturationRatio.value > 1.05);
@@ -114,16 +116,14 @@ private Q_SLOTS:
         rig::Reading reference, camera;
         reference.faces = {coloured(0.1, -0.002)};
         camera.faces = {coloured(0.1, 0.002)};
-        const auto skin =
-            match::compareSkin(kOne, "b", camera, nullptr, "a", &reference, nullptr);
+        const auto skin = match::compareSkin(kOne, "b", camera, nullptr, "a", &reference, nullptr);
         QVERIFY(std::abs(*skin[0].hueDegrees.value - 2.29) < 0.05);
     }
     void whatTheReferenceDoesNotSeeIsUnknown() {
         rig::Reading camera = support::idealReading({});
         camera.faces = {face(colour::curveOf(colour::CurveKind::Bt709), 1.0, 1.0)};
         const rig::Reading reference = support::idealReading({});
-        const auto skin =
-            match::compareSkin(kOne, "b", camera, nullptr, "a", &reference, nullptr);
+        const auto skin = match::compareSkin(kOne, "b", camera, nullptr, "a", &reference, nullptr);
         QCOMPARE(skin.size(), std::size_t{1});
         QVERIFY(!skin[0].levelPercent.value);
         match::CameraDifferences board;

@@ -19,7 +19,8 @@ struct Lamp {
 
 /// A clip under a rippling lamp, integrated row by row over the shutter time as a rolling shutter
 /// does (closed form), with noise and a slow change of the scene.
-std::optional<measure::Flicker> flickerOf(double fps, double shutter, const Lamp& lamp, double seconds, std::string* words = nullptr) {
+std::optional<measure::Flicker> flickerOf(
+    double fps, double shutter, const Lamp& lamp, double seconds, std::string* words = nullptr) {
     FlickerCheck check(fps);
     std::mt19937 generator(11);
     std::normal_distribution<double> grain(0.0, 0.0005);
@@ -29,8 +30,8 @@ std::optional<measure::Flicker> flickerOf(double fps, double shutter, const Lamp
         for (int y = 0; y < signal.height; ++y) {
             const double t = i / fps + lamp.readoutSeconds * y / signal.height;
             const double w = 2.0 * std::numbers::pi * lamp.rippleHz;
-            const double swing = lamp.modulation *
-                                 (std::sin(w * (t + shutter)) - std::sin(w * t)) / (w * shutter);
+            const double swing =
+                lamp.modulation * (std::sin(w * (t + shutter)) - std::sin(w * t)) / (w * shutter);
             const double slow = 1.0 + 0.03 * std::sin(2.0 * std::numbers::pi * 0.2 * t);
             for (int x = 0; x < signal.width; ++x) {
                 for (auto& channel : signal.channels)
@@ -40,7 +41,8 @@ std::optional<measure::Flicker> flickerOf(double fps, double shutter, const Lamp
         }
         check.take(image::codedFromSignal(signal, {}, 10, 0));
     }
-    if (words != nullptr && check.warning()) *words = base::Warning(*check.warning()).text + " " + check.warning()->hint;
+    if (words != nullptr && check.warning())
+        *words = base::Warning(*check.warning()).text + " " + check.warning()->hint;
     return check.flicker();
 }
 
@@ -91,7 +93,8 @@ private Q_SLOTS:
     void theCureIsNamed() {
         std::string words;
         (void)flickerOf(25.0, 0.02, {120.0, 0.3, 0.012}, 4.0, &words);
-        QVERIFY2(QString::fromStdString(words).contains("Set the shutter to 1/60 s"), words.c_str());
+        QVERIFY2(QString::fromStdString(words).contains("Set the shutter to 1/60 s"),
+                 words.c_str());
         QVERIFY(QString::fromStdString(words).contains("60 Hz mains"));
     }
     void unevenFramesAreTold() {

@@ -54,9 +54,13 @@ rig::Rig fullRig(const std::filesystem::path& folder) {
     face.leftEye = {470.0, 300.0};
     face.forehead = rig::SkinReading{{0.5, 0.4, 0.3}, {0.001, 0.001, 0.002}, 0.0, 900};
     reading.faces = {face};
+    reading.noise = rig::NoiseReading{{0.002, 0.0018, 0.003}, {0.004, 0.0031, 0.005}};
+    reading.sharpness = rig::SharpnessReading{2.4, 0.1, 6.5, 1.0};
+    reading.drift = rig::DriftReading{{0.001, 0.0, -0.001}, {1e-4, 2e-4, 3e-4}, 2.5};
     shot.reading = reading;
     take.shots.push_back(shot);
     rig.takes.push_back(take);
+    rig.cameras[1].viewingLut = folder / "luts" / "look.cube";
     return rig;
 }
 
@@ -83,6 +87,8 @@ private Q_SLOTS:
         const json document = json::parse(base::readWhole(file).value());
         QCOMPARE(document["takes"][0]["shots"][0]["media"].get<std::string>(),
                  std::string("clips/b.mov"));
+        QCOMPARE(document["cameras"][1]["viewingLut"].get<std::string>(),
+                 std::string("luts/look.cube"));
     }
     void unknownFieldsSurvive() {
         json document = json::parse(rig::jsonText(fullRig("/tmp")));

@@ -16,9 +16,9 @@ using namespace Qt::StringLiterals;
 constexpr double kChartMargin = 0.09;  // of the part shown, around the field of patches
 constexpr double kChartAspect = 1.44;
 constexpr double kFaceAspect = 0.8;
-constexpr double kFaceSpan = 2.3;    // heights of the detector's box that are shown
-constexpr double kEyesAt = 0.42;     // of the height shown
-constexpr int kReadReach = 2;        // px to each side
+constexpr double kFaceSpan = 2.3;  // heights of the detector's box that are shown
+constexpr double kEyesAt = 0.42;   // of the height shown
+constexpr int kReadReach = 2;      // px to each side
 
 /// Unit square to the given corners.
 std::optional<QTransform> toQuad(const QPolygonF& from, const QPolygonF& corners) {
@@ -120,16 +120,21 @@ void CompareController::refreshCameras() {
         camera.role = plain(body.role);
         const rig::Shot* shot = take == nullptr ? nullptr : rig::findShot(*take, body.id);
         if (shot != nullptr && shot->reading) camera.reading = &*shot->reading;
-        if (shot == nullptr) camera.missing = tr("No clip in this take.");
-        else if (!shot->failure.empty()) camera.missing = tr("This file cannot be shown.");
-        else if (camera.reading == nullptr) camera.missing = tr("Not measured yet.");
+        if (shot == nullptr)
+            camera.missing = tr("No clip in this take.");
+        else if (!shot->failure.empty())
+            camera.missing = tr("This file cannot be shown.");
+        else if (camera.reading == nullptr)
+            camera.missing = tr("Not measured yet.");
         const match::CameraMatch* match = m_report.find(body.id);
         if (m_stage == jobs::Stage::AfterTurns && match != nullptr)
             camera.stage = jobs::StageMap::afterTurns(*match);
         if (m_stage == jobs::Stage::ThroughLut && !body.viewingLut.empty()) {
             const auto lut = jobs::StageMap::throughLut(body.viewingLut);
-            if (lut) camera.stage = *lut;
-            else camera.missing = fromCore(base::fullText(lut.error()));
+            if (lut)
+                camera.stage = *lut;
+            else
+                camera.missing = fromCore(base::fullText(lut.error()));
         }
         placeSubject(camera);
         // What was loaded, or is on its way, for another moment or stage is of no use any more.
@@ -186,8 +191,8 @@ QString CompareController::keyOf(const ComparedCamera& camera) const {
     const rig::Shot* shot =
         take == nullptr ? nullptr : rig::findShot(*take, camera.cameraId.toStdString());
     if (shot == nullptr || !shot->reading) return {};
-    const auto moment = m_subject.kind == Subject::Kind::Person ? jobs::Moment::Faces
-                                                                : jobs::Moment::Chart;
+    const auto moment =
+        m_subject.kind == Subject::Kind::Person ? jobs::Moment::Faces : jobs::Moment::Chart;
     const rig::Camera* body = rig::findCamera(rig(), shot->cameraId);
     QString stage;
     if (m_stage == jobs::Stage::AfterTurns) {
@@ -220,8 +225,8 @@ void CompareController::loadCamera(int index, const QString& key) {
     };
     const ComparedCamera& camera = m_cameras[index];
     const rig::Shot* shot = rig::findShot(*m_context.currentTake(), camera.cameraId.toStdString());
-    const auto moment = m_subject.kind == Subject::Kind::Person ? jobs::Moment::Faces
-                                                                : jobs::Moment::Chart;
+    const auto moment =
+        m_subject.kind == Subject::Kind::Person ? jobs::Moment::Faces : jobs::Moment::Chart;
     m_shown[camera.cameraId] = key;
     ++m_running;
     m_context.jobs.start<Loaded>(

@@ -36,14 +36,14 @@ QuiltData quiltData(const CompareController& controller) {
         data.letters << camera.letter;
         data.signalsPerCamera << jobs::patchesAt(*camera.reading, camera.stage);
     }
-    const match::PatchSignals target =
-        reference != nullptr ? jobs::patchesAt(*reference->reading, reference->stage)
-                             : match::PatchSignals{};
+    const match::PatchSignals target = reference != nullptr
+                                           ? jobs::patchesAt(*reference->reading, reference->stage)
+                                           : match::PatchSignals{};
     for (int i = 0; i < data.letters.size(); ++i) {
         const bool isReference = reference == nullptr || data.letters[i] == reference->letter;
-        data.against << (isReference ? match::ColourDifference{}
-                                     : match::colourDifference(
-                                           data.signalsPerCamera[i], {}, target, {}));
+        data.against << (isReference
+                             ? match::ColourDifference{}
+                             : match::colourDifference(data.signalsPerCamera[i], {}, target, {}));
     }
     QVector<std::vector<jobs::ScreenColour>> colours;
     for (const auto& patches : data.signalsPerCamera) colours << jobs::screenColours(patches);

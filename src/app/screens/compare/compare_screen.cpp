@@ -66,7 +66,11 @@ void CompareScreen::buildHead(QVBoxLayout* layout) {
     head->setSpacing(4);
     head->addWidget(makeLabel(tr("Compare"), "title", u"compareTitle"_s, this));
     head->addSpacing(10);
-    const auto tab = [&](QButtonGroup* group, const QString& text, const char* name, int id, const QString& help) {
+    const auto tab = [&](QButtonGroup* group,
+                         const QString& text,
+                         const char* name,
+                         int id,
+                         const QString& help) {
         QPushButton* button = makeTab(text, QString::fromLatin1(name), help, group, this);
         group->setId(button, id);
         button->setChecked(id == 0);
@@ -76,7 +80,11 @@ void CompareScreen::buildHead(QVBoxLayout* layout) {
     tab(m_tabs, tr("&Pictures"), "picturesTab", 1, tr("The same part of every picture"));
     tab(m_tabs, tr("Sc&opes"), "scopesTab", 2, tr("Waveform, vectorscope, histogram"));
     tab(m_tabs, tr("&Tone"), "toneTab", 3, tr("Tone curves and greys"));
-    tab(m_tabs, tr("&Numbers"), "compareNumbersTab", 4, tr("Everything else that the readings tell"));
+    tab(m_tabs,
+        tr("&Numbers"),
+        "compareNumbersTab",
+        4,
+        tr("Everything else that the readings tell"));
     head->addSpacing(8);
     m_subjectLabel = makeLabel(tr("Par&t"), "dim", QString(), this);
     m_subject = new QComboBox(this);
@@ -131,15 +139,16 @@ void CompareScreen::buildCopy() {
     m_copy->setFocusPolicy(Qt::StrongFocus);
     auto* menu = new QMenu(m_copy);
     m_copy->setMenu(menu);
-    const auto add = [&](const QString& text, const QString& name, const QKeySequence& keys, auto act) {
-        auto* action = new QAction(text, this);
-        action->setObjectName(name);
-        action->setShortcut(keys);
-        action->setShortcutContext(Qt::WidgetWithChildrenShortcut);
-        connect(action, &QAction::triggered, this, act);
-        addAction(action);
-        menu->addAction(action);
-    };
+    const auto add =
+        [&](const QString& text, const QString& name, const QKeySequence& keys, auto act) {
+            auto* action = new QAction(text, this);
+            action->setObjectName(name);
+            action->setShortcut(keys);
+            action->setShortcutContext(Qt::WidgetWithChildrenShortcut);
+            connect(action, &QAction::triggered, this, act);
+            addAction(action);
+            menu->addAction(action);
+        };
     add(tr("As &numbers"), u"copyNumbersAction"_s, QKeySequence::Copy, &CompareScreen::copyNumbers);
     add(tr("As &picture"),
         u"copyPictureAction"_s,
@@ -197,9 +206,12 @@ void CompareScreen::refreshSubjects() {
 
 void CompareScreen::chooseSubject() {
     const int index = m_subject->currentIndex();
-    if (index == 0) m_controller->setSubject({Subject::Kind::Chart, 0});
-    else if (index == 1) m_controller->setSubject({Subject::Kind::Whole, 0});
-    else m_controller->setSubject({Subject::Kind::Person, static_cast<std::size_t>(index - 2)});
+    if (index == 0)
+        m_controller->setSubject({Subject::Kind::Chart, 0});
+    else if (index == 1)
+        m_controller->setSubject({Subject::Kind::Whole, 0});
+    else
+        m_controller->setSubject({Subject::Kind::Person, static_cast<std::size_t>(index - 2)});
 }
 
 void CompareScreen::refreshLuts() {
@@ -211,8 +223,8 @@ void CompareScreen::refreshLuts() {
         const QString letter = plain(camera.letter);
         const QString name = plain(camera.viewingLut.filename().string());
         if (name.isEmpty()) without << letter;
-        QAction* choose = menu->addAction(
-            name.isEmpty() ? tr("%1: choose a LUT…").arg(letter) : u"%1: %2…"_s.arg(letter, name));
+        QAction* choose = menu->addAction(name.isEmpty() ? tr("%1: choose a LUT…").arg(letter)
+                                                         : u"%1: %2…"_s.arg(letter, name));
         connect(choose, &QAction::triggered, this, [this, id] { chooseLut(id); });
         if (name.isEmpty()) continue;
         QAction* remove = menu->addAction(tr("%1: remove the LUT").arg(letter));
@@ -232,14 +244,14 @@ void CompareScreen::chooseLut(const QString& cameraId) {
     m_context.files.openLut(this, [this, cameraId](const QString& path) {
         if (path.isEmpty()) return;
         const auto read = jobs::StageMap::throughLut(path.toStdString());
-        if (!read) m_context.prompter.showError(this, read.error());
-        else m_controller->setLut(cameraId, path);
+        if (!read)
+            m_context.prompter.showError(this, read.error());
+        else
+            m_controller->setLut(cameraId, path);
     });
 }
 
-void CompareScreen::copyPicture() {
-    QApplication::clipboard()->setPixmap(page()->grab());
-}
+void CompareScreen::copyPicture() { QApplication::clipboard()->setPixmap(page()->grab()); }
 
 void CompareScreen::copyNumbers() { QApplication::clipboard()->setText(page()->numbers()); }
 

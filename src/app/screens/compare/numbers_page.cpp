@@ -64,10 +64,9 @@ void NumbersPage::refresh() {
 }
 
 void NumbersPage::explain() {
-    const QString text =
-        m_table->currentIndex().data(FactTableModel::ExplanationRole).toString();
-    m_words->setText(
-        text.isEmpty() ? tr("As shot. Choose a number to see what it rests on.") : text);
+    const QString text = m_table->currentIndex().data(FactTableModel::ExplanationRole).toString();
+    m_words->setText(text.isEmpty() ? tr("As shot. Choose a number to see what it rests on.")
+                                    : text);
 }
 
 QString NumbersPage::numbers() const { return m_model->numbers(); }

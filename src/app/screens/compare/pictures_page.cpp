@@ -8,10 +8,10 @@
 
 #include "app/screens/compare/compare_controller.h"
 #include "app/screens/compare/compare_numbers.h"
+#include "app/services/texts.h"
 #include "app/widgets/build.h"
 #include "app/widgets/theme.h"
 #include "base/format.h"
-#include "app/services/texts.h"
 
 namespace rigmatch::app {
 
@@ -94,9 +94,9 @@ void PicturesPage::refreshAgainst() {
 }
 
 void PicturesPage::choosePair() {
-    m_view->setPair(m_controller.referenceIndex(),
-                    m_against->count() > 0 ? m_against->currentData().toInt()
-                                           : m_controller.referenceIndex());
+    m_view->setPair(
+        m_controller.referenceIndex(),
+        m_against->count() > 0 ? m_against->currentData().toInt() : m_controller.referenceIndex());
 }
 
 void PicturesPage::refresh() {
@@ -122,8 +122,8 @@ void PicturesPage::refresh() {
 void PicturesPage::showMark() {
     if (m_view->mark() != m_controller.mark()) m_view->setMark(m_controller.mark());
     if (!m_controller.mark()) {
-        m_values->setText(u"<span style='color:#a5a5a5'>%1</span>"_s.arg(
-            tr("Click a place, or press an arrow key in the pictures, to read it on all cameras.")));
+        m_values->setText(u"<span style='color:#a5a5a5'>%1</span>"_s.arg(tr(
+            "Click a place, or press an arrow key in the pictures, to read it on all cameras.")));
         return;
     }
     const auto reference = m_controller.signalAtMark(m_controller.referenceIndex());
@@ -136,12 +136,11 @@ void PicturesPage::showMark() {
         if (!signal) {
             text += u"<span style='color:#a5a5a5'>%1</span>"_s.arg(tr("not seen"));
         } else {
-            text += signalText(*signal) +
-                    u" <span style='color:#a5a5a5'>%1</span>"_s.arg(
-                        tr("luma %1").arg(lumaPercent(*signal), 0, 'f', 1));
+            text += signalText(*signal) + u" <span style='color:#a5a5a5'>%1</span>"_s.arg(
+                                              tr("luma %1").arg(lumaPercent(*signal), 0, 'f', 1));
             if (reference && i != m_controller.referenceIndex())
-                text += u" (%1)"_s.arg(plain(
-                    base::signedFixed(lumaPercent(*signal) - lumaPercent(*reference), 1)));
+                text += u" (%1)"_s.arg(
+                    plain(base::signedFixed(lumaPercent(*signal) - lumaPercent(*reference), 1)));
         }
         text += u"&nbsp;&nbsp;&nbsp; "_s;
     }

@@ -106,9 +106,8 @@ void QuiltPage::showPatch(int patch) {
             theme::cameraColour(m_data.letters[i]).name(),
             m_data.letters[i],
             signalText(m_data.signalsPerCamera[i][index]));
-        text += index < perPatch.size()
-                    ? tr(" (ΔE %1)").arg(perPatch[index], 0, 'f', 1)
-                    : tr(" (reference)");
+        text += index < perPatch.size() ? tr(" (ΔE %1)").arg(perPatch[index], 0, 'f', 1)
+                                        : tr(" (reference)");
         text += u"&nbsp;&nbsp;&nbsp; "_s;
     }
     m_details->setText(text);

@@ -30,8 +30,10 @@ ScopeView::Trace counted(const Wanted& wanted, ScopeView::Kind kind) {
     trace.missing = wanted.missing;
     if (!wanted.frame) return trace;
     const auto keep = [&](auto& place, const auto& result) {
-        if (result) place = *result;
-        else trace.missing = fromCore(base::fullText(result.error()));
+        if (result)
+            place = *result;
+        else
+            trace.missing = fromCore(base::fullText(result.error()));
     };
     if (kind == ScopeView::Kind::Vectorscope) {
         keep(trace.vectorscope, wanted.frame->vectorscope(wanted.options, wanted.stage));
@@ -120,8 +122,10 @@ void ScopesPage::count() {
                                         ? *m_controller.region()
                                         : QRectF(0, 0, 1, 1);
                 const auto rect = m_controller.areaOf(i, part);
-                if (rect) one.options.region = *rect;
-                else one.missing = tr("This part is not seen here.");
+                if (rect)
+                    one.options.region = *rect;
+                else
+                    one.missing = tr("This part is not seen here.");
             }
             if (!one.missing.isEmpty()) one.frame.reset();
             one.options.columns = std::min(kColumns, one.options.region->width);

@@ -64,8 +64,9 @@ void TonePage::refresh() {
 }
 
 QString TonePage::numbers() const {
-    QStringList lines{tr("camera\twhite %\tneutral 8 %\tneutral 6.5 %\tneutral 5 %\tneutral 3.5 "
-                         "%\tblack %")};
+    QStringList lines{
+        tr("camera\twhite %\tneutral 8 %\tneutral 6.5 %\tneutral 5 %\tneutral 3.5 "
+           "%\tblack %")};
     for (const NeutralLadder::Camera& camera : m_greys) {
         QStringList line{camera.letter};
         for (const double percent : camera.percent) line << QString::number(percent, 'f', 2);

@@ -75,13 +75,14 @@ void BoardDelegate::paint(QPainter* painter,
                           Qt::AlignVCenter | Qt::AlignLeft,
                           painter->fontMetrics().elidedText(text, Qt::ElideRight, area.width()));
     } else if (!index.data(MatchBoardModel::ValueRole).isValid()) {
-        painter->setPen(theme::kNear);
+        const bool isQuiet = index.data(MatchBoardModel::IsQuietRole).toBool();
+        painter->setPen(isQuiet ? theme::kFaint : theme::kNear);
         painter->setFont(theme::font(12));
         const QString reason = index.data(Qt::ToolTipRole).toString();
+        const QString words = isQuiet ? text : u"△ "_s + text + u": "_s + reason;
         painter->drawText(area,
                           Qt::AlignVCenter | Qt::AlignLeft,
-                          painter->fontMetrics().elidedText(
-                              u"△ "_s + text + u": "_s + reason, Qt::ElideRight, area.width()));
+                          painter->fontMetrics().elidedText(words, Qt::ElideRight, area.width()));
     } else {
         painter->setRenderHint(QPainter::Antialiasing, false);
         const auto verdict = static_cast<Verdict>(index.data(MatchBoardModel::VerdictRole).toInt());

@@ -39,7 +39,7 @@ MatchScreen::MatchScreen(AppContext& context, QWidget* parent)
     auto* content = new QWidget(this);
     auto* column = new QVBoxLayout(content);
     column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(10);
+    column->setSpacing(8);
     column->addWidget(buildBoard());
     m_notes = makeLabel(QString(), nullptr, u"matchNotes"_s, content);
     m_notes->setWordWrap(true);
@@ -212,17 +212,24 @@ void MatchScreen::refreshHead() {
     m_now->setText(number(report.worstNow));
     m_after->setText(number(report.worstAfter));
     m_judge->setCurrentIndex(std::max(0, m_judge->findData(plain(m_controller->rig().judge))));
-    QString notes;
+    // A note that holds for several cameras is said once.
+    std::vector<std::pair<std::string, QStringList>> notes;
     for (const match::CameraMatch& match : report.cameras) {
         std::vector<std::string> lines = match.differences.notes;
         lines.insert(lines.end(), match.plan.leftOver.begin(), match.plan.leftOver.end());
         for (const std::string& line : lines) {
-            notes += u"<p style='margin:0'><span style='color:#deaa54'>△</span> %1: %2</p>"_s.arg(
-                letter(match.cameraId), fromCore(line).toHtmlEscaped());
+            auto known = std::find_if(
+                notes.begin(), notes.end(), [&](const auto& note) { return note.first == line; });
+            if (known == notes.end()) known = notes.insert(notes.end(), {line, {}});
+            known->second << letter(match.cameraId);
         }
     }
-    m_notes->setText(notes);
-    m_notes->setVisible(!notes.isEmpty());
+    QString text;
+    for (const auto& [line, letters] : notes)
+        text += u"<p style='margin:0'><span style='color:#deaa54'>△</span> %1: %2</p>"_s.arg(
+            letters.join(u", "_s), fromCore(line).toHtmlEscaped());
+    m_notes->setText(text);
+    m_notes->setVisible(!text.isEmpty());
 }
 
 void MatchScreen::refresh() {
