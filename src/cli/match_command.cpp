@@ -39,10 +39,12 @@ public:
                "--camera", m_cameras, "Another camera and its file: B=FILE (once per camera)")
             ->required();
         app->add_option("--rig", m_rigFile, "Rig file with the cameras' settings and controls");
-        app->add_option("--judge",
-                        m_judge,
-                        "Compare colours as recorded, or linearised by the declared curves")
-            ->check(CLI::IsMember({"recorded", "linear"}))
+        app->add_option(
+               "--judge",
+               m_judge,
+               "Compare colours as recorded, linearised by the declared curves, or through the "
+               "rig's viewing LUTs (lut)")
+            ->check(CLI::IsMember({"recorded", "linear", "lut"}))
             ->capture_default_str();
         app->add_flag("--json", m_isJson, "Print JSON");
         app->footer(

@@ -276,6 +276,25 @@ private Q_SLOTS:
         QVERIFY(m_app->prompter.errors[1].contains("There is no such file"));
         QVERIFY(lutAction("A: choose") != nullptr);
     }
+    /// Every control of every page has a name for tests and one for assistive tools.
+    void everyPagesControlsAreNamed() {
+        for (const char* tab :
+             {"quiltTab", "picturesTab", "scopesTab", "toneTab", "compareNumbersTab"}) {
+            click(tab);
+            for (QWidget* widget :
+                 child<QWidget>(root(), "compareScreen")->findChildren<QWidget*>()) {
+                const bool isPart = widget->objectName().startsWith("qt_") ||
+                                    widget->inherits("QHeaderView") ||
+                                    widget->inherits("QScrollBar") || widget->inherits("QMenu");
+                if (widget->focusPolicy() == Qt::NoFocus || !widget->isVisible() || isPart)
+                    continue;
+                QVERIFY2(!widget->objectName().isEmpty(), widget->metaObject()->className());
+                const bool isNamed =
+                    !widget->accessibleName().isEmpty() || widget->inherits("QAbstractButton");
+                QVERIFY2(isNamed, qPrintable(widget->objectName()));
+            }
+        }
+    }
     void withoutATakeTheScreenSaysWhatToDo() {
         m_app->window->files().newRig();
         QVERIFY(child<QLabel>(root(), "compareEmptyLabel")->isVisible());

@@ -37,7 +37,7 @@ private Q_SLOTS:
 
     void boardShowsDifferencesWithUncertaintyAndVerdict() {
         const QAbstractItemModel* model = board()->model();
-        QCOMPARE(model->rowCount(), 8);
+        QCOMPARE(model->rowCount(), 10);
         QCOMPARE(model->columnCount(), 4);
         const QModelIndex exposureB = model->index(0, 1);
         QVERIFY(std::abs(exposureB.data(MatchBoardModel::ValueRole).toDouble() + 0.64) < 0.06);
@@ -138,6 +138,17 @@ private Q_SLOTS:
         QVERIFY(std::abs(board()->model()->index(0, 0).data(MatchBoardModel::ValueRole).toDouble() -
                          0.63) < 0.08);
     }
+    /// Skin is compared between the same people; a camera that sees nobody stays quiet about it.
+    void skinRowsCompareTheSamePeople() {
+        const QModelIndex level = board()->model()->index(8, 1);
+        QVERIFY(level.data(MatchBoardModel::ValueRole).toDouble() < -4.0);
+        QVERIFY(board()->model()->index(8, 0).data().toString().contains(" %"));
+        const QModelIndex nobody = board()->model()->index(8, 3);
+        QCOMPARE(nobody.data().toString(), QString("no face found"));
+        QVERIFY(nobody.data(MatchBoardModel::IsQuietRole).toBool());
+        board()->setCurrentIndex(level);
+        QVERIFY(child<QLabel>(m_app->window.get(), "evidenceWords")->text().contains("restorer"));
+    }
     void missingClipSaysWhyInItsCells() {
         rig::Rig rig = m_app->document.rig();
         rig.takes[0].shots.erase(rig.takes[0].shots.begin() + 2);
@@ -154,6 +165,27 @@ private Q_SLOTS:
                     .data(Qt::ToolTipRole)
                     .toString()
                     .contains("declared curve"));
+    }
+    void judgingThroughLutsChangesTheColourRow() {
+        auto* box = child<QComboBox>(m_app->window.get(), "judgeBox");
+        const QModelIndex cell = board()->model()->index(7, 1);
+        const double before = cell.data(MatchBoardModel::ValueRole).toDouble();
+        QFile file(m_app->folder.filePath("dark.cube"));
+        QVERIFY(file.open(QIODevice::WriteOnly));
+        file.write("LUT_1D_SIZE 2\n0 0 0\n0.5 0.5 0.5\n");
+        file.close();
+        rig::Rig rig = m_app->document.rig();
+        rig.cameras[1].viewingLut = file.fileName().toStdString();
+        m_app->document.change("set LUT", rig);
+        QCOMPARE(cell.data(MatchBoardModel::ValueRole).toDouble(), before);
+        support::chooseByKeys(box, "through viewing LUTs");
+        QVERIFY(cell.data(MatchBoardModel::ValueRole).toDouble() > before + 2.0);
+        // A LUT that is gone is said, and the camera judged as recorded.
+        rig = m_app->document.rig();
+        rig.cameras[1].viewingLut = m_app->folder.filePath("gone.cube").toStdString();
+        m_app->document.change("lose LUT", rig);
+        QCOMPARE(cell.data(MatchBoardModel::ValueRole).toDouble(), before);
+        QVERIFY(child<QLabel>(m_app->window.get(), "matchNotes")->text().contains("gone.cube"));
     }
     void emptyTakeSaysWhatToDo() {
         rig::Rig rig = m_app->document.rig();

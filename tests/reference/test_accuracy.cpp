@@ -115,7 +115,8 @@ private Q_SLOTS:
             const rig::Reading mine =
                 evenlyLit(readingOf(set, camera, i % 2 == 0 ? 10 : 8, seed * 2 + 2));
             QVERIFY2(mine.hasChart && theirs.hasChart, qPrintable(QString::number(i)));
-            const auto d = match::compare({&mine, {}, {}}, {&theirs, {}, {}}, false);
+            const auto d =
+                match::compare({&mine, {}, {}}, {&theirs, {}, {}}, match::Judging::Recorded);
             const auto truth = sim::trueDifference(camera, reference);
             QVERIFY2(d.of(Quality::Exposure).value, d.of(Quality::Exposure).reason.c_str());
             stops.push_back(std::abs(*d.of(Quality::Exposure).value - truth.exposureStops));
@@ -154,7 +155,8 @@ private Q_SLOTS:
             const rig::Camera camera = randomCamera(random, false);
             const rig::Reading first = evenlyLit(readingOf(set, camera, 10, 1000 + 2 * i));
             const rig::Reading second = evenlyLit(readingOf(set, camera, 10, 1001 + 2 * i));
-            const auto d = match::compare({&second, {}, {}}, {&first, {}, {}}, false);
+            const auto d =
+                match::compare({&second, {}, {}}, {&first, {}, {}}, match::Judging::Recorded);
             for (const Quality quality :
                  {Quality::Exposure, Quality::WhiteBalance, Quality::Tint, Quality::BlackLevel}) {
                 QVERIFY2(d.of(quality).value, d.of(quality).reason.c_str());

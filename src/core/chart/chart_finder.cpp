@@ -21,6 +21,7 @@ using base::Result;
 constexpr int kWorkingWidth = 960;
 constexpr std::size_t kSmallestLattice = 9;
 constexpr std::size_t kMostLattices = 12;
+constexpr double kSecondChart = 0.85;  // agreement that a further chart needs
 
 /// The library's own threads cost more than they bring on pictures of this size, and files are
 /// measured side by side anyway.
@@ -53,8 +54,42 @@ bool isInsideFrame(const ChartPose& pose, const image::CodedFrame& frame) {
     });
 }
 
+/// A placement, and how large the chart would be there: area of its field, working px².
+struct Candidate {
+    Placement placement;
+    image::Point centre;
+    double area = 0.0;
+};
+
+Candidate candidateOf(const Placement& placement) {
+    std::array<image::Point, 4> quad{image::Point{0, 0}, {5, 0}, {5, 3}, {0, 3}};
+    for (image::Point& corner : quad) corner = placement.toPicture.apply(corner);
+    return {placement, placement.toPicture.apply({2.5, 1.5}), std::abs(image::signedArea(quad))};
+}
+
+/// Candidates on other places than those before them: several lattices grow on one chart.
+std::vector<Candidate> distinct(std::vector<Candidate> candidates) {
+    std::sort(candidates.begin(), candidates.end(), [](const Candidate& a, const Candidate& b) {
+        return a.placement.score > b.placement.score;
+    });
+    std::vector<Candidate> kept;
+    for (const Candidate& candidate : candidates) {
+        const bool isNew = std::none_of(kept.begin(), kept.end(), [&](const Candidate& other) {
+            return image::distancePx(candidate.centre, other.centre) <
+                   0.6 * std::sqrt(std::max(candidate.area, other.area));
+        });
+        // A second chart is as plainly one as the first.
+        if (isNew && (kept.empty() || candidate.placement.score >= kSecondChart))
+            kept.push_back(candidate);
+    }
+    std::sort(kept.begin(), kept.end(), [](const Candidate& a, const Candidate& b) {
+        return a.area > b.area;
+    });
+    return kept;
+}
+
 /// Lays the chart on lattices found at `latticeStep`, with colours sampled from a picture at
-/// `colourStep`.
+/// `colourStep`; of several charts the largest whose edges fit is taken.
 Sight judge(const image::CodedFrame& frame,
             std::vector<PatchLattice> lattices,
             int latticeStep,
@@ -65,7 +100,7 @@ Sight judge(const image::CodedFrame& frame,
     if (!lattices.empty()) sight.largestLattice = lattices.front().nodes.size();
     const image::Homography toColour =
         toFramePx(colourStep).inverse().after(toFramePx(latticeStep));
-    std::optional<Placement> best;
+    std::vector<Candidate> candidates;
     for (std::size_t i = 0; i < std::min(lattices.size(), kMostLattices); ++i) {
         lattices[i].toPicture = toColour.after(lattices[i].toPicture);
         const auto placement = bestPlacement(colour, lattices[i]);
@@ -74,19 +109,25 @@ Sight judge(const image::CodedFrame& frame,
             sight.isPartOutside = true;
             continue;
         }
-        if (!best || placement->score > best->score) best = placement;
+        candidates.push_back(candidateOf(*placement));
     }
-    if (!best) return sight;
-    const auto refined = refinePose(frame, toFramePx(colourStep).after(best->toPicture));
-    if (!refined) return sight;
-    if (!isInsideFrame(refined->pose, frame)) {
-        sight.isPartOutside = true;
+    const std::vector<Candidate> charts = distinct(std::move(candidates));
+    for (const Candidate& candidate : charts) {
+        const auto refined =
+            refinePose(frame, toFramePx(colourStep).after(candidate.placement.toPicture));
+        if (!refined) continue;
+        if (!isInsideFrame(refined->pose, frame)) {
+            sight.isPartOutside = true;
+            continue;
+        }
+        const double fitted = static_cast<double>(refined->patchesUsed) / kPatchCount;
+        sight.chart = FoundChart{
+            refined->pose,
+            std::clamp(0.5 * candidate.placement.score + 0.5 * std::sqrt(fitted), 0.0, 1.0),
+            refined->patchesUsed,
+            static_cast<int>(charts.size()) - 1};
         return sight;
     }
-    const double fitted = static_cast<double>(refined->patchesUsed) / kPatchCount;
-    sight.chart = FoundChart{refined->pose,
-                             std::clamp(0.5 * best->score + 0.5 * std::sqrt(fitted), 0.0, 1.0),
-                             refined->patchesUsed};
     return sight;
 }
 
@@ -199,7 +240,8 @@ Result<FoundChart> followChart(const image::CodedFrame& frame, const ChartPose& 
     const double fitted = static_cast<double>(refined->patchesUsed) / kPatchCount;
     return FoundChart{refined->pose,
                       std::clamp(0.5 * agreement + 0.5 * std::sqrt(fitted), 0.0, 1.0),
-                      refined->patchesUsed};
+                      refined->patchesUsed,
+                      0};
 }
 
 }  // namespace rigmatch::chart

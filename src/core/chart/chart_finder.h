@@ -21,11 +21,13 @@ struct FoundChart {
     ChartPose pose;
     double confidence = 0.0;  ///< 0..1, from colour agreement and patches whose edges fit
     int patchesFitted = 0;    ///< of 24
+    int otherCharts = 0;      ///< further charts in the frame; this one is the largest
 };
 
-/// Finds the classic 24-patch chart anywhere in the frame: any roll, tilted up to about 45 degrees,
-/// from 8 % of the width, in log as in standard pictures. Fails with ChartNotFound, saying what was
-/// seen instead. About 20 ms for 1080p on one core; thread-safe.
+/// Finds the classic 24-patch chart anywhere in the frame: any roll, mirrored, tilted up to about
+/// 45 degrees, from 8 % of the width, in log as in standard pictures; of several, the largest.
+/// Fails with ChartNotFound, saying what was seen instead. About 20 ms for 1080p on one core;
+/// thread-safe.
 [[nodiscard]] base::Result<FoundChart> findChart(const image::CodedFrame& frame,
                                                  const FinderOptions& options = {});
 

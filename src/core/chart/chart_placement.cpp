@@ -133,8 +133,10 @@ struct Layout {
     int roll = 0;
     int column0 = 0;
     int row0 = 0;
+    bool isMirrored = false;  ///< columns run the other way
 
     [[nodiscard]] std::pair<int, int> at(int column, int row) const {
+        if (isMirrored) column = int(kColumns) - 1 - column;
         switch (roll) {
             case 1:
                 return {column0 - row, row0 + column};
@@ -153,6 +155,11 @@ struct Layout {
         const auto& t = kTurns[static_cast<std::size_t>(roll)];
         Eigen::Matrix3d matrix;
         matrix << t[0], t[1], column0, t[2], t[3], row0, 0, 0, 1;
+        if (isMirrored) {
+            Eigen::Matrix3d mirror;
+            mirror << -1, 0, double(kColumns) - 1.0, 0, 1, 0, 0, 0, 1;
+            return matrix * mirror;
+        }
         return matrix;
     }
 };
@@ -197,11 +204,12 @@ double agreement(const SiteMap& sites, const Layout& layout, bool& isInside) {
     return std::min(brightness, 0.5 * (brightness + colour));
 }
 
-}  // namespace
+constexpr double kAgrees = 0.6;  // an unmirrored chart is at least that; nothing else is
 
-std::optional<Placement> bestPlacement(const StretchedPicture& colour,
-                                       const PatchLattice& lattice) {
-    const SiteMap sites(colour, lattice);
+/// The best placement one way round.
+std::optional<Placement> bestOneWay(const SiteMap& sites,
+                                    const PatchLattice& lattice,
+                                    bool isMirrored) {
     const auto needed =
         static_cast<std::size_t>(std::ceil(kNodesNeeded * static_cast<double>(std::min<std::size_t>(
                                                               lattice.nodes.size(), kPatchCount))));
@@ -211,7 +219,7 @@ std::optional<Placement> bestPlacement(const StretchedPicture& colour,
             for (int column0 = lattice.firstColumn - kMargin;
                  column0 <= lattice.lastColumn + kMargin;
                  ++column0) {
-                const Layout layout{roll, column0, row0};
+                const Layout layout{roll, column0, row0, isMirrored};
                 if (nodesWithin(lattice, layout) < needed) continue;
                 bool isInside = true;
                 const double score = agreement(sites, layout, isInside);
@@ -222,6 +230,17 @@ std::optional<Placement> bestPlacement(const StretchedPicture& colour,
         }
     }
     return best;
+}
+
+}  // namespace
+
+std::optional<Placement> bestPlacement(const StretchedPicture& colour,
+                                       const PatchLattice& lattice) {
+    const SiteMap sites(colour, lattice);
+    const auto upright = bestOneWay(sites, lattice, false);
+    if (upright && upright->score > kAgrees) return upright;
+    const auto mirrored = bestOneWay(sites, lattice, true);
+    return mirrored && (!upright || mirrored->score > upright->score) ? mirrored : upright;
 }
 
 }  // namespace rigmatch::chart

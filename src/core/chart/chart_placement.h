@@ -16,7 +16,8 @@ struct Placement {
 };
 
 /// `colour` must be the three planes of the picture in whose px the lattice lies.
-/// The best of all placements (four rolls, every offset) of the chart on `lattice`.
+/// The best of all placements (four rolls, every offset) of the chart on `lattice`; where none
+/// agrees at all, mirrored as well (a picture flipped by its camera or its capture chain).
 /// Agreement is by ranks per channel and of the colour differences, so that no exposure, white
 /// balance, tone curve or saturation can spoil it. Nothing where no placement holds enough nodes.
 [[nodiscard]] std::optional<Placement> bestPlacement(const StretchedPicture& colour,

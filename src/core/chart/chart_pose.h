@@ -30,6 +30,8 @@ struct ChartPose {
 
     /// Mean side of the shortest patch, px: decides whether it can be measured.
     [[nodiscard]] double patchSizePx() const;
+    /// True where the picture shows the chart as a mirror does.
+    [[nodiscard]] bool isMirrored() const { return image::signedArea(corners) < 0.0; }
     /// Mean length of the field's two long sides, px.
     [[nodiscard]] double widthPx() const;
 };

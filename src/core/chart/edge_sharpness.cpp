@@ -28,20 +28,6 @@ struct Spot {
     double luma = 0.0;
 };
 
-image::PixelRect around(const std::vector<image::Point>& points, double margin) {
-    double left = 1e9, top = 1e9, right = -1e9, bottom = -1e9;
-    for (const image::Point& p : points) {
-        left = std::min(left, p.x);
-        right = std::max(right, p.x);
-        top = std::min(top, p.y);
-        bottom = std::max(bottom, p.y);
-    }
-    return {static_cast<int>(std::floor(left - margin)),
-            static_cast<int>(std::floor(top - margin)),
-            static_cast<int>(std::ceil(right - left + 2 * margin)) + 1,
-            static_cast<int>(std::ceil(bottom - top + 2 * margin)) + 1};
-}
-
 std::vector<Spot> spotsAt(const image::CodedFrame& frame, const std::array<image::Point, 4>& quad) {
     const image::Point from = quad[3];
     const image::Point to = quad[2];
@@ -51,7 +37,8 @@ std::vector<Spot> spotsAt(const image::CodedFrame& frame, const std::array<image
     const double ay = (to.y - from.y) / length;
     // The normal that leads away from the patch.
     const double side = (quad[0].x - from.x) * -ay + (quad[0].y - from.y) * ax > 0 ? -1.0 : 1.0;
-    const image::PixelRect rect = around({from, to}, reach + 1.0);
+    const image::PixelRect rect =
+        image::boundsOf(std::array<image::Point, 2>{from, to}, reach + 1.0);
     const int x0 = std::clamp(rect.x, 0, frame.width - 1);
     const int y0 = std::clamp(rect.y, 0, frame.height - 1);
     const image::Frame part = image::signalFrame(frame, {x0, y0, rect.width, rect.height});
@@ -242,8 +229,7 @@ std::optional<std::array<double, 3>> temporalNoise(const image::CodedFrame& firs
     const std::array<image::Point, 4> quad = pose.patchQuad(patch, kMiddleShare);
     if (first.width != second.width || first.height != second.height) return std::nullopt;
     // The largest upright rectangle inside the middle, about: half-way between corners and centre.
-    const image::PixelRect rect =
-        around({quad[0], quad[1], quad[2], quad[3]}, -0.1 * image::distancePx(quad[0], quad[1]));
+    const image::PixelRect rect = image::boundsOf(quad, -0.1 * image::distancePx(quad[0], quad[1]));
     const bool isInside = rect.x >= 0 && rect.y >= 0 && rect.width > 2 && rect.height > 2 &&
                           rect.x + rect.width <= first.width &&
                           rect.y + rect.height <= first.height;

@@ -49,20 +49,11 @@ double clippedShare(const std::vector<double>& sorted, double clipSignal) {
 
 PatchSample readPatch(const image::CodedFrame& frame, const ChartPose& pose, std::size_t patch) {
     const std::array<image::Point, 4> quad = pose.patchQuad(patch, kMiddleShare);
-    double left = 1e9, top = 1e9, right = -1e9, bottom = -1e9;
-    for (const image::Point& p : quad) {
-        left = std::min(left, p.x);
-        right = std::max(right, p.x);
-        top = std::min(top, p.y);
-        bottom = std::max(bottom, p.y);
-    }
-    const int x0 = std::clamp(static_cast<int>(std::floor(left)), 0, frame.width - 1);
-    const int y0 = std::clamp(static_cast<int>(std::floor(top)), 0, frame.height - 1);
-    const image::Frame part = image::signalFrame(frame,
-                                                 {x0,
-                                                  y0,
-                                                  static_cast<int>(std::ceil(right)) - x0 + 1,
-                                                  static_cast<int>(std::ceil(bottom)) - y0 + 1});
+    const image::PixelRect bounds = image::boundsOf(quad);
+    const int x0 = std::clamp(bounds.x, 0, frame.width - 1);
+    const int y0 = std::clamp(bounds.y, 0, frame.height - 1);
+    const image::Frame part = image::signalFrame(
+        frame, {x0, y0, bounds.x + bounds.width - x0, bounds.y + bounds.height - y0});
     const double side = std::sqrt(std::abs(image::signedArea(quad)));
     const int samples = std::clamp(static_cast<int>(side), 3, kMostSamples);
     const auto map = image::Homography::fit(

@@ -301,7 +301,8 @@ base::Result<std::vector<Face>> FaceFinder::find(const image::CodedFrame& frame,
             suppress(finds);
         };
         search(tilesOf(picture.rgb));
-        if (finds.empty()) search(smallTilesOf(picture.rgb));
+        if (finds.empty() && options.effort == FaceEffort::Thorough)
+            search(smallTilesOf(picture.rgb));
         std::vector<Face> faces;
         for (const Find& find : finds) {
             if (static_cast<int>(faces.size()) >= options.mostFaces) break;

@@ -34,7 +34,12 @@ struct Face {
     [[nodiscard]] image::Point centre() const { return {left + 0.5 * width, top + 0.5 * height}; }
 };
 
+/// Quick: the whole frame and squares of its height; faces from about 8 % of the height. Thorough:
+/// where that finds nothing, squares of half the height as well, at five times the cost.
+enum class FaceEffort { Quick, Thorough };
+
 struct FaceOptions {
+    FaceEffort effort = FaceEffort::Thorough;
     double leastScore = 0.75;     ///< enough by itself …
     double leastPresence = 0.3;   ///< … or the mesh agrees
     double candidateScore = 0.5;  ///< from here on the mesh is asked

@@ -23,28 +23,12 @@ bool isInside(const std::vector<image::Point>& outline, double x, double y) {
     return isIn;
 }
 
-image::PixelRect boundsOf(const std::vector<image::Point>& outline) {
-    double left = 1e9, top = 1e9, right = -1e9, bottom = -1e9;
-    for (const image::Point& p : outline) {
-        left = std::min(left, p.x);
-        right = std::max(right, p.x);
-        top = std::min(top, p.y);
-        bottom = std::max(bottom, p.y);
-    }
-    const int x = static_cast<int>(std::floor(left));
-    const int y = static_cast<int>(std::floor(top));
-    return {x,
-            y,
-            static_cast<int>(std::ceil(right)) - x + 1,
-            static_cast<int>(std::ceil(bottom)) - y + 1};
-}
-
 }  // namespace
 
 std::optional<SkinPatch> skinPatch(const image::CodedFrame& frame,
                                    const std::vector<image::Point>& outline) {
     if (outline.size() < 3) return std::nullopt;
-    image::PixelRect bounds = boundsOf(outline);
+    image::PixelRect bounds = image::boundsOf(outline);
     const int left = std::clamp(bounds.x, 0, frame.width);
     const int top = std::clamp(bounds.y, 0, frame.height);
     bounds = {left,

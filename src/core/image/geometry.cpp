@@ -2,6 +2,7 @@
 #include "image/geometry.h"
 
 #include <Eigen/Dense>
+#include <algorithm>
 #include <cmath>
 
 namespace rigmatch::image {
@@ -30,6 +31,22 @@ Point mapped(const Eigen::Matrix3d& matrix, Point p) {
 
 double distancePx(Point first, Point second) {
     return std::hypot(first.x - second.x, first.y - second.y);
+}
+
+PixelRect boundsOf(std::span<const Point> points, double margin) {
+    double left = points[0].x, right = points[0].x, top = points[0].y, bottom = points[0].y;
+    for (const Point& p : points) {
+        left = std::min(left, p.x);
+        right = std::max(right, p.x);
+        top = std::min(top, p.y);
+        bottom = std::max(bottom, p.y);
+    }
+    const int x = static_cast<int>(std::floor(left - margin));
+    const int y = static_cast<int>(std::floor(top - margin));
+    return {x,
+            y,
+            static_cast<int>(std::ceil(right + margin)) - x + 1,
+            static_cast<int>(std::ceil(bottom + margin)) - y + 1};
 }
 
 Homography::Homography() : m_matrix(Eigen::Matrix3d::Identity()) {}

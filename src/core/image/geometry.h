@@ -28,6 +28,9 @@ struct PixelRect {
     bool operator==(const PixelRect&) const = default;
 };
 
+/// The whole pixels that hold all points and `margin` px around them; `points` must not be empty.
+[[nodiscard]] PixelRect boundsOf(std::span<const Point> points, double margin = 0.0);
+
 /// Plane-to-plane projective map.
 class Homography {
 public:

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "base/format.h"
+#include "jobs/fact_cells.h"
 #include "match/curve_identity.h"
 #include "match/details.h"
 
@@ -32,30 +33,6 @@ struct Column {
     [[nodiscard]] const rig::Reading& evenReading() const { return even ? *even : *reading; }
     [[nodiscard]] bool hasChart() const { return reading != nullptr && reading->hasChart; }
 };
-
-FactCell unknown(const std::string& why) {
-    return {std::nullopt, 0.0, "unknown", Verdict::Unknown, why};
-}
-
-FactCell words(const std::string& text, const std::string& why = {}) {
-    return {std::nullopt, 0.0, text, Verdict::Good, why};
-}
-
-FactCell number(const Measured& measured,
-                int decimals,
-                bool isSigned,
-                const std::string& why = {}) {
-    FactCell cell;
-    cell.value = measured.value;
-    cell.uncertainty = measured.uncertainty;
-    cell.text = isSigned ? base::signedFixed(measured.value, decimals)
-                         : base::fixed(measured.value, decimals);
-    const double least = std::pow(10.0, -decimals);
-    if (measured.uncertainty > 0.0)
-        cell.text += " ± " + base::fixed(std::max(measured.uncertainty, least), decimals);
-    cell.why = why;
-    return cell;
-}
 
 /// Verdict of a ratio to the reference's value; good where both stay below what anyone sees.
 Verdict ratioVerdict(double mine, double theirs, double unseen, double good, double accept) {
@@ -380,75 +357,6 @@ Column columnOf(const rig::Reading* reading) {
     return column;
 }
 
-/// Skin of every person, a row for each quantity.
-void addSkin(const match::MatchReport& report, std::size_t cameras, std::vector<FactRow>& rows) {
-    std::vector<std::string> people;
-    for (const match::CameraMatch& camera : report.cameras) {
-        for (const match::SkinDifference& person : camera.skin) {
-            if (std::find(people.begin(), people.end(), person.person) == people.end())
-                people.push_back(person.person);
-        }
-    }
-    for (const std::string& name : people) {
-        const auto row = [&](const char* key,
-                             const char* title,
-                             const char* unit,
-                             const char* help,
-                             const auto& make) {
-            FactRow made{key, "Skin of " + name, title, unit, help, {}};
-            for (std::size_t i = 0; i < cameras && i < report.cameras.size(); ++i) {
-                const auto& skin = report.cameras[i].skin;
-                const auto found = std::find_if(
-                    skin.begin(), skin.end(), [&](const auto& one) { return one.person == name; });
-                made.cells.push_back(found == skin.end()
-                                         ? unknown("This camera does not see the face.")
-                                         : make(*found));
-            }
-            rows.push_back(std::move(made));
-        };
-        row("skinLevelPercent",
-            "Level of the forehead",
-            "% signal",
-            "Luma. No level is right for all skins: compare with the reference first; lit skin "
-            "lies between 25 and 75 % in finished pictures (common practice).",
-            [](const match::SkinDifference& s) {
-                FactCell cell = number(s.values.levelPercent, 1, false);
-                cell.verdict = s.levelPercent.verdict;
-                return cell;
-            });
-        row("skinHueDegrees",
-            "Hue",
-            "°, Cb/Cr plane",
-            "The skin line is drawn at 123° in the BT.709 Cb/Cr plane; one lit healthy skin falls "
-            "within 15° of it (common practice).",
-            [](const match::SkinDifference& s) {
-                FactCell cell = number(s.values.hueDegrees, 1, false);
-                cell.verdict = s.hueDegrees.verdict;
-                return cell;
-            });
-        row("skinSaturationPercent",
-            "Saturation",
-            "% signal",
-            "Distance from neutral in the Cb/Cr plane.",
-            [](const match::SkinDifference& s) {
-                FactCell cell = number(s.values.saturationPercent, 1, false);
-                cell.verdict = s.saturationRatio.verdict;
-                return cell;
-            });
-        row("keyFillStops",
-            "Key : fill",
-            "stops",
-            "Brighter over darker cheek through this camera's own tone curve.",
-            [](const match::SkinDifference& s) {
-                if (!s.values.keyFillStops)
-                    return unknown("Both cheeks and a chart must be measured.");
-                FactCell cell = number(*s.values.keyFillStops, 2, false);
-                cell.verdict = s.keyFillStops.verdict;
-                return cell;
-            });
-    }
-}
-
 }  // namespace
 
 FactTable readingFacts(const rig::Rig& rig,
@@ -468,7 +376,7 @@ FactTable readingFacts(const rig::Rig& rig,
     // Without the reference's chart nothing is compared, only told.
     for (Column& column : columns) column.isReference = column.isReference && column.hasChart();
     table.rows = TableMaker(std::move(columns)).rows();
-    addSkin(report, rig.cameras.size(), table.rows);
+    for (FactRow& row : skinFacts(report, rig.cameras.size())) table.rows.push_back(std::move(row));
     return table;
 }
 

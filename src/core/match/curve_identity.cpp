@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "colour/published_curves.h"
+#include "match/judge.h"
 
 namespace rigmatch::match {
 namespace {
@@ -27,10 +28,8 @@ std::vector<Grey> greysOf(const rig::Reading& reading) {
     std::vector<Grey> greys;
     for (const rig::PatchReading& patch : reading.patches) {
         if (!patch.isNeutral || patch.clippedShare > kClippedLimit) continue;
-        const auto luma = [](const std::array<double, 3>& v) {
-            return 0.2126 * v[0] + 0.7152 * v[1] + 0.0722 * v[2];
-        };
-        greys.push_back({luma(patch.nominalLinear), luma(patch.signal), patch.standardError[1]});
+        greys.push_back(
+            {lumaOf(patch.nominalLinear), lumaOf(patch.signal), patch.standardError[1]});
     }
     return greys;
 }

@@ -7,6 +7,7 @@
 #include <numbers>
 
 #include "colour/primaries.h"
+#include "match/judge.h"
 #include "match/predict.h"
 
 namespace rigmatch::match {
@@ -68,16 +69,6 @@ std::optional<LevelCast> castAt(const rig::Reading& reading,
     return LevelCast{
         {kMiredPerStop * (redMore - blueMore), kMiredPerStop * error + 0.5},
         {-0.5 * kDuvPerStop * (redMore + blueMore), 0.5 * kDuvPerStop * error + 0.0002}};
-}
-
-struct Chroma {
-    double cb = 0.0;
-    double cr = 0.0;
-};
-
-Chroma chromaOf(const std::array<double, 3>& s) {
-    const double y = 0.2126 * s[0] + 0.7152 * s[1] + 0.0722 * s[2];
-    return {(s[2] - y) / 1.8556, (s[0] - y) / 1.5748};
 }
 
 double degreesOf(const Chroma& c) { return std::atan2(c.cr, c.cb) * 180.0 / std::numbers::pi; }
@@ -198,10 +189,7 @@ std::optional<LightFall> lightFall(const rig::Reading& reading, const NeutralFit
         if (i == kCyan || patch.clippedShare > kClippedLimit) continue;
         const auto light = lightOf(patch, fit);
         if (!light) continue;
-        const double nominal =
-            std::log2((0.2126 * patch.nominalLinear[0] + 0.7152 * patch.nominalLinear[1] +
-                       0.0722 * patch.nominalLinear[2]) /
-                      0.18);
+        const double nominal = std::log2(lumaOf(patch.nominalLinear) / 0.18);
         const double x = static_cast<double>(i % kColumns) / 5.0;
         const double y = static_cast<double>(i / kColumns) / 3.0;
         rows.push_back({x - greyPlace(*light + std::log2(0.18)), y - 1.0, *light - nominal});
@@ -263,8 +251,7 @@ std::optional<Measured> veil(const rig::Reading& reading, const colour::Transfer
     const rig::PatchReading& grey = reading.patches[21];
     const rig::PatchReading& black = reading.patches[23];
     const auto light = [&](const rig::PatchReading& patch) {
-        return declared.decode(0.2126 * patch.signal[0] + 0.7152 * patch.signal[1] +
-                               0.0722 * patch.signal[2]);
+        return declared.decode(lumaOf(patch.signal));
     };
     const double scale = light(grey);
     if (scale <= 1e-4 || grey.clippedShare > kClippedLimit) return std::nullopt;

@@ -92,16 +92,6 @@ Change neutralised(const CameraDifferences& d) {
             -d.of(Quality::Tint).value.value_or(0.0)};
 }
 
-struct Chroma {
-    double cb = 0.0;
-    double cr = 0.0;
-};
-
-Chroma chromaOf(const std::array<double, 3>& s) {
-    const double y = 0.2126 * s[0] + 0.7152 * s[1] + 0.0722 * s[2];
-    return {(s[2] - y) / 1.8556, (s[0] - y) / 1.5748};
-}
-
 /// Chroma of the coloured patches after exposure and white balance are brought together: what
 /// saturation and hue controls are left to do. One complex ratio by least squares: its size is the
 /// saturation, its angle the hue.
@@ -145,11 +135,15 @@ void compareChroma(const Side& camera, const Side& reference, CameraDifferences&
 
 void compareColours(const Side& camera,
                     const Side& reference,
-                    bool isLinear,
+                    Judging judging,
                     CameraDifferences& result) {
     Judge mine;
     Judge theirs;
-    if (isLinear) {
+    if (judging == Judging::ThroughLut) {
+        mine.lut = camera.lut;
+        theirs.lut = reference.lut;
+    }
+    if (judging == Judging::Linear) {
         if (!camera.declared || !reference.declared) {
             result.of(Quality::DeltaE).reason =
                 "Judging in linear light needs a declared curve on both cameras.";
@@ -301,7 +295,7 @@ std::string nameOf(Verdict verdict) {
     return "unknown";
 }
 
-CameraDifferences compare(const Side& camera, const Side& reference, bool isLinear) {
+CameraDifferences compare(const Side& camera, const Side& reference, Judging judging) {
     CameraDifferences result;
     setUnknown(result, "");
     for (const Side* side : {&camera, &reference}) {
@@ -325,7 +319,7 @@ CameraDifferences compare(const Side& camera, const Side& reference, bool isLine
         compareNeutrals(*mine, *theirs, result);
         compareChroma(camera, reference, result);
     }
-    compareColours(camera, reference, isLinear, result);
+    compareColours(camera, reference, judging, result);
     sceneExposure(camera, reference, result);
     addNotes(camera, result);
     return result;

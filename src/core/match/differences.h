@@ -66,11 +66,13 @@ struct Side {
     const rig::Reading* reading = nullptr;          ///< null: not measured
     std::optional<colour::TransferCurve> declared;  ///< published or declared curve
     std::string missing;                            ///< why there is no reading
+    std::optional<colour::ViewingLut> lut{};        ///< its viewing LUT, where judging asks for it
     bool isEvened = false;  ///< uneven light on the chart was taken out of the reading
 };
 
-/// Definitions in docs/measurement.md. `isLinear` judges ΔE through both declared curves. Whatever
-/// cannot be measured is Unknown with its reason; never fails.
-[[nodiscard]] CameraDifferences compare(const Side& camera, const Side& reference, bool isLinear);
+/// Definitions in docs/measurement.md. `judging` says by what ΔE2000 is compared; a camera without
+/// a viewing LUT is judged as recorded. Whatever cannot be measured is Unknown with its reason;
+/// never fails.
+[[nodiscard]] CameraDifferences compare(const Side& camera, const Side& reference, Judging judging);
 
 }  // namespace rigmatch::match

@@ -6,13 +6,23 @@
 
 namespace rigmatch::match {
 
+double lumaOf(const std::array<double, 3>& signal) {
+    return 0.2126 * signal[0] + 0.7152 * signal[1] + 0.0722 * signal[2];
+}
+
+Chroma chromaOf(const std::array<double, 3>& signal) {
+    const double luma = lumaOf(signal);
+    return {(signal[2] - luma) / 1.8556, (signal[0] - luma) / 1.5748};
+}
+
 colour::Lab labOf(const std::array<double, 3>& signal, const Judge& judge) {
     static const colour::Matrix3 kToXyz = colour::rgbToXyz(colour::kBt709);
     static const colour::TransferCurve kDisplay = colour::curveOf(colour::CurveKind::Bt1886);
     const colour::TransferCurve& curve = judge.linearise ? *judge.linearise : kDisplay;
+    const std::array<double, 3> viewed = judge.lut ? judge.lut->apply(signal) : signal;
     colour::Vector3 linear;
     for (std::size_t c = 0; c < 3; ++c) {
-        linear(static_cast<long>(c)) = std::max(0.0, curve.decode(signal[c]));
+        linear(static_cast<long>(c)) = std::max(0.0, curve.decode(viewed[c]));
     }
     return colour::labOf(kToXyz * linear, colour::kD65);
 }

@@ -12,6 +12,12 @@ namespace {
 /// Readings whose uneven light was taken out; they must outlive the sides that show them.
 using EvenReadings = std::deque<rig::Reading>;
 
+Judging judgingOf(const rig::Rig& rig) {
+    return rig.judge == "linear" ? Judging::Linear
+           : rig.judge == "lut"  ? Judging::ThroughLut
+                                 : Judging::Recorded;
+}
+
 Side sideOf(const rig::Camera& camera, const rig::Shot* shot, EvenReadings& even) {
     Side side;
     if (shot == nullptr || (!shot->reading && shot->failure.empty())) {
@@ -29,6 +35,9 @@ Side sideOf(const rig::Camera& camera, const rig::Shot* shot, EvenReadings& even
         side.isEvened = true;
     }
     side.declared = declaredCurve(camera, *shot);
+    if (!camera.viewingLut.empty()) {
+        if (auto lut = colour::ViewingLut::read(camera.viewingLut)) side.lut = std::move(*lut);
+    }
     return side;
 }
 
@@ -129,6 +138,7 @@ MatchReport matchTake(const rig::Rig& rig,
     if (reference == nullptr) return report;
     const rig::Shot* referenceShot = rig::findShot(take, reference->id);
     EvenReadings even;
+    const Judging judging = judgingOf(rig);
     const Side referenceSide = sideOf(*reference, referenceShot, even);
     std::optional<NeutralFit> referenceFit;
     if (referenceSide.reading != nullptr && referenceSide.reading->hasChart) {
@@ -141,8 +151,13 @@ MatchReport matchTake(const rig::Rig& rig,
         CameraMatch match;
         match.cameraId = camera.id;
         match.isReference = camera.id == reference->id;
-        match.differences = compare(side, referenceSide, rig.judge == "linear");
+        match.differences = compare(side, referenceSide, judging);
         match.differences.cameraId = camera.id;
+        if (judging == Judging::ThroughLut && !camera.viewingLut.empty() && !side.lut) {
+            match.differences.notes.push_back(
+                "The viewing LUT cannot be read: " + camera.viewingLut.string() +
+                ". This camera is judged as recorded.");
+        }
         addSkin(people, side, reference->id, referenceSide, referenceFit, match);
         const bool isMeasured = side.reading != nullptr && side.reading->hasChart;
         const bool isComparable =

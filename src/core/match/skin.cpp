@@ -18,28 +18,16 @@ constexpr double kPlaceKeyFillStops = 0.04;
 constexpr double kOwnShare = 0.3;
 constexpr double kDegrees = 180.0 / std::numbers::pi;
 
-double lumaOf(const std::array<double, 3>& s) {
-    return 0.2126 * s[0] + 0.7152 * s[1] + 0.0722 * s[2];
-}
-
 double lumaError(const rig::SkinReading& skin) {
     return std::hypot(0.2126 * skin.standardError[0],
                       0.7152 * skin.standardError[1],
                       0.0722 * skin.standardError[2]);
 }
 
-struct Chroma {
-    double cb = 0.0;
-    double cr = 0.0;
-    double error = 0.0;
-};
-
-Chroma chromaOf(const rig::SkinReading& spot) {
-    const double y = lumaOf(spot.signal);
-    // Shading moves all three channels together and leaves the hue alone; what is left to each
-    // channel by itself is noise and make-up.
-    const double own = kOwnShare * std::hypot(spot.standardError[0], spot.standardError[2]);
-    return {(spot.signal[2] - y) / 1.8556, (spot.signal[0] - y) / 1.5748, own};
+/// What noise and make-up leave unsure in the chroma of a spot: shading moves all three channels
+/// together and leaves the hue alone.
+double chromaError(const rig::SkinReading& spot) {
+    return kOwnShare * std::hypot(spot.standardError[0], spot.standardError[2]);
 }
 
 /// Luminance of a spot, each channel through the camera's own curve, stops; nothing beyond the
@@ -148,12 +136,13 @@ std::optional<SkinValues> skinValues(const rig::FaceReading& face, const Neutral
     values.isForehead = face.forehead.has_value();
     values.isLeftBrighter = face.leftCheek && brighter == &*face.leftCheek;
     values.levelPercent = {100.0 * lumaOf(spot->signal), 100.0 * lumaError(*spot)};
-    const Chroma chroma = chromaOf(*spot);
+    const Chroma chroma = chromaOf(spot->signal);
+    const double error = chromaError(*spot);
     const double radius = std::max(std::hypot(chroma.cb, chroma.cr), 1e-4);
     double degrees = std::atan2(chroma.cr, chroma.cb) * kDegrees;
     if (degrees < 0.0) degrees += 360.0;
-    values.hueDegrees = {degrees, std::min(180.0, chroma.error / radius * kDegrees)};
-    values.saturationPercent = {100.0 * radius, 100.0 * chroma.error};
+    values.hueDegrees = {degrees, std::min(180.0, error / radius * kDegrees)};
+    values.saturationPercent = {100.0 * radius, 100.0 * error};
     values.keyFillStops = keyFill(face, fit);
     values.isClipped = spot->clippedShare > kClippedLimit;
     return values;

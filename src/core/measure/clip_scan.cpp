@@ -46,6 +46,7 @@ void ClipScan::look(const image::CodedFrame& frame) {
         return;
     }
     m_isSeen = true;
+    m_otherCharts = std::max(m_otherCharts, found->otherCharts);
     if (m_last && isSteady(m_last->pose, found->pose)) {
         m_hasRested = true;
         keepSteady(*found, frame);

@@ -33,6 +33,8 @@ public:
     [[nodiscard]] std::optional<SteadySpan> finish();
 
     [[nodiscard]] bool hasSeenChart() const { return m_isSeen; }
+    /// Most charts seen in one frame beside the one that was followed.
+    [[nodiscard]] int otherCharts() const { return m_otherCharts; }
     /// True where the chart was seen but never at rest.
     [[nodiscard]] bool isAlwaysMoving() const { return m_isSeen && !m_hasRested; }
 
@@ -44,6 +46,7 @@ private:
 
     int m_interval;
     int m_count = 0;
+    int m_otherCharts = 0;
     bool m_isSeen = false;
     bool m_hasRested = false;
     std::deque<image::CodedFrame> m_between;

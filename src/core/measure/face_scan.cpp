@@ -40,7 +40,8 @@ rig::FaceReading readingOf(const image::CodedFrame& frame, const face::Face& fac
 
 }  // namespace
 
-FaceScan::FaceScan(double durationSeconds) {
+FaceScan::FaceScan(double durationSeconds)
+    : m_effort(durationSeconds > 0.0 ? face::FaceEffort::Quick : face::FaceEffort::Thorough) {
     for (const double share : kMoments) m_moments.push_back(share * durationSeconds);
 }
 
@@ -62,7 +63,9 @@ void FaceScan::look(const image::CodedFrame& frame) {
         }
         m_finder = std::move(*made);
     }
-    const auto found = m_finder->find(frame);
+    face::FaceOptions options;
+    options.effort = m_effort;
+    const auto found = m_finder->find(frame, options);
     if (!found) return;  // too small a picture holds no face to measure
     double sure = 0.0;
     for (const face::Face& face : *found) sure += 1.0 + face.score;

@@ -15,6 +15,7 @@ namespace rigmatch::measure {
 /// come.
 class FaceScan {
 public:
+    /// A clip (longer than 0 s) is looked at quickly: smaller faces tell nothing of their skin.
     explicit FaceScan(double durationSeconds);
 
     void take(const image::CodedFrame& frame);
@@ -26,6 +27,7 @@ public:
 private:
     void look(const image::CodedFrame& frame);
 
+    face::FaceEffort m_effort;
     std::vector<double> m_moments;
     std::size_t m_next = 0;
     std::optional<face::FaceFinder> m_finder;

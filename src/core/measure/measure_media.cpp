@@ -100,6 +100,23 @@ void putChart(rig::Reading& reading, const SteadySpan& span) {
     putDetails(reading, span);
 }
 
+void warnOfPlace(rig::Reading& reading, const chart::FoundChart& chart) {
+    if (chart.otherCharts > 0) {
+        reading.warnings.push_back({"SeveralCharts",
+                                    "There is more than one chart in the picture (" +
+                                        std::to_string(chart.otherCharts + 1) +
+                                        "); the largest was measured.",
+                                    "Take the others out, so that all cameras read the same one."});
+    }
+    if (chart.pose.isMirrored()) {
+        reading.warnings.push_back(
+            {"Mirrored",
+             "The picture is mirrored. The colours are measured all the same.",
+             "Turn off mirroring in the camera or capture chain: places left and right are "
+             "exchanged against the other cameras."});
+    }
+}
+
 void warnOfPatches(rig::Reading& reading, const chart::ChartPose& pose) {
     std::string clipped;
     for (const rig::PatchReading& patch : reading.patches) {
@@ -237,6 +254,7 @@ Result<SteadySpan> scanClip(MediaReader& reader,
     reading.durationSeconds = std::max(reading.durationSeconds, last);
     reading.faces = faces.faces();
     auto span = scan.finish();
+    if (span) span->chart.otherCharts = scan.otherCharts();
     if (scan.isAlwaysMoving()) {
         reading.warnings.push_back({"ChartMoves",
                                     "The chart never rests; one frame was measured.",
@@ -299,6 +317,7 @@ Result<MeasuredMedia> measureMedia(const std::filesystem::path& path,
     if (span) {
         putChart(reading, *span);
         reading.areCornersManual = options.corners.has_value();
+        warnOfPlace(reading, span->chart);
         warnOfPatches(reading, span->chart.pose);
     } else if (isAboutTheChart(span.error().code)) {
         reading.reason = span.error().detail;

@@ -101,7 +101,7 @@ struct Take {
 struct Rig {
     std::string name = "Untitled rig";
     std::string referenceId;
-    std::string judge = "recorded";  ///< "recorded" or "linear"
+    std::string judge = "recorded";  ///< "recorded", "linear" or "lut"
     std::vector<Camera> cameras;
     std::vector<Take> takes;
     std::optional<SetPlan> plan;

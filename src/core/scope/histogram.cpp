@@ -1,7 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <algorithm>
-#include <cmath>
+#include <array>
 
+#include "scope/level_rows.h"
 #include "scope/scope_region.h"
 
 namespace rigmatch::scope {
@@ -31,6 +32,36 @@ void count(const std::vector<float>& values,
     for (std::size_t i = 0; i < tables.size(); ++i) counts[i % levels] += tables[i];
 }
 
+/// A coded frame, without a picture in between.
+void countRows(const image::CodedFrame& frame,
+               const image::PixelRect& region,
+               Histogram& histogram) {
+    const auto levels = static_cast<std::size_t>(histogram.scale.count);
+    const auto width = static_cast<std::size_t>(region.width);
+    const std::array<std::vector<std::uint32_t>*, 4> counts{
+        &histogram.red, &histogram.green, &histogram.blue, &histogram.luma};
+    std::vector<std::uint32_t> tables(levels * kTables * counts.size());
+    LevelRows rows(frame, region.x, region.width);
+    for (int y = 0; y < region.height; ++y) {
+        rows.take(region.y + y);
+        for (std::size_t c = 0; c < counts.size(); ++c) {
+            const std::uint16_t* row = rows.channel(c);
+            std::uint32_t* table = tables.data() + c * kTables * levels;
+            std::size_t x = 0;
+            for (; x + kTables <= width; x += kTables) {
+                ++table[row[x]];
+                ++table[levels + row[x + 1]];
+                ++table[2 * levels + row[x + 2]];
+                ++table[3 * levels + row[x + 3]];
+            }
+            for (; x < width; ++x) ++table[row[x]];
+        }
+    }
+    for (std::size_t i = 0; i < tables.size(); ++i)
+        (*counts[i / (kTables * levels)])[i % levels] += tables[i];
+    histogram.pixels = static_cast<long long>(region.width) * region.height;
+}
+
 }  // namespace
 
 base::Result<Histogram> histogramOf(const image::CodedFrame& frame, const ScopeOptions& options) {
@@ -41,6 +72,10 @@ base::Result<Histogram> histogramOf(const image::CodedFrame& frame, const ScopeO
     for (auto* counts : {&histogram.red, &histogram.green, &histogram.blue, &histogram.luma})
         counts->assign(static_cast<std::size_t>(histogram.scale.count), 0);
     const image::PixelRect& region = area->region;
+    if (isCodedYcc(frame)) {
+        countRows(frame, region, histogram);
+        return histogram;
+    }
     const image::LumaWeights k = image::lumaWeights(
         frame.tags.matrix == image::Matrix::None ? image::Matrix::Bt709 : frame.tags.matrix);
     std::vector<float> luma;

@@ -3,6 +3,7 @@
 #include <array>
 #include <cstring>
 
+#include "scope/level_rows.h"
 #include "scope/scope_region.h"
 
 namespace rigmatch::scope {
@@ -172,6 +173,36 @@ void countSignal(const image::CodedFrame& frame, const ScopeArea& area, Waveform
     }
 }
 
+/// The parade of a coded frame, without a picture in between. Levels of a strip of rows are made
+/// first, then counted channel by channel: one table at a time stays in the nearest cache.
+void countParade(const image::CodedFrame& frame, const ScopeArea& area, Waveform& waveform) {
+    const image::PixelRect& region = area.region;
+    GroupTables table(waveform.scale.count);
+    std::array<std::vector<std::uint16_t>, 3> strip;
+    for (int x0 = 0; x0 < region.width; x0 += kGroup) {
+        const int count = std::min(kGroup, region.width - x0);
+        LevelRows rows(frame, region.x + x0, count);
+        for (auto& levels : strip) levels.clear();
+        for (int y = 0; y < region.height; ++y) {
+            rows.take(region.y + y);
+            for (std::size_t plane = 0; plane < 3; ++plane)
+                strip[plane].insert(
+                    strip[plane].end(), rows.channel(plane), rows.channel(plane) + count);
+        }
+        for (int plane = 0; plane < 3; ++plane) {
+            const std::uint16_t* levels = strip[static_cast<std::size_t>(plane)].data();
+            for (int y = 0; y < region.height; ++y, levels += count) {
+                std::uint8_t* counts = table.counts();
+                for (int x = 0; x < count; ++x, ++counts)
+                    ++counts[static_cast<std::size_t>(levels[x]) * kGroup];
+                if (y % kRowsPerByte == kRowsPerByte - 1) table.carry();
+            }
+            table.carry();
+            table.addTo(waveform, plane, area, x0, count);
+        }
+    }
+}
+
 /// Codes of the luma plane as levels: 256, or 1024 where there are more bits.
 LevelScale lumaScaleOf(const image::CodedFrame& frame) {
     const int bits = std::min(frame.bitDepth, 10);
@@ -198,7 +229,9 @@ base::Result<Waveform> waveformOf(const image::CodedFrame& frame,
                                static_cast<std::size_t>(waveform.scale.count) *
                                static_cast<std::size_t>(waveform.columns),
                            0);
-    if (!isByCode) {
+    if (kind == WaveformKind::Parade && isCodedYcc(frame)) {
+        countParade(frame, *area, waveform);
+    } else if (!isByCode) {
         countSignal(frame, *area, waveform);
     } else if (frame.samples == image::SampleKind::Unsigned8) {
         countLuma<std::uint8_t>(frame, *area, 0, waveform);

@@ -33,6 +33,115 @@ image::CodedFrame chartFrame(const std::array<image::Point, 4>& corners,
     return image::codedFromSignal(sim::CameraModel(camera).develop(linear, 3), {}, bitDepth, 1);
 }
 
+/// Several charts in one picture.
+image::CodedFrame chartsFrame(const std::vector<std::array<image::Point, 4>>& charts) {
+    image::Frame signal = image::signalFrame(chartFrame(charts.front()));
+    for (std::size_t i = 1; i < charts.size(); ++i) {
+        const image::Frame other = image::signalFrame(chartFrame(charts[i]));
+        double left = 1e9, top = 1e9, right = -1e9, bottom = -1e9;
+        for (const image::Point& p : charts[i]) {
+            left = std::min(left, p.x - 14);
+            right = std::max(right, p.x + 14);
+            top = std::min(top, p.y - 14);
+            bottom = std::max(bottom, p.y + 14);
+        }
+        for (int y = int(top); y < int(bottom); ++y) {
+            for (int x = int(left); x < int(right); ++x) {
+                const auto at = static_cast<std::size_t>(y * signal.width + x);
+                for (std::size_t c = 0; c < 3; ++c) signal.channels[c][at] = other.channels[c][at];
+            }
+        }
+    }
+    return image::codedFromSignal(signal, {}, 10, 1);
+}
+
+/// The mean over a window of the given reach to each side.
+image::Frame blurred(const image::Frame& signal, int reachX, int reachY) {
+    image::Frame result = image::blankFrame(signal.width, signal.height);
+    for (int y = 0; y < signal.height; ++y) {
+        for (int x = 0; x < signal.width; ++x) {
+            for (int c = 0; c < 3; ++c) {
+                float sum = 0.0F;
+                int count = 0;
+                for (int dy = -reachY; dy <= reachY; ++dy) {
+                    for (int dx = -reachX; dx <= reachX; ++dx, ++count)
+                        sum += signal.at(c,
+                                         std::clamp(x + dx, 0, signal.width - 1),
+                                         std::clamp(y + dy, 0, signal.height - 1));
+                }
+                result.channels[static_cast<std::size_t>(c)]
+                               [static_cast<std::size_t>(y * signal.width + x)] =
+                    sum / static_cast<float>(count);
+            }
+        }
+    }
+    return result;
+}
+
+/// A round spot of a colour, mixed in by `share`.
+void spot(image::Frame& signal,
+          image::Point at,
+          double radius,
+          std::array<float, 3> colour,
+          float share) {
+    for (int y = 0; y < signal.height; ++y) {
+        for (int x = 0; x < signal.width; ++x) {
+            if (std::hypot(x - at.x, y - at.y) > radius) continue;
+            for (std::size_t c = 0; c < 3; ++c) {
+                float& value = signal.channels[c][static_cast<std::size_t>(y * signal.width + x)];
+                value = value * (1.0F - share) + colour[c] * share;
+            }
+        }
+    }
+}
+
+/// A third-order barrel: places move toward the middle by one percent at the corner.
+image::Frame barrel(const image::Frame& signal) {
+    image::Frame result = image::blankFrame(signal.width, signal.height);
+    const double cx = 0.5 * signal.width;
+    const double cy = 0.5 * signal.height;
+    const double corner = cx * cx + cy * cy;
+    for (int y = 0; y < signal.height; ++y) {
+        for (int x = 0; x < signal.width; ++x) {
+            const double dx = x - cx;
+            const double dy = y - cy;
+            const double scale = 1.0 + 0.01 * (dx * dx + dy * dy) / corner;
+            const int sx = std::clamp(int(std::lround(cx + scale * dx)), 0, signal.width - 1);
+            const int sy = std::clamp(int(std::lround(cy + scale * dy)), 0, signal.height - 1);
+            for (int c = 0; c < 3; ++c)
+                result.channels[static_cast<std::size_t>(c)]
+                               [static_cast<std::size_t>(y * signal.width + x)] =
+                    signal.at(c, sx, sy);
+        }
+    }
+    return result;
+}
+
+image::CodedFrame troubled(const std::array<image::Point, 4>& corners, int trouble) {
+    image::Frame signal = image::signalFrame(chartFrame(corners));
+    chart::ChartPose pose;
+    pose.corners = corners;
+    if (trouble == 0) {
+        for (const std::size_t patch : {std::size_t{0}, std::size_t{6}, std::size_t{22}})
+            spot(signal, pose.patchCentrePx(patch), 26.0, {0.62F, 0.45F, 0.37F}, 1.0F);
+    }
+    if (trouble == 1) spot(signal, pose.patchCentrePx(9), 22.0, {1.0F, 1.0F, 1.0F}, 0.8F);
+    if (trouble == 2) {
+        for (int y = 0; y < signal.height; ++y) {
+            for (int x = 0; x < signal.width; ++x) {
+                const double stops = -(x - corners[0].x) / (corners[1].x - corners[0].x);
+                for (auto& channel : signal.channels)
+                    channel[static_cast<std::size_t>(y * signal.width + x)] *=
+                        static_cast<float>(std::exp2(0.5 * std::clamp(stops, -2.0, 2.0)));
+            }
+        }
+    }
+    if (trouble == 3) signal = barrel(signal);
+    if (trouble == 4) signal = blurred(signal, 4, 4);
+    if (trouble == 5) signal = blurred(signal, 3, 0);
+    return image::codedFromSignal(signal, {}, 10, 1);
+}
+
 std::array<image::Point, 4> turnedChart(double degrees) {
     std::array<image::Point, 4> corners{
         image::Point{-180, -119}, {180, -119}, {180, 119}, {-180, 119}};
@@ -58,6 +167,57 @@ private Q_SLOTS:
                 QVERIFY2(image::distancePx(found->pose.corners[i], corners[i]) < kHalfPixel,
                          qPrintable(QString::number(degrees)));
             }
+        }
+    }
+    /// Flipped by a selfie view or a capture chain: corners keep their patches, in the mirror's
+    /// order.
+    void mirroredPicturesAreFoundAndTold() {
+        for (double degrees : {0.0, 25.0, 180.0}) {
+            auto corners = turnedChart(degrees);
+            for (image::Point& corner : corners) corner.x = 1279.0 - corner.x;
+            const auto found = chart::findChart(chartFrame(corners));
+            QVERIFY2(found.has_value(), qPrintable(QString::number(degrees)));
+            QVERIFY(found->pose.isMirrored());
+            for (std::size_t i = 0; i < 4; ++i)
+                QVERIFY(image::distancePx(found->pose.corners[i], corners[i]) < kHalfPixel);
+        }
+        QVERIFY(!chart::findChart(chartFrame(turnedChart(0)))->pose.isMirrored());
+    }
+    void ofSeveralChartsTheLargestIsTaken() {
+        const auto placed = [](double x, double y, double half) {
+            return std::array<image::Point, 4>{image::Point{x - half, y - 0.66 * half},
+                                               {x + half, y - 0.66 * half},
+                                               {x + half, y + 0.66 * half},
+                                               {x - half, y + 0.66 * half}};
+        };
+        const auto large = placed(850, 420, 220);
+        const auto found =
+            chart::findChart(chartsFrame({placed(260, 180, 120), large, placed(280, 520, 150)}));
+        QVERIFY(found.has_value());
+        QVERIFY(found->otherCharts >= 1);
+        for (std::size_t i = 0; i < 4; ++i)
+            QVERIFY(image::distancePx(found->pose.corners[i], large[i]) < 1.0);
+        QCOMPARE(chart::findChart(chartFrame(large))->otherCharts, 0);
+    }
+    /// What hands, lamps and lenses do to a chart; each within two pixels of the true corners.
+    void hardChartsAreFound_data() {
+        QTest::addColumn<int>("trouble");
+        QTest::newRow("fingers over three patches") << 0;
+        QTest::newRow("glare on one patch") << 1;
+        QTest::newRow("light falling off by a stop") << 2;
+        QTest::newRow("barrel distortion of one percent") << 3;
+        QTest::newRow("defocus of four pixels") << 4;
+        QTest::newRow("motion of six pixels") << 5;
+    }
+    void hardChartsAreFound() {
+        QFETCH(int, trouble);
+        const auto corners = turnedChart(8);
+        const auto found = chart::findChart(troubled(corners, trouble));
+        QVERIFY2(found.has_value(), found ? "" : base::fullText(found.error()).c_str());
+        for (std::size_t i = 0; i < 4; ++i) {
+            QVERIFY2(
+                image::distancePx(found->pose.corners[i], corners[i]) < 2.0,
+                qPrintable(QString::number(image::distancePx(found->pose.corners[i], corners[i]))));
         }
     }
     void patchWidthIsMeasured() {

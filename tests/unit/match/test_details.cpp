@@ -28,7 +28,8 @@ rig::Reading unevenReading(const support::IdealCamera& camera, double across, do
 }
 
 match::CameraDifferences compared(const rig::Reading& camera, const rig::Reading& reference) {
-    return match::compare({&camera, {}, {}, false}, {&reference, {}, {}, false}, false);
+    return match::compare(
+        {&camera, {}, {}, {}, false}, {&reference, {}, {}, {}, false}, match::Judging::Recorded);
 }
 
 }  // namespace

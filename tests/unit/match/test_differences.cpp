@@ -1,4 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include <QFile>
+#include <QTemporaryDir>
 #include <QtTest>
 
 #include "match/differences.h"
@@ -16,7 +18,7 @@ match::CameraDifferences compared(const IdealCamera& camera, const IdealCamera& 
     static rig::Reading theirs;
     mine = support::idealReading(camera);
     theirs = support::idealReading(reference);
-    return match::compare({&mine, {}, {}}, {&theirs, {}, {}}, false);
+    return match::compare({&mine, {}, {}}, {&theirs, {}, {}}, match::Judging::Recorded);
 }
 
 double valueOf(const match::CameraDifferences& d, Quality quality) {
@@ -94,7 +96,7 @@ private Q_SLOTS:
         const auto hlg = colour::curveOf(colour::CurveKind::Hlg);
         const rig::Reading mine = support::idealReading({log, 0.0});
         const rig::Reading theirs = support::idealReading({hlg, 0.0});
-        const auto d = match::compare({&mine, log, {}}, {&theirs, hlg, {}}, true);
+        const auto d = match::compare({&mine, log, {}}, {&theirs, hlg, {}}, match::Judging::Linear);
         QVERIFY(d.sceneExposure && std::abs(*d.sceneExposure->value) < 0.02);
         QVERIFY(d.of(Quality::DeltaE).value && *d.of(Quality::DeltaE).value < 0.1);
         QVERIFY2(!d.notes.empty(), "unlike profiles are said");
@@ -102,7 +104,8 @@ private Q_SLOTS:
     }
     void linearJudgingWithoutCurvesIsUnknown() {
         const rig::Reading reading = support::idealReading({});
-        const auto d = match::compare({&reading, {}, {}}, {&reading, {}, {}}, true);
+        const auto d =
+            match::compare({&reading, {}, {}}, {&reading, {}, {}}, match::Judging::Linear);
         QVERIFY(!d.of(Quality::DeltaE).value);
         QCOMPARE(d.of(Quality::DeltaE).reason,
                  std::string("Judging in linear light needs a declared curve on both cameras."));
@@ -123,10 +126,32 @@ private Q_SLOTS:
         const auto d = compared({lifted, 0.0}, {colour::curveOf(colour::CurveKind::Standard), 0.0});
         QVERIFY(valueOf(d, Quality::BlackLevel) > 1.5 && valueOf(d, Quality::BlackLevel) < 3.5);
     }
+    /// A camera recorded at half the signal and seen through a LUT that doubles it shows what the
+    /// reference shows; without the LUT it is far off.
+    void judgingThroughLutsLooksThroughThem() {
+        const QTemporaryDir folder;
+        QFile file(folder.filePath("double.cube"));
+        QVERIFY(file.open(QIODevice::WriteOnly));
+        file.write("LUT_1D_SIZE 2\n0 0 0\n2 2 2\n");
+        file.close();
+        const auto lut = colour::ViewingLut::read(file.fileName().toStdString());
+        QVERIFY(lut.has_value());
+        const rig::Reading reference = support::idealReading({});
+        rig::Reading camera = reference;
+        for (rig::PatchReading& patch : camera.patches) {
+            for (double& value : patch.signal) value *= 0.5;
+        }
+        const match::Side mine{&camera, {}, {}, *lut, false};
+        const match::Side theirs{&reference, {}, {}, {}, false};
+        const auto through = match::compare(mine, theirs, match::Judging::ThroughLut);
+        const auto recorded = match::compare(mine, theirs, match::Judging::Recorded);
+        QVERIFY(through.colour.mean < 0.3);
+        QVERIFY(recorded.colour.mean > 10.0);
+    }
     void missingReadingsSayWhy() {
         const rig::Reading reading = support::idealReading({});
-        const auto d =
-            match::compare({nullptr, {}, "No clip in this take."}, {&reading, {}, {}}, false);
+        const auto d = match::compare(
+            {nullptr, {}, "No clip in this take."}, {&reading, {}, {}}, match::Judging::Recorded);
         for (std::size_t i = 0; i < match::kQualityCount; ++i) {
             QVERIFY(!d.qualities[i].value);
             QCOMPARE(d.qualities[i].verdict, Verdict::Unknown);

@@ -17,9 +17,7 @@ constexpr std::size_t kSkinPatches = 2;  // dark skin, light skin: held tighter 
 
 }  // namespace
 
-double lumaPercent(const std::array<double, 3>& s) {
-    return 100.0 * (0.2126 * s[0] + 0.7152 * s[1] + 0.0722 * s[2]);
-}
+double lumaPercent(const std::array<double, 3>& signal) { return 100.0 * match::lumaOf(signal); }
 
 QString signalText(const std::array<double, 3>& signal) {
     return u"%1 / %2 / %3 %"_s.arg(100.0 * signal[0], 0, 'f', 1)
@@ -83,9 +81,9 @@ QVector<NeutralLadder::Camera> ladderOf(const QuiltData& quilt) {
 
 QVector<QPointF> chromaDots(const match::PatchSignals& patches) {
     QVector<QPointF> dots;
-    for (const auto& s : patches) {
-        const double y = lumaPercent(s) / 100.0;
-        dots << QPointF((s[2] - y) / 1.8556, (s[0] - y) / 1.5748);
+    for (const auto& signal : patches) {
+        const match::Chroma chroma = match::chromaOf(signal);
+        dots << QPointF(chroma.cb, chroma.cr);
     }
     return dots;
 }

@@ -88,9 +88,11 @@ void MatchScreen::buildHead(QVBoxLayout* layout) {
     m_judge->setAccessibleName(tr("Judge colours"));
     m_judge->addItem(tr("as recorded"), u"recorded"_s);
     m_judge->addItem(tr("in linear light"), u"linear"_s);
+    m_judge->addItem(tr("through viewing LUTs"), u"lut"_s);
     m_judge->setToolTip(
         tr("As recorded: as a standard display shows the files.\nIn linear light: through the "
-           "curves that the cameras' profiles declare."));
+           "curves that the cameras' profiles declare.\nThrough viewing LUTs: as the LUTs show "
+           "them that are chosen on Compare."));
     judgeLabel->setBuddy(m_judge);
     connect(m_judge, &QComboBox::activated, this, [this](int index) {
         m_controller->setJudge(m_judge->itemData(index).toString());

@@ -1,0 +1,105 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "jobs/fact_cells.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/format.h"
+
+namespace rigmatch::jobs {
+
+FactCell unknown(const std::string& why) {
+    return {std::nullopt, 0.0, "unknown", match::Verdict::Unknown, why};
+}
+
+FactCell words(const std::string& text, const std::string& why) {
+    return {std::nullopt, 0.0, text, match::Verdict::Good, why};
+}
+
+FactCell number(const match::Measured& measured,
+                int decimals,
+                bool isSigned,
+                const std::string& why) {
+    FactCell cell;
+    cell.value = measured.value;
+    cell.uncertainty = measured.uncertainty;
+    cell.text = isSigned ? base::signedFixed(measured.value, decimals)
+                         : base::fixed(measured.value, decimals);
+    const double least = std::pow(10.0, -decimals);
+    if (measured.uncertainty > 0.0)
+        cell.text += " ± " + base::fixed(std::max(measured.uncertainty, least), decimals);
+    cell.why = why;
+    return cell;
+}
+
+std::vector<FactRow> skinFacts(const match::MatchReport& report, std::size_t cameras) {
+    std::vector<FactRow> rows;
+    std::vector<std::string> people;
+    for (const match::CameraMatch& camera : report.cameras) {
+        for (const match::SkinDifference& person : camera.skin) {
+            if (std::find(people.begin(), people.end(), person.person) == people.end())
+                people.push_back(person.person);
+        }
+    }
+    for (const std::string& name : people) {
+        const auto row = [&](const char* key,
+                             const char* title,
+                             const char* unit,
+                             const char* help,
+                             const auto& make) {
+            FactRow made{key, "Skin of " + name, title, unit, help, {}};
+            for (std::size_t i = 0; i < cameras && i < report.cameras.size(); ++i) {
+                const auto& skin = report.cameras[i].skin;
+                const auto found = std::find_if(
+                    skin.begin(), skin.end(), [&](const auto& one) { return one.person == name; });
+                made.cells.push_back(found == skin.end()
+                                         ? unknown("This camera does not see the face.")
+                                         : make(*found));
+            }
+            rows.push_back(std::move(made));
+        };
+        row("skinLevelPercent",
+            "Level of the forehead",
+            "% signal",
+            "Luma. No level is right for all skins: compare with the reference first; lit skin "
+            "lies between 25 and 75 % in finished pictures (common practice).",
+            [](const match::SkinDifference& s) {
+                FactCell cell = number(s.values.levelPercent, 1, false);
+                cell.verdict = s.levelPercent.verdict;
+                return cell;
+            });
+        row("skinHueDegrees",
+            "Hue",
+            "°, Cb/Cr plane",
+            "The skin line is drawn at 123° in the BT.709 Cb/Cr plane; one lit healthy skin falls "
+            "within 15° of it (common practice).",
+            [](const match::SkinDifference& s) {
+                FactCell cell = number(s.values.hueDegrees, 1, false);
+                cell.verdict = s.hueDegrees.verdict;
+                return cell;
+            });
+        row("skinSaturationPercent",
+            "Saturation",
+            "% signal",
+            "Distance from neutral in the Cb/Cr plane.",
+            [](const match::SkinDifference& s) {
+                FactCell cell = number(s.values.saturationPercent, 1, false);
+                cell.verdict = s.saturationRatio.verdict;
+                return cell;
+            });
+        row("keyFillStops",
+            "Key : fill",
+            "stops",
+            "Brighter over darker cheek through this camera's own tone curve.",
+            [](const match::SkinDifference& s) {
+                if (!s.values.keyFillStops)
+                    return unknown("Both cheeks and a chart must be measured.");
+                FactCell cell = number(*s.values.keyFillStops, 2, false);
+                cell.verdict = s.keyFillStops.verdict;
+                return cell;
+            });
+    }
+    return rows;
+}
+
+}  // namespace rigmatch::jobs

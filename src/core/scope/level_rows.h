@@ -1,0 +1,42 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <array>
+#include <cstdint>
+#include <vector>
+
+#include "scope/scope_data.h"
+
+namespace rigmatch::scope {
+
+/// R', G', B' and Y' of a stretch of columns, row by row, as levels of signalScale(). Codes are
+/// turned into levels directly, without a picture in between: that is what makes scopes fast.
+class LevelRows {
+public:
+    /// Columns `x0` to `x0 + width` of `frame`, which must hold them and be coded as Y'CbCr.
+    LevelRows(const image::CodedFrame& frame, int x0, int width);
+
+    /// Makes the levels of row `y` of the frame.
+    void take(int y);
+    /// Levels of the row taken last; 0 red, 1 green, 2 blue, 3 luma.
+    [[nodiscard]] const std::uint16_t* channel(std::size_t index) const {
+        return m_levels[index].data();
+    }
+
+private:
+    template <class Sample>
+    void takeRow(int y);
+    template <class Sample>
+    void mixChroma(int row);
+
+    const image::CodedFrame& m_frame;
+    int m_x0;
+    int m_width;
+    float m_lumaScale = 1.0F;
+    float m_lumaOffset = 0.0F;
+    std::array<std::vector<float>, 3> m_chroma;  ///< what chroma and offsets add to each channel
+    int m_chromaRow = -1;
+    std::array<std::vector<std::uint16_t>, 4> m_levels;
+};
+
+}  // namespace rigmatch::scope
