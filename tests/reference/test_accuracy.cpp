@@ -146,6 +146,30 @@ private Q_SLOTS:
         for (const Coverage* coverage : {&exposureCoverage, &miredCoverage, &duvCoverage})
             QVERIFY(coverage->percent() >= 90.0 && coverage->percent() <= 99.0);
     }
+    /// Where two cameras share their curve, the ratio of their saturations is known: 1 / 3 %
+    /// (median / 95th percentile), whatever exposure and white balance do.
+    void saturationOfLikeCurvesComesOut() {
+        sim::SimulatedSet set;
+        sim::Random random(23);
+        std::vector<double> errors;
+        for (std::uint64_t i = 0; i < 20; ++i) {
+            const rig::Camera reference = randomCamera(random, true);
+            rig::Camera camera = randomCamera(random, false);
+            camera.simulated->curve = reference.simulated->curve;
+            camera.simulated->crosstalk = reference.simulated->crosstalk;
+            const rig::Reading theirs = evenlyLit(readingOf(set, reference, 10, 3000 + 2 * i));
+            const rig::Reading mine = evenlyLit(readingOf(set, camera, 10, 3001 + 2 * i));
+            const auto d =
+                match::compare({&mine, {}, {}}, {&theirs, {}, {}}, match::Judging::Recorded);
+            QVERIFY2(d.of(Quality::Saturation).value, d.of(Quality::Saturation).reason.c_str());
+            const double truth = camera.simulated->saturation / reference.simulated->saturation;
+            errors.push_back(100.0 * std::abs(*d.of(Quality::Saturation).value / truth - 1.0));
+        }
+        qInfo("saturation error median %.2f, 95th %.2f %%",
+              quantile(errors, 0.5),
+              quantile(errors, 0.95));
+        QVERIFY(quantile(errors, 0.5) <= 1.0 && quantile(errors, 0.95) <= 3.0);
+    }
     /// The same camera twice, with other noise: the difference lies within what is stated.
     void repeatedTakesAgreeWithinTheirUncertainty() {
         sim::SimulatedSet set;

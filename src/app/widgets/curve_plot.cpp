@@ -31,7 +31,7 @@ CurvePlot::CurvePlot(QWidget* parent) : QWidget(parent), m_plot(new QCustomPlot(
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(m_plot);
     m_plot->setBackground(QBrush(theme::kPanel));
-    m_plot->setMinimumHeight(120);
+    m_plot->setMinimumHeight(104);
     m_plot->setFocusPolicy(Qt::NoFocus);
     for (QCPAxis* axis : {m_plot->xAxis, m_plot->yAxis}) dress(axis);
     m_plot->xAxis->setLabel(tr("light on the patch, stops from 18 % grey"));

@@ -25,7 +25,7 @@ public:
     void setPatches(const QVector<Patch>& patches, const QStringList& letters);
     [[nodiscard]] const QVector<Patch>& patches() const { return m_patches; }
     [[nodiscard]] int current() const { return m_current; }
-    [[nodiscard]] QSize minimumSizeHint() const override { return {260, 150}; }
+    [[nodiscard]] QSize minimumSizeHint() const override { return {260, 110}; }
 
 Q_SIGNALS:
     void chosen(int patch);

@@ -46,10 +46,8 @@ FaceScan::FaceScan(double durationSeconds)
 }
 
 void FaceScan::take(const image::CodedFrame& frame) {
-    if (m_next >= m_moments.size() || frame.seconds < m_moments[m_next] - 1e-6 ||
-        !m_failure.empty()) {
-        return;
-    }
+    const bool isDone = m_next >= m_moments.size() || !m_faces.empty() || !m_failure.empty();
+    if (isDone || frame.seconds < m_moments[m_next] - 1e-6) return;
     while (m_next < m_moments.size() && m_moments[m_next] <= frame.seconds + 1e-6) ++m_next;
     look(frame);
 }
@@ -67,11 +65,6 @@ void FaceScan::look(const image::CodedFrame& frame) {
     options.effort = m_effort;
     const auto found = m_finder->find(frame, options);
     if (!found) return;  // too small a picture holds no face to measure
-    double sure = 0.0;
-    for (const face::Face& face : *found) sure += 1.0 + face.score;
-    if (sure <= m_best) return;
-    m_best = sure;
-    m_faces.clear();
     for (const face::Face& face : *found) m_faces.push_back(readingOf(frame, face));
 }
 

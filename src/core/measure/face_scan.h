@@ -10,9 +10,8 @@
 
 namespace rigmatch::measure {
 
-/// Looks for faces at a few moments of a clip (or on a still) and keeps the best: the moment with
-/// the most faces, among equals the surest. Fed with every frame; looks only when a moment has
-/// come.
+/// Looks for faces at up to three moments of a clip (or on a still), until one shows a face. Fed
+/// with every frame; looks only when a moment has come.
 class FaceScan {
 public:
     /// A clip (longer than 0 s) is looked at quickly: smaller faces tell nothing of their skin.
@@ -32,7 +31,6 @@ private:
     std::size_t m_next = 0;
     std::optional<face::FaceFinder> m_finder;
     std::vector<rig::FaceReading> m_faces;
-    double m_best = 0.0;
     std::string m_failure;
 };
 

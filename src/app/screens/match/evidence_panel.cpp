@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/screens/match/evidence_panel.h"
 
+#include <QScrollArea>
 #include <QStackedWidget>
 
 #include "app/screens/match/match_controller.h"
@@ -34,9 +35,19 @@ EvidencePanel::EvidencePanel(MatchController& controller, QWidget* parent)
     m_pages->addWidget(m_plot);
     m_pages->addWidget(m_stripes);
     layout->addWidget(m_pages, 1);
-    m_words = makeLabel(QString(), "dim", u"evidenceWords"_s, this);
+    // Scrolls where it is long: the board above keeps its room.
+    auto* area = new QScrollArea(this);
+    area->setObjectName(u"evidenceArea"_s);
+    area->setAccessibleName(tr("What the number rests on"));
+    area->setWidgetResizable(true);
+    area->setFrameShape(QFrame::NoFrame);
+    area->setStyleSheet(u"QScrollArea { border: none; }"_s);
+    m_words = makeLabel(QString(), "dim", u"evidenceWords"_s, area);
     m_words->setWordWrap(true);
-    layout->addWidget(m_words);
+    m_words->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+    area->setWidget(m_words);
+    area->setFixedHeight(74);
+    layout->addWidget(area);
     setMinimumWidth(360);
 }
 

@@ -22,6 +22,15 @@ namespace {
 using namespace Qt::StringLiterals;
 
 constexpr int kRowHeight = 32;
+constexpr int kHeadHeight = 44;
+/// Keeps wrapped texts inside from asking for a height by their width: the room that the board
+/// leaves is shared, and what is longer scrolls.
+class SteadyHeight : public QWidget {
+public:
+    using QWidget::QWidget;
+    [[nodiscard]] bool hasHeightForWidth() const override { return false; }
+};
+
 constexpr double kDeltaELimit = 2.0;  // "good" of the handbook's 5.10
 
 }  // namespace
@@ -45,12 +54,14 @@ MatchScreen::MatchScreen(AppContext& context, QWidget* parent)
     m_notes->setWordWrap(true);
     m_notes->setTextFormat(Qt::RichText);
     column->addWidget(m_notes);
-    auto* lower = new QHBoxLayout;
+    auto* below = new SteadyHeight(content);
+    auto* lower = new QHBoxLayout(below);
+    lower->setContentsMargins(0, 0, 0, 0);
     lower->setSpacing(12);
     lower->addWidget(buildTurns(context), 3);
     m_evidence = new EvidencePanel(*m_controller, content);
     lower->addWidget(m_evidence, 2);
-    column->addLayout(lower, 1);
+    column->addWidget(below, 1);
     m_pages = new QStackedWidget(this);
     m_pages->addWidget(content);
     auto* empty = makeLabel(
@@ -114,14 +125,14 @@ QTableView* MatchScreen::buildBoard() {
     m_board->verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
     m_board->verticalHeader()->setDefaultSectionSize(kRowHeight);
     m_board->verticalHeader()->setFixedWidth(178);
-    m_board->horizontalHeader()->setFixedHeight(48);
+    m_board->horizontalHeader()->setFixedHeight(kHeadHeight);
     m_board->setSelectionMode(QAbstractItemView::SingleSelection);
     m_board->setEditTriggers(QAbstractItemView::NoEditTriggers);
     m_board->setTabKeyNavigation(false);
     m_board->setCornerButtonEnabled(false);
     m_board->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     m_board->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    m_board->setFixedHeight(48 + kRowHeight * static_cast<int>(match::kQualityCount) + 4);
+    m_board->setFixedHeight(kHeadHeight + kRowHeight * static_cast<int>(match::kQualityCount) + 4);
     connect(m_board->selectionModel(),
             &QItemSelectionModel::currentChanged,
             this,
