@@ -157,8 +157,9 @@ private:
     static void printSkin(std::ostream& out, const match::SkinDifference& person) {
         const match::SkinValues& values = person.values;
         out << "  Skin of " << person.person << ": " << base::fixed(values.levelPercent.value, 1)
-            << " % at the forehead, hue " << base::fixed(values.hueDegrees.value, 1)
-            << "°, saturation " << base::fixed(values.saturationPercent.value, 1) << " %";
+            << " % at the " << (values.isForehead ? "forehead" : "brighter cheek") << ", hue "
+            << base::fixed(values.hueDegrees.value, 1) << "°, saturation "
+            << base::fixed(values.saturationPercent.value, 1) << " %";
         if (values.keyFillStops)
             out << ", key : fill " << base::fixed(values.keyFillStops->value, 2) << " ± "
                 << base::fixed(values.keyFillStops->uncertainty, 2) << " stop";

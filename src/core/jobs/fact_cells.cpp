@@ -59,13 +59,15 @@ std::vector<FactRow> skinFacts(const match::MatchReport& report, std::size_t cam
             rows.push_back(std::move(made));
         };
         row("skinLevelPercent",
-            "Level of the forehead",
+            "Level",
             "% signal",
-            "Luma. No level is right for all skins: compare with the reference first; lit skin "
+            "Luma of the forehead, or of the brighter cheek where the forehead is covered. No "
+            "level is right for all skins: compare with the reference first; lit skin "
             "lies between 25 and 75 % in finished pictures (common practice).",
             [](const match::SkinDifference& s) {
                 FactCell cell = number(s.values.levelPercent, 1, false);
                 cell.verdict = s.levelPercent.verdict;
+                if (!s.values.isForehead) cell.why = "Read on the brighter cheek.";
                 return cell;
             });
         row("skinHueDegrees",

@@ -9,13 +9,13 @@ namespace rigmatch::match {
 namespace {
 
 constexpr double kClippedLimit = 0.02;
-// Two cameras never look at the very same spot of skin: what that leaves, from the simulated faces
-// seen from 0 to 55°.
+// Two cameras never look at the very same spot of skin: what that leaves. Our own estimates; how
+// well they cover the truth is not measured yet.
 constexpr double kPlaceLevelPercent = 0.8;
 constexpr double kPlaceHueDegrees = 0.7;
 constexpr double kPlaceSaturationShare = 0.03;
 constexpr double kPlaceKeyFillStops = 0.04;
-constexpr double kOwnShare = 0.3;
+constexpr double kOwnShare = 0.3;  // of a spot's spread that is not shading; the same
 constexpr double kDegrees = 180.0 / std::numbers::pi;
 
 double lumaError(const rig::SkinReading& skin) {

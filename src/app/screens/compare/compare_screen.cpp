@@ -86,7 +86,7 @@ void CompareScreen::buildHead(QVBoxLayout* layout) {
         4,
         tr("Everything else that the readings tell"));
     head->addSpacing(8);
-    m_subjectLabel = makeLabel(tr("Par&t"), "dim", QString(), this);
+    m_subjectLabel = makeLabel(tr("Pa&rt"), "dim", QString(), this);
     m_subject = new QComboBox(this);
     m_subject->setObjectName(u"subjectBox"_s);
     m_subject->setAccessibleName(tr("Part of the pictures"));
@@ -103,7 +103,7 @@ void CompareScreen::buildHead(QVBoxLayout* layout) {
         1,
         tr("Predicted: as the cameras will record it once the turn list is carried out"));
     tab(m_stages,
-        tr("t&hrough LUT"),
+        tr("throu&gh LUT"),
         "throughLutTab",
         2,
         tr("As shot, through each camera's viewing LUT"));

@@ -72,9 +72,9 @@ ScopesPage::ScopesPage(CompareController& controller, AppContext& context, QWidg
     m_kind->addItem(tr("Vectorscope"), static_cast<int>(ScopeView::Kind::Vectorscope));
     m_kind->addItem(tr("Histogram"), static_cast<int>(ScopeView::Kind::Histogram));
     bar->addSpacing(10);
-    m_area = box(tr("o&f"), u"scopeAreaBox"_s);
+    m_area = box(tr("of"), u"scopeAreaBox"_s);
     bar->addSpacing(10);
-    m_overlay = new QCheckBox(tr("O&verlaid"), this);
+    m_overlay = new QCheckBox(tr("Overlai&d"), this);
     m_overlay->setObjectName(u"overlaidBox"_s);
     m_overlay->setToolTip(tr("All cameras in one field, in their colours"));
     bar->addWidget(m_overlay);

@@ -80,7 +80,8 @@ void MatchController::setJudge(const QString& judge) {
 QString MatchController::skinExplanation(const match::CameraMatch& camera) const {
     QStringList lines;
     for (const match::SkinDifference& person : camera.skin) {
-        QString line = tr("%1: forehead %2 % at %3°")
+        QString line = (person.values.isForehead ? tr("%1: forehead %2 % at %3°")
+                                                 : tr("%1: brighter cheek %2 % at %3°"))
                            .arg(fromCore(person.person))
                            .arg(person.values.levelPercent.value, 0, 'f', 1)
                            .arg(person.values.hueDegrees.value, 0, 'f', 1);
