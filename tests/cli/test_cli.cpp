@@ -65,7 +65,8 @@ private Q_SLOTS:
                  std::string("dark skin"));
         QCOMPARE(result["chart"]["corners"].size(), std::size_t{4});
         QVERIFY(result["chart"]["span"]["framesUsed"].get<int>() > 5);
-        // Camera B sees the restorer alone. The level only has to be plausible: neither black nor white.
+        // Camera B sees the restorer alone. The level only has to be plausible: neither black nor
+        // white.
         QCOMPARE(result["faces"].size(), std::size_t{1});
         const json& face = result["faces"][0];
         QCOMPARE(face["box"].size(), std::size_t{4});
