@@ -7,6 +7,8 @@ find_package(tl-expected REQUIRED)
 find_package(OpenCV REQUIRED COMPONENTS core imgproc calib3d)
 pkg_check_modules(FFMPEG REQUIRED IMPORTED_TARGET libavformat libavcodec libavutil libswscale)
 pkg_check_modules(EXIV2 REQUIRED IMPORTED_TARGET exiv2)
+pkg_check_modules(LCMS2 REQUIRED IMPORTED_TARGET lcms2)
+pkg_check_modules(CAIRO REQUIRED IMPORTED_TARGET cairo cairo-pdf cairo-ft freetype2)
 pkg_check_modules(OCIO REQUIRED IMPORTED_TARGET OpenColorIO)
 
 add_library(rigmatch_opencv INTERFACE)

@@ -18,7 +18,11 @@ int runCommandLine(int argc, const char* const* argv, const Streams& streams) {
         "Exit codes: 0 all done; 1 something could not be done; 2 the call's words are wrong.");
     std::vector<std::unique_ptr<Command>> commands;
     std::vector<CLI::App*> declared;
-    for (auto make : {makeMeasureCommand, makeMatchCommand, makeSimulateCommand, makePlanCommand}) {
+    for (auto make : {makeMeasureCommand,
+                      makeMatchCommand,
+                      makeSimulateCommand,
+                      makePlanCommand,
+                      makeCardCommand}) {
         commands.push_back(make());
         declared.push_back(commands.back()->declare(app));
     }

@@ -34,6 +34,7 @@ public:
 [[nodiscard]] std::unique_ptr<Command> makeMatchCommand();
 [[nodiscard]] std::unique_ptr<Command> makeSimulateCommand();
 [[nodiscard]] std::unique_ptr<Command> makePlanCommand();
+[[nodiscard]] std::unique_ptr<Command> makeCardCommand();
 
 /// The whole program, for main() and for tests in process.
 [[nodiscard]] int runCommandLine(int argc, const char* const* argv, const Streams& streams);

@@ -1,9 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <CLI/CLI.hpp>
+#include <charconv>
+#include <map>
 #include <ostream>
+#include <sstream>
 
 #include "base/format.h"
 #include "cli/command_line.h"
+#include "jobs/chart_job.h"
 #include "jobs/json_output.h"
 #include "jobs/match_job.h"
 #include "jobs/measure_job.h"
@@ -46,6 +50,13 @@ public:
                "rig's viewing LUTs (lut)")
             ->check(CLI::IsMember({"recorded", "linear", "lut"}))
             ->capture_default_str();
+        app->add_option("--chart",
+                        m_chart,
+                        "Reference on the set (see measure --help); the rig file's by default");
+        app->add_option("--corners",
+                        m_corners,
+                        "Where a camera's reference lies, for what is not found by itself: "
+                        "B=x1,y1,…,x4,y4 (once per camera)");
         app->add_flag("--json", m_isJson, "Print JSON");
         app->footer(
             "Example: rigmatch-cli match --reference A=a.mov --camera B=b.mov --camera C=c.mov "
@@ -65,6 +76,12 @@ public:
             }
             rig = std::move(loaded->rig);
         }
+        if (!m_chart.empty()) rig.chart = m_chart;
+        if (const auto chart = jobs::referenceOf(rig.chart); !chart) {
+            streams.err << base::fullText(chart.error()) << "\n";
+            return kFailed;
+        }
+        if (!readCorners(streams)) return kUsage;
         std::vector<std::string> all{m_reference};
         all.insert(all.end(), m_cameras.begin(), m_cameras.end());
         std::vector<Named> named;
@@ -98,6 +115,32 @@ public:
     }
 
 private:
+    /// "B=x1,y1,…,x4,y4" of every --corners; false, and said, where one is no such thing.
+    bool readCorners(const Streams& streams) {
+        for (const std::string& text : m_corners) {
+            const std::size_t sign = text.find('=');
+            std::vector<double> numbers;
+            std::istringstream list(sign == std::string::npos ? "" : text.substr(sign + 1));
+            for (std::string one; std::getline(list, one, ',');) {
+                double value = 0.0;
+                const auto [end, code] =
+                    std::from_chars(one.data(), one.data() + one.size(), value);
+                if (code != std::errc() || end != one.data() + one.size()) break;
+                numbers.push_back(value);
+            }
+            if (numbers.size() != 8) {
+                streams.err << "--corners \"" << text
+                            << "\" is no camera with eight numbers, such as "
+                               "B=100,80,400,80,400,260,100,260.\n";
+                return false;
+            }
+            rig::PictureQuad quad;
+            for (std::size_t i = 0; i < 4; ++i) quad[i] = {numbers[2 * i], numbers[2 * i + 1]};
+            m_quads[text.substr(0, sign)] = quad;
+        }
+        return true;
+    }
+
     /// Finds (or, without a rig file, makes) the camera and measures its file.
     bool addCamera(rig::Rig& rig, rig::Take& take, const Named& named, const Streams& streams) {
         rig::Camera* camera = nullptr;
@@ -126,7 +169,9 @@ private:
         shot.cameraId = camera->id;
         shot.media = named.file;
         takeKnownSettings(rig, *camera, shot);
-        take.shots.push_back(jobs::measureShot(shot, {}).shot);
+        if (const auto quad = m_quads.find(named.letter); quad != m_quads.end())
+            shot.manualCorners = quad->second;
+        take.shots.push_back(jobs::measureShot(shot, rig.chart, {}).shot);
         return true;
     }
 
@@ -201,6 +246,9 @@ private:
         }
     }
 
+    std::string m_chart;
+    std::vector<std::string> m_corners;
+    std::map<std::string, rig::PictureQuad> m_quads;
     std::string m_reference;
     std::vector<std::string> m_cameras;
     std::string m_rigFile;

@@ -4,6 +4,7 @@
 
 #include "base/format.h"
 #include "cli/command_line.h"
+#include "jobs/chart_job.h"
 #include "jobs/json_output.h"
 #include "jobs/reading_facts.h"
 #include "measure/measure_media.h"
@@ -15,36 +16,49 @@ class MeasureCommand : public Command {
 public:
     CLI::App* declare(CLI::App& parent) override {
         CLI::App* app = parent.add_subcommand(
-            "measure", "Find the chart in stills and clips and read its patches");
+            "measure", "Find the reference in stills and clips and read its patches");
         app->add_option("files", m_files, "Stills or clips")->required();
-        app->add_option("--chart", m_chart, "Chart layout")
-            ->check(CLI::IsMember({"classic-24"}))
+        std::string ids;
+        for (const jobs::ReferenceEntry& entry : jobs::builtinReferences())
+            ids += (ids.empty() ? "" : ", ") + entry.id;
+        app->add_option("--chart",
+                        m_chart,
+                        "Reference on the set: " + ids +
+                            ", or the file of your own chart (.json, CGATS, .csv)")
             ->capture_default_str();
         app->add_option("--at", m_atSeconds, "Measure the one frame at this time, s")
             ->check(CLI::NonNegativeNumber);
         app->add_option("--corners",
                         m_corners,
-                        "Outer corners of the patch field, px: dark skin, bluish green, black, "
-                        "white (x1,y1,…,x4,y4)")
+                        "Outer corners of the patches, px, clockwise from the first (classic: dark "
+                        "skin, bluish green, black, white): x1,y1,…,x4,y4")
             ->delimiter(',')
             ->expected(8);
         app->add_option("--range", m_range, "Read the codes so, whatever the file says")
             ->check(CLI::IsMember({"limited", "full"}));
+        app->add_option(
+               "--matrix", m_matrix, "Take the colours by this matrix, whatever the file says")
+            ->check(CLI::IsMember({"bt601", "bt709", "bt2020"}));
         app->add_flag("--json", m_isJson, "Print JSON");
         app->footer("Example: rigmatch-cli measure A.mov B.mov --json");
         return app;
     }
 
     int run(const Streams& streams) override {
-        measure::MeasureOptions options;
+        auto made = jobs::measureOptionsFor(m_chart);
+        if (!made) {
+            streams.err << base::fullText(made.error()) << "\n";
+            return kFailed;
+        }
+        measure::MeasureOptions& options = *made;
         options.atSeconds = m_atSeconds;
         if (!m_corners.empty()) {
             rig::PictureQuad quad;
             for (std::size_t i = 0; i < 4; ++i) quad[i] = {m_corners[2 * i], m_corners[2 * i + 1]};
             options.corners = quad;
         }
-        if (m_range == "full") options.range = image::Range::Full;
-        if (m_range == "limited") options.range = image::Range::Limited;
+        options.range = image::rangeNamed(m_range);
+        options.matrix = image::matrixNamed(m_matrix);
         std::vector<jobs::MeasuredFile> results;
         bool hasFailure = false;
         for (const std::string& file : m_files) {
@@ -88,7 +102,8 @@ private:
             << base::fixed(reading.spanStartSeconds, 2) << " to "
             << base::fixed(reading.spanEndSeconds, 2) << " s\n";
         for (const rig::PatchReading& patch : reading.patches) {
-            out << "  " << patch.name << std::string(16 - patch.name.size(), ' ');
+            out << "  " << patch.name
+                << std::string(patch.name.size() < 16 ? 16 - patch.name.size() : 1, ' ');
             for (double signal : patch.signal) out << ' ' << base::fixed(100.0 * signal, 1) << " %";
             out << (patch.clippedShare > 0.02 ? "  clipped" : "") << "\n";
         }
@@ -105,6 +120,7 @@ private:
     std::optional<double> m_atSeconds;
     std::vector<double> m_corners;
     std::string m_range;
+    std::string m_matrix;
     bool m_isJson = false;
 };
 

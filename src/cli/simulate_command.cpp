@@ -62,7 +62,7 @@ public:
             shot.media = std::filesystem::absolute(file.file);
             shot.settings = file.settings;
             shot.isIsoRecorded = shot.isKelvinRecorded = true;
-            take.shots.push_back(jobs::measureShot(shot, {}).shot);
+            take.shots.push_back(jobs::measureShot(shot, rig.chart, {}).shot);
             streams.out << file.file.string() << "\n";
         }
         rig.takes.push_back(take);

@@ -28,6 +28,12 @@ public:
     }
     void openMedia(QWidget*, std::function<void(QStringList)> done) override { done(media); }
     QString lut;
+    QString chart;
+    QString pdf;
+    void openChart(QWidget*, std::function<void(QString)> done) override { done(chart); }
+    void savePdf(QWidget*, const QString&, std::function<void(QString)> done) override {
+        done(pdf);
+    }
     void openLut(QWidget*, std::function<void(QString)> done) override { done(lut); }
     void openFolder(QWidget*, const QString&, std::function<void(QString)> done) override {
         done(folder);

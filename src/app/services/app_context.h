@@ -8,6 +8,7 @@
 #include <mutex>
 
 #include "app/services/job_runner.h"
+#include "app/services/report_cache.h"
 #include "app/services/rig_document.h"
 #include "app/services/seams.h"
 #include "jobs/shoot_job.h"
@@ -70,6 +71,7 @@ struct AppContext {
     Prompter& prompter;
     QSettings& settings;
     std::shared_ptr<SharedSet> simulatedSet;
+    std::shared_ptr<ReportCache> reports = std::make_shared<ReportCache>();
 
     /// The take being looked at: the selected one, else the newest; nullptr where there is none.
     [[nodiscard]] const rig::Take* currentTake() const {

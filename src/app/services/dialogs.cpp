@@ -74,6 +74,24 @@ void DialogFileChooser::openLut(QWidget* parent, std::function<void(QString)> do
     openFor(dialog, [done](const QStringList& files) { done(files.value(0)); });
 }
 
+void DialogFileChooser::openChart(QWidget* parent, std::function<void(QString)> done) {
+    auto* dialog = fileDialog(parent, words("Choose your own chart"), QFileDialog::ExistingFile);
+    dialog->setNameFilters(
+        {words("Charts (*.json *.txt *.cgats *.csv *.tsv)"), words("All files (*)")});
+    openFor(dialog, [done](const QStringList& files) { done(files.value(0)); });
+}
+
+void DialogFileChooser::savePdf(QWidget* parent,
+                                const QString& suggestion,
+                                std::function<void(QString)> done) {
+    auto* dialog = fileDialog(parent, words("Save the card"), QFileDialog::AnyFile);
+    dialog->setAcceptMode(QFileDialog::AcceptSave);
+    dialog->setNameFilter(words("PDF (*.pdf)"));
+    dialog->setDefaultSuffix(u"pdf"_s);
+    dialog->selectFile(suggestion);
+    openFor(dialog, [done](const QStringList& files) { done(files.value(0)); });
+}
+
 void DialogFileChooser::openFolder(QWidget* parent,
                                    const QString& title,
                                    std::function<void(QString)> done) {

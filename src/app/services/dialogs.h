@@ -14,6 +14,10 @@ public:
                  std::function<void(QString)> done) override;
     void openMedia(QWidget* parent, std::function<void(QStringList)> done) override;
     void openLut(QWidget* parent, std::function<void(QString)> done) override;
+    void openChart(QWidget* parent, std::function<void(QString)> done) override;
+    void savePdf(QWidget* parent,
+                 const QString& suggestion,
+                 std::function<void(QString)> done) override;
     void openFolder(QWidget* parent,
                     const QString& title,
                     std::function<void(QString)> done) override;

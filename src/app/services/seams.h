@@ -22,6 +22,10 @@ public:
                          std::function<void(QString)> done) = 0;
     virtual void openMedia(QWidget* parent, std::function<void(QStringList)> done) = 0;
     virtual void openLut(QWidget* parent, std::function<void(QString)> done) = 0;
+    virtual void openChart(QWidget* parent, std::function<void(QString)> done) = 0;
+    virtual void savePdf(QWidget* parent,
+                         const QString& suggestion,
+                         std::function<void(QString)> done) = 0;
     virtual void openFolder(QWidget* parent,
                             const QString& title,
                             std::function<void(QString)> done) = 0;

@@ -56,7 +56,7 @@ std::pair<int, bool> matchAttention(const AppContext& context) {
                                        [](const rig::Shot& s) { return s.reading.has_value(); });
     if (!isMeasured) return {0, false};
     const int open =
-        static_cast<int>(jobs::matchReport(context.document.rig(), *take).turns().size());
+        static_cast<int>(context.reports->of(context.document.rig(), *take).turns().size());
     return {open, open == 0};
 }
 

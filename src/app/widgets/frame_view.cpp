@@ -42,8 +42,13 @@ void FrameView::setPicture(const QImage& picture) {
     update();
 }
 
-void FrameView::setChart(const std::optional<rig::PictureQuad>& corners, double patchShare) {
+void FrameView::setChart(const std::optional<rig::PictureQuad>& corners,
+                         double patchShare,
+                         int columns,
+                         int rows) {
     if (m_isMoving) return;
+    m_columns = std::max(columns, 1);
+    m_rows = std::max(rows, 1);
     m_corners = corners;
     m_patchShare = patchShare;
     if (!corners) m_active = -1;
@@ -54,6 +59,30 @@ void FrameView::setChart(const std::optional<rig::PictureQuad>& corners, double 
 void FrameView::setEmptyText(const QString& text) {
     m_emptyText = text;
     update();
+}
+
+void FrameView::setFaces(const QVector<QRectF>& faces) {
+    m_faces = faces;
+    update();
+}
+
+void FrameView::setMarks(const QVector<QRectF>& marks) {
+    m_marks.setMarks(marks);
+    updateDescription();
+    update();
+}
+
+void FrameView::setMarking(bool isMarking) {
+    m_marks.setOn(isMarking);
+    m_active = -1;
+    updateDescription();
+    update();
+}
+
+QRectF FrameView::toWidget(const QRectF& box) const {
+    // Boxes lie between pixels: the centre of the first pixel is (0, 0).
+    return {toWidget(rig::PicturePoint{box.left() - 0.5, box.top() - 0.5}),
+            toWidget(rig::PicturePoint{box.right() - 0.5, box.bottom() - 0.5})};
 }
 
 void FrameView::setEditable(bool isEditable) { m_isEditable = isEditable; }
@@ -100,11 +129,24 @@ void FrameView::moveCorner(rig::PicturePoint to) {
 
 void FrameView::mousePressEvent(QMouseEvent* event) {
     if (!m_isEditable || event->button() != Qt::LeftButton) return;
+    if (m_marks.isOn() && !m_picture.isNull()) {
+        const rig::PicturePoint at = toPicture(event->position());
+        m_marks.press({at.x, at.y});
+        update();
+        return;
+    }
     m_active = cornerAt(event->position());
     update();
 }
 
 void FrameView::mouseMoveEvent(QMouseEvent* event) {
+    if (m_marks.isOn()) {
+        setCursor(Qt::CrossCursor);
+        const rig::PicturePoint at = toPicture(event->position());
+        m_marks.drag({at.x, at.y}, m_picture.size());
+        update();
+        return;
+    }
     if ((event->buttons() & Qt::LeftButton) != 0 && m_active >= 0 && m_isEditable) {
         moveCorner(toPicture(event->position()));
     } else {
@@ -114,6 +156,12 @@ void FrameView::mouseMoveEvent(QMouseEvent* event) {
 }
 
 void FrameView::mouseReleaseEvent(QMouseEvent* /*event*/) {
+    if (m_marks.isOn()) {
+        if (m_marks.release()) Q_EMIT marksChanged(m_marks.marks());
+        updateDescription();
+        update();
+        return;
+    }
     if (!m_isMoving || !m_corners) return;
     m_isMoving = false;
     update();
@@ -121,6 +169,15 @@ void FrameView::mouseReleaseEvent(QMouseEvent* /*event*/) {
 }
 
 void FrameView::keyPressEvent(QKeyEvent* event) {
+    if (m_marks.isOn()) {
+        const MarkLayer::Key done =
+            m_marks.press(event->key(), event->modifiers(), m_picture.size());
+        if (done == MarkLayer::Key::Ignored) return QWidget::keyPressEvent(event);
+        updateDescription();
+        update();
+        if (done == MarkLayer::Key::Changed) Q_EMIT marksChanged(m_marks.marks());
+        return;
+    }
     const int number = event->key() - Qt::Key_1;
     if (m_corners && m_isEditable && number >= 0 && number < 4) {
         m_active = number;
@@ -161,6 +218,19 @@ void FrameView::focusOutEvent(QFocusEvent* event) {
 void FrameView::updateDescription() {
     if (m_picture.isNull()) {
         setAccessibleDescription(m_emptyText);
+    } else if (m_marks.isOn()) {
+        const int active = m_marks.active();
+        const QString chosen = active < 0 ? QString()
+                                          : tr(" Mark %1: %2 × %3 px at %4, %5.")
+                                                .arg(active + 1)
+                                                .arg(m_marks.marks()[active].width(), 0, 'f', 0)
+                                                .arg(m_marks.marks()[active].height(), 0, 'f', 0)
+                                                .arg(m_marks.marks()[active].left(), 0, 'f', 0)
+                                                .arg(m_marks.marks()[active].top(), 0, 'f', 0);
+        setAccessibleDescription(
+            tr("Marking skin. Enter places a mark, N chooses the next, arrows move it, plus and "
+               "minus size it, Delete removes it.") +
+            chosen);
     } else if (!m_corners) {
         setAccessibleDescription(tr("No chart marked."));
     } else if (m_active >= 0) {
@@ -181,11 +251,13 @@ void FrameView::paintChart(QPainter& painter) const {
     if (QTransform::quadToQuad(unit, field, toField)) {
         painter.setBrush(Qt::NoBrush);
         const double f = m_patchShare;
-        for (int patch = 0; patch < 24; ++patch) {
-            const double x = (patch % 6 + 0.5 * f) / (5.0 + f);
-            const double y = (patch / 6 + 0.5 * f) / (3.0 + f);
-            const QPolygonF quad = toField.map(quadOf(
-                x, y, 0.5 * kPatchMiddle * f / (5.0 + f), 0.5 * kPatchMiddle * f / (3.0 + f)));
+        const double across = m_columns - 1.0 + f;
+        const double down = m_rows - 1.0 + f;
+        for (int patch = 0; patch < m_columns * m_rows; ++patch) {
+            const double x = (patch % m_columns + 0.5 * f) / across;
+            const double y = (patch / m_columns + 0.5 * f) / down;
+            const QPolygonF quad = toField.map(
+                quadOf(x, y, 0.5 * kPatchMiddle * f / across, 0.5 * kPatchMiddle * f / down));
             painter.setPen(QPen(QColor(0, 0, 0, 150), 3.0));
             painter.drawPolygon(quad);
             painter.setPen(QPen(QColor(255, 255, 255, 230), 1.0));
@@ -208,6 +280,28 @@ void FrameView::paintChart(QPainter& painter) const {
         painter.setPen(Qt::black);
         painter.drawText(
             QRectF(at.x() - 10, at.y() - 10, 20, 20), Qt::AlignCenter, QString::number(i + 1));
+    }
+}
+
+void FrameView::paintMarks(QPainter& painter) const {
+    painter.setBrush(Qt::NoBrush);
+    const auto outline = [&](const QRectF& box, Qt::PenStyle style, bool isChosen) {
+        painter.setPen(QPen(QColor(0, 0, 0, 150), 3.0));
+        painter.drawRect(box);
+        painter.setPen(
+            QPen(isChosen ? theme::kFocus : QColor(235, 235, 235), isChosen ? 2.0 : 1.0, style));
+        painter.drawRect(box);
+    };
+    for (const QRectF& face : m_faces) outline(toWidget(face), Qt::DashLine, false);
+    painter.setFont(theme::font(11, QFont::DemiBold));
+    for (int i = 0; i < m_marks.marks().size(); ++i) {
+        const QRectF box = toWidget(m_marks.marks()[i]);
+        outline(box, Qt::SolidLine, i == m_marks.active());
+        const QRectF caption(box.left(), box.bottom() + 2, 60, 16);
+        painter.setPen(Qt::black);
+        painter.drawText(caption.translated(1, 1), Qt::AlignLeft, tr("skin %1").arg(i + 1));
+        painter.setPen(QColor(235, 235, 235));
+        painter.drawText(caption, Qt::AlignLeft, tr("skin %1").arg(i + 1));
     }
 }
 
@@ -252,7 +346,8 @@ void FrameView::paintEvent(QPaintEvent* /*event*/) {
     } else {
         painter.setRenderHint(QPainter::SmoothPixmapTransform);
         painter.drawImage(pictureRect(), m_picture);
-        if (m_corners) {
+        paintMarks(painter);
+        if (m_corners && !m_marks.isOn()) {
             paintChart(painter);
             if (m_active >= 0 && m_isEditable && (m_isMoving || hasFocus()))
                 paintMagnifier(painter);

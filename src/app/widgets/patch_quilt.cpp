@@ -14,8 +14,6 @@ namespace {
 
 using namespace Qt::StringLiterals;
 
-constexpr int kColumns = 6;
-constexpr int kRows = 4;
 constexpr double kCaptionHeight = 16.0;
 constexpr double kNameWidth = 70.0;  // cells at least that wide and high show the patch's name
 constexpr double kNameHeight = 70.0;
@@ -28,7 +26,10 @@ PatchQuilt::PatchQuilt(QWidget* parent) : QWidget(parent) {
     setFocusPolicy(Qt::StrongFocus);
 }
 
-void PatchQuilt::setPatches(const QVector<Patch>& patches, const QStringList& letters) {
+void PatchQuilt::setPatches(const QVector<Patch>& patches,
+                            const QStringList& letters,
+                            int columns) {
+    m_columns = std::max(1, columns);
     m_patches = patches;
     m_letters = letters;
     if (m_current >= patches.size()) m_current = -1;
@@ -55,9 +56,11 @@ void PatchQuilt::updateDescription() {
 }
 
 QRectF PatchQuilt::cell(int index) const {
-    const double w = width() / double(kColumns);
-    const double h = height() / double(kRows);
-    return QRectF(index % kColumns * w, index / kColumns * h, w, h).adjusted(3, 3, -3, -2);
+    const auto count = static_cast<int>(m_patches.size());
+    const int rows = std::max(1, (count + m_columns - 1) / m_columns);
+    const double w = width() / double(m_columns);
+    const double h = height() / double(rows);
+    return QRectF(index % m_columns * w, index / m_columns * h, w, h).adjusted(3, 3, -3, -2);
 }
 
 int PatchQuilt::patchAt(const QPointF& position) const {
@@ -85,9 +88,9 @@ void PatchQuilt::keyPressEvent(QKeyEvent* event) {
         case Qt::Key_Right:
             return choose(from < 0 ? 0 : from + 1);
         case Qt::Key_Up:
-            return choose(from < 0 ? 0 : from - kColumns);
+            return choose(from < 0 ? 0 : from - m_columns);
         case Qt::Key_Down:
-            return choose(from < 0 ? 0 : from + kColumns);
+            return choose(from < 0 ? 0 : from + m_columns);
         default:
             QWidget::keyPressEvent(event);
     }

@@ -22,7 +22,7 @@ public:
     };
     explicit PatchQuilt(QWidget* parent = nullptr);
     /// `letters`: of the cameras, in the order of the stripes.
-    void setPatches(const QVector<Patch>& patches, const QStringList& letters);
+    void setPatches(const QVector<Patch>& patches, const QStringList& letters, int columns = 6);
     [[nodiscard]] const QVector<Patch>& patches() const { return m_patches; }
     [[nodiscard]] int current() const { return m_current; }
     [[nodiscard]] QSize minimumSizeHint() const override { return {260, 110}; }
@@ -44,6 +44,7 @@ private:
 
     QVector<Patch> m_patches;
     QStringList m_letters;
+    int m_columns = 6;
     int m_current = -1;
 };
 

@@ -20,6 +20,10 @@ using base::Result;
 
 constexpr int kWorkingWidth = 960;
 constexpr std::size_t kSmallestLattice = 9;
+// Few patches are sooner alike by chance: they must agree better.
+constexpr std::size_t kFewPatches = 20;
+constexpr std::size_t kSmallestOfFew = 7;
+constexpr double kFewAgree = 0.85;
 constexpr std::size_t kMostLattices = 12;
 constexpr double kSecondChart = 0.85;  // agreement that a further chart needs
 
@@ -61,10 +65,14 @@ struct Candidate {
     double area = 0.0;
 };
 
-Candidate candidateOf(const Placement& placement) {
-    std::array<image::Point, 4> quad{image::Point{0, 0}, {5, 0}, {5, 3}, {0, 3}};
+Candidate candidateOf(const Placement& placement, const ReferenceChart& chart) {
+    const double right = static_cast<double>(chart.columns) - 1.0;
+    const double bottom = static_cast<double>(chart.rows) - 1.0;
+    std::array<image::Point, 4> quad{image::Point{0, 0}, {right, 0}, {right, bottom}, {0, bottom}};
     for (image::Point& corner : quad) corner = placement.toPicture.apply(corner);
-    return {placement, placement.toPicture.apply({2.5, 1.5}), std::abs(image::signedArea(quad))};
+    return {placement,
+            placement.toPicture.apply({0.5 * right, 0.5 * bottom}),
+            std::abs(image::signedArea(quad))};
 }
 
 /// Candidates on other places than those before them: several lattices grow on one chart.
@@ -88,6 +96,10 @@ std::vector<Candidate> distinct(std::vector<Candidate> candidates) {
     return kept;
 }
 
+double fittedShare(const RefinedPose& refined, const ReferenceChart& chart) {
+    return static_cast<double>(refined.patchesUsed) / static_cast<double>(chart.patches.size());
+}
+
 /// Lays the chart on lattices found at `latticeStep`, with colours sampled from a picture at
 /// `colourStep`; of several charts the largest whose edges fit is taken.
 Sight judge(const image::CodedFrame& frame,
@@ -95,7 +107,8 @@ Sight judge(const image::CodedFrame& frame,
             int latticeStep,
             const StretchedPicture& colour,
             int colourStep,
-            const FinderOptions& options) {
+            double leastAgreement,
+            const ReferenceChart& chart) {
     Sight sight;
     if (!lattices.empty()) sight.largestLattice = lattices.front().nodes.size();
     const image::Homography toColour =
@@ -103,24 +116,26 @@ Sight judge(const image::CodedFrame& frame,
     std::vector<Candidate> candidates;
     for (std::size_t i = 0; i < std::min(lattices.size(), kMostLattices); ++i) {
         lattices[i].toPicture = toColour.after(lattices[i].toPicture);
-        const auto placement = bestPlacement(colour, lattices[i]);
-        if (!placement || placement->score < options.leastAgreement) continue;
+        const auto placement = bestPlacement(colour, lattices[i], chart);
+        if (!placement || placement->score < leastAgreement) continue;
         if (!placement->isInside) {
             sight.isPartOutside = true;
             continue;
         }
-        candidates.push_back(candidateOf(*placement));
+        candidates.push_back(candidateOf(*placement, chart));
     }
     const std::vector<Candidate> charts = distinct(std::move(candidates));
     for (const Candidate& candidate : charts) {
-        const auto refined =
-            refinePose(frame, toFramePx(colourStep).after(candidate.placement.toPicture));
+        const auto refined = refinePose(frame,
+                                        toFramePx(colourStep).after(candidate.placement.toPicture),
+                                        chart.columns,
+                                        chart.rows);
         if (!refined) continue;
         if (!isInsideFrame(refined->pose, frame)) {
             sight.isPartOutside = true;
             continue;
         }
-        const double fitted = static_cast<double>(refined->patchesUsed) / kPatchCount;
+        const double fitted = fittedShare(*refined, chart);
         sight.chart = FoundChart{
             refined->pose,
             std::clamp(0.5 * candidate.placement.score + 0.5 * std::sqrt(fitted), 0.0, 1.0),
@@ -138,10 +153,12 @@ tl::unexpected<base::Error> notFound(std::string detail, std::string hint) {
 
 tl::unexpected<base::Error> reasonFor(const image::CodedFrame& frame,
                                       bool isPartOutside,
-                                      std::size_t largest) {
+                                      std::size_t largest,
+                                      const ReferenceChart& chart) {
     if (isPartOutside) {
         return notFound("The chart is partly outside the picture.",
-                        "Move it into the frame, all 24 patches in view.");
+                        "Move it into the frame, all " + std::to_string(chart.patches.size()) +
+                            " patches in view.");
     }
     const image::Frame coarse = image::shrunkSignal(frame, std::max(1, frame.width / 160));
     std::vector<double> green(coarse.channels[1].begin(), coarse.channels[1].end());
@@ -165,11 +182,13 @@ tl::unexpected<base::Error> reasonFor(const image::CodedFrame& frame,
                     "corners by hand.");
 }
 
-double coloursAgree(const image::CodedFrame& frame, const ChartPose& pose) {
+double coloursAgree(const image::CodedFrame& frame,
+                    const ChartPose& pose,
+                    const ReferenceChart& chart) {
     std::array<std::vector<double>, 3> measured;
     std::array<std::vector<double>, 3> expected;
     const colour::TransferCurve curve = colour::curveOf(colour::CurveKind::Srgb);
-    for (std::size_t patch = 0; patch < kPatchCount; ++patch) {
+    for (std::size_t patch = 0; patch < chart.patches.size(); ++patch) {
         const image::Point p = pose.patchCentrePx(patch);
         const image::Frame spot = image::signalFrame(
             frame,
@@ -178,7 +197,7 @@ double coloursAgree(const image::CodedFrame& frame, const ChartPose& pose) {
             double sum = 0.0;
             for (float v : spot.channels[c]) sum += static_cast<double>(v);
             measured[c].push_back(sum / static_cast<double>(spot.channels[c].size()));
-            expected[c].push_back(curve.encode(nominalLinear()[patch](static_cast<long>(c))));
+            expected[c].push_back(curve.encode(chart.patches[patch].linear(static_cast<long>(c))));
         }
     }
     double agreement = 0.0;
@@ -189,7 +208,13 @@ double coloursAgree(const image::CodedFrame& frame, const ChartPose& pose) {
 
 }  // namespace
 
-Result<FoundChart> findChart(const image::CodedFrame& frame, const FinderOptions& options) {
+Result<FoundChart> findChart(const image::CodedFrame& frame,
+                             const FinderOptions& options,
+                             const ReferenceChart& chart) {
+    if (!chart.isSearchable()) {
+        return notFound("A " + chart.name + " is not looked for; it is marked by hand.",
+                        "Set its four corners on the picture.");
+    }
     if (frame.width < 48 || frame.height < 32) {
         return notFound("The picture is only " + std::to_string(frame.width) + " × " +
                             std::to_string(frame.height) + " px.",
@@ -199,6 +224,10 @@ Result<FoundChart> findChart(const image::CodedFrame& frame, const FinderOptions
     const int step =
         std::max(1, static_cast<int>(std::lround(double(frame.width) / kWorkingWidth)));
     const StretchedPicture colour = stretchedColour(image::shrunkSignal(frame, step));
+    const bool isSmall = chart.patches.size() < kFewPatches;
+    const std::size_t smallestLattice = isSmall ? kSmallestOfFew : kSmallestLattice;
+    const double leastAgreement =
+        isSmall ? std::max(options.leastAgreement, kFewAgree) : options.leastAgreement;
     bool isPartOutside = false;
     std::size_t largest = 0;
     const auto isFound = [&](const Sight& sight) {
@@ -208,11 +237,12 @@ Result<FoundChart> findChart(const image::CodedFrame& frame, const FinderOptions
     };
     const auto lookAt = [&](const StretchedPicture& picture, int pictureStep) {
         return judge(frame,
-                     growLattices(flatPatches(picture), kSmallestLattice),
+                     growLattices(flatPatches(picture), smallestLattice),
                      pictureStep,
                      colour,
                      step,
-                     options);
+                     leastAgreement,
+                     chart);
     };
     Sight sight = lookAt(colour, step);
     if (isFound(sight)) return *sight.chart;
@@ -224,20 +254,22 @@ Result<FoundChart> findChart(const image::CodedFrame& frame, const FinderOptions
         sight = lookAt(stretchedLuma(frame), 1);
         if (isFound(sight)) return *sight.chart;
     }
-    return reasonFor(frame, isPartOutside, largest);
+    return reasonFor(frame, isPartOutside, largest, chart);
 }
 
-Result<FoundChart> followChart(const image::CodedFrame& frame, const ChartPose& near) {
-    const auto refined = refinePose(frame, roughMap(near));
+Result<FoundChart> followChart(const image::CodedFrame& frame,
+                               const ChartPose& near,
+                               const ReferenceChart& chart) {
+    const auto refined = refinePose(frame, roughMap(near), chart.columns, chart.rows);
     if (!refined || !isInsideFrame(refined->pose, frame)) {
         return notFound("The chart's edges are not where they were.", "Keep the chart still.");
     }
-    const double agreement = coloursAgree(frame, refined->pose);
+    const double agreement = coloursAgree(frame, refined->pose, chart);
     if (agreement < FinderOptions{}.leastAgreement) {
         return notFound("The colours there are not the chart's.",
                         "Set the corners on the four outer patches.");
     }
-    const double fitted = static_cast<double>(refined->patchesUsed) / kPatchCount;
+    const double fitted = fittedShare(*refined, chart);
     return FoundChart{refined->pose,
                       std::clamp(0.5 * agreement + 0.5 * std::sqrt(fitted), 0.0, 1.0),
                       refined->patchesUsed,

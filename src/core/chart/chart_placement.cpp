@@ -5,19 +5,18 @@
 #include <algorithm>
 #include <cmath>
 
-#include "chart/chart_definition.h"
 #include "colour/transfer.h"
 
 namespace rigmatch::chart {
 namespace {
 
-constexpr int kMargin = 5;  // lattice steps around the seen nodes that a chart may extend
-constexpr std::size_t kFewestSeen = 12;
+constexpr int kMargin = 5;         // lattice steps around the seen nodes that a chart may extend
 constexpr double kHopeless = 0.5;  // green ranks below this are no chart, whatever red and blue do
 constexpr double kNodesNeeded = 0.6;  // share of the lattice that must lie within the chart
 
-constexpr std::size_t kChannels = 5;  // R, G, B, R - G, B - G of the patches
-using Columns = std::array<std::array<double, kPatchCount>, kChannels>;
+constexpr std::size_t kChannels = 5;              // R, G, B, R - G, B - G of the patches
+using Values = std::array<double, kMostPatches>;  // only the first `count` are used
+using Columns = std::array<Values, kChannels>;
 
 void setColour(Columns& columns, std::size_t at, double red, double green, double blue) {
     const std::array<double, kChannels> values{red, green, blue, red - green, blue - green};
@@ -25,43 +24,47 @@ void setColour(Columns& columns, std::size_t at, double red, double green, doubl
 }
 
 /// The chart as a camera would code it: only ranks matter, so any display curve will do.
-const Columns& expectedColours() {
-    static const Columns kExpected = [] {
-        Columns columns{};
+struct Likeness {
+    explicit Likeness(const ReferenceChart& chart)
+        : columns(static_cast<int>(chart.columns)),
+          rows(static_cast<int>(chart.rows)),
+          count(chart.patches.size()),
+          fewestSeen(count >= 24 ? count / 2 : std::max<std::size_t>(count * 3 / 4, 9)) {
         const colour::TransferCurve curve = colour::curveOf(colour::CurveKind::Srgb);
-        for (std::size_t patch = 0; patch < kPatchCount; ++patch) {
-            const colour::Vector3& linear = nominalLinear()[patch];
-            setColour(columns,
+        for (std::size_t patch = 0; patch < count; ++patch) {
+            const colour::Vector3& linear = chart.patches[patch].linear;
+            setColour(expected,
                       patch,
                       curve.encode(linear.x()),
                       curve.encode(linear.y()),
                       curve.encode(linear.z()));
         }
-        return columns;
-    }();
-    return kExpected;
-}
+    }
+
+    int columns;
+    int rows;
+    std::size_t count;
+    std::size_t fewestSeen;
+    Columns expected;
+};
 
 /// Ranks of the first `count` values, by insertion: two dozen values need no more. Ties keep their
 /// order, which costs a constant patch its agreement, as it should.
-std::array<double, kPatchCount> ranksOf(const std::array<double, kPatchCount>& values,
-                                        std::size_t count) {
-    std::array<std::size_t, kPatchCount> order{};
+Values ranksOf(const Values& values, std::size_t count) {
+    std::array<std::size_t, kMostPatches> order;
     for (std::size_t i = 0; i < count; ++i) {
         std::size_t place = i;
         for (; place > 0 && values[order[place - 1]] > values[i]; --place)
             order[place] = order[place - 1];
         order[place] = i;
     }
-    std::array<double, kPatchCount> ranks{};
+    Values ranks;
     for (std::size_t i = 0; i < count; ++i) ranks[order[i]] = static_cast<double>(i);
     return ranks;
 }
 
 /// Spearman's rank correlation by the sum of squared rank differences.
-double rankAgreement(const std::array<double, kPatchCount>& a,
-                     const std::array<double, kPatchCount>& b,
-                     std::size_t count) {
+double rankAgreement(const Values& a, const Values& b, std::size_t count) {
     const auto first = ranksOf(a, count);
     const auto second = ranksOf(b, count);
     double squares = 0.0;
@@ -134,9 +137,10 @@ struct Layout {
     int column0 = 0;
     int row0 = 0;
     bool isMirrored = false;  ///< columns run the other way
+    int columns = 0;          ///< of the chart
 
     [[nodiscard]] std::pair<int, int> at(int column, int row) const {
-        if (isMirrored) column = int(kColumns) - 1 - column;
+        if (isMirrored) column = columns - 1 - column;
         switch (roll) {
             case 1:
                 return {column0 - row, row0 + column};
@@ -157,16 +161,16 @@ struct Layout {
         matrix << t[0], t[1], column0, t[2], t[3], row0, 0, 0, 1;
         if (isMirrored) {
             Eigen::Matrix3d mirror;
-            mirror << -1, 0, double(kColumns) - 1.0, 0, 1, 0, 0, 0, 1;
+            mirror << -1, 0, double(columns) - 1.0, 0, 1, 0, 0, 0, 1;
             return matrix * mirror;
         }
         return matrix;
     }
 };
 
-std::size_t nodesWithin(const PatchLattice& lattice, const Layout& layout) {
+std::size_t nodesWithin(const PatchLattice& lattice, const Layout& layout, const Likeness& chart) {
     const auto first = layout.at(0, 0);
-    const auto last = layout.at(int(kColumns) - 1, int(kRows) - 1);
+    const auto last = layout.at(chart.columns - 1, chart.rows - 1);
     const auto [left, right] = std::minmax(first.first, last.first);
     const auto [top, bottom] = std::minmax(first.second, last.second);
     std::size_t count = 0;
@@ -177,23 +181,27 @@ std::size_t nodesWithin(const PatchLattice& lattice, const Layout& layout) {
     return count;
 }
 
-double agreement(const SiteMap& sites, const Layout& layout, bool& isInside) {
-    Columns measured{};
-    Columns expected{};
+double agreement(const SiteMap& sites,
+                 const Layout& layout,
+                 const Likeness& chart,
+                 bool& isInside) {
+    Columns measured;
+    Columns expected;
     isInside = true;
     std::size_t seen = 0;
-    for (std::size_t patch = 0; patch < kPatchCount; ++patch) {
-        const auto [column, row] = layout.at(int(patch % kColumns), int(patch / kColumns));
+    for (std::size_t patch = 0; patch < chart.count; ++patch) {
+        const auto [column, row] =
+            layout.at(int(patch) % chart.columns, int(patch) / chart.columns);
         const Site* site = sites.at(column, row);
         if (site == nullptr || !site->isInside) {
             isInside = false;
             continue;
         }
         setColour(measured, seen, site->rgb[0], site->rgb[1], site->rgb[2]);
-        for (std::size_t i = 0; i < kChannels; ++i) expected[i][seen] = expectedColours()[i][patch];
+        for (std::size_t i = 0; i < kChannels; ++i) expected[i][seen] = chart.expected[i][patch];
         ++seen;
     }
-    if (seen < kFewestSeen) return -1.0;
+    if (seen < chart.fewestSeen) return -1.0;
     const double green = rankAgreement(measured[1], expected[1], seen);
     if (green < kHopeless) return green;
     const double brightness = (rankAgreement(measured[0], expected[0], seen) + green +
@@ -209,20 +217,21 @@ constexpr double kAgrees = 0.6;  // an unmirrored chart is at least that; nothin
 /// The best placement one way round.
 std::optional<Placement> bestOneWay(const SiteMap& sites,
                                     const PatchLattice& lattice,
+                                    const Likeness& chart,
                                     bool isMirrored) {
     const auto needed =
         static_cast<std::size_t>(std::ceil(kNodesNeeded * static_cast<double>(std::min<std::size_t>(
-                                                              lattice.nodes.size(), kPatchCount))));
+                                                              lattice.nodes.size(), chart.count))));
     std::optional<Placement> best;
     for (int roll = 0; roll < 4; ++roll) {
         for (int row0 = lattice.firstRow - kMargin; row0 <= lattice.lastRow + kMargin; ++row0) {
             for (int column0 = lattice.firstColumn - kMargin;
                  column0 <= lattice.lastColumn + kMargin;
                  ++column0) {
-                const Layout layout{roll, column0, row0, isMirrored};
-                if (nodesWithin(lattice, layout) < needed) continue;
+                const Layout layout{roll, column0, row0, isMirrored, chart.columns};
+                if (nodesWithin(lattice, layout, chart) < needed) continue;
                 bool isInside = true;
-                const double score = agreement(sites, layout, isInside);
+                const double score = agreement(sites, layout, chart, isInside);
                 if (best && score <= best->score) continue;
                 best = Placement{
                     lattice.toPicture.after(image::Homography(layout.matrix())), score, isInside};
@@ -235,11 +244,13 @@ std::optional<Placement> bestOneWay(const SiteMap& sites,
 }  // namespace
 
 std::optional<Placement> bestPlacement(const StretchedPicture& colour,
-                                       const PatchLattice& lattice) {
+                                       const PatchLattice& lattice,
+                                       const ReferenceChart& chart) {
     const SiteMap sites(colour, lattice);
-    const auto upright = bestOneWay(sites, lattice, false);
+    const Likeness likeness(chart);
+    const auto upright = bestOneWay(sites, lattice, likeness, false);
     if (upright && upright->score > kAgrees) return upright;
-    const auto mirrored = bestOneWay(sites, lattice, true);
+    const auto mirrored = bestOneWay(sites, lattice, likeness, true);
     return mirrored && (!upright || mirrored->score > upright->score) ? mirrored : upright;
 }
 

@@ -4,6 +4,7 @@
 #include <optional>
 
 #include "chart/patch_lattice.h"
+#include "chart/reference_chart.h"
 
 namespace rigmatch::chart {
 
@@ -21,6 +22,7 @@ struct Placement {
 /// Agreement is by ranks per channel and of the colour differences, so that no exposure, white
 /// balance, tone curve or saturation can spoil it. Nothing where no placement holds enough nodes.
 [[nodiscard]] std::optional<Placement> bestPlacement(const StretchedPicture& colour,
-                                                     const PatchLattice& lattice);
+                                                     const PatchLattice& lattice,
+                                                     const ReferenceChart& chart);
 
 }  // namespace rigmatch::chart

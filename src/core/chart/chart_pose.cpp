@@ -17,10 +17,9 @@ image::Homography ChartPose::fieldToPicture() const {
 }
 
 image::Point ChartPose::patchCentre(std::size_t patch) const {
-    const auto column = static_cast<double>(patch % kColumns);
-    const auto row = static_cast<double>(patch / kColumns);
-    return {(column + 0.5 * patchShare) / (5.0 + patchShare),
-            (row + 0.5 * patchShare) / (3.0 + patchShare)};
+    const auto column = static_cast<double>(patch % columns);
+    const auto row = static_cast<double>(patch / columns);
+    return {(column + 0.5 * patchShare) / stepsAcross(), (row + 0.5 * patchShare) / stepsDown()};
 }
 
 image::Point ChartPose::patchCentrePx(std::size_t patch) const {
@@ -30,8 +29,8 @@ image::Point ChartPose::patchCentrePx(std::size_t patch) const {
 std::array<image::Point, 4> ChartPose::patchQuad(std::size_t patch, double share) const {
     const image::Homography map = fieldToPicture();
     const image::Point centre = patchCentre(patch);
-    const double halfX = 0.5 * share * patchShare / (5.0 + patchShare);
-    const double halfY = 0.5 * share * patchShare / (3.0 + patchShare);
+    const double halfX = 0.5 * share * patchShare / stepsAcross();
+    const double halfY = 0.5 * share * patchShare / stepsDown();
     return {map.apply({centre.x - halfX, centre.y - halfY}),
             map.apply({centre.x + halfX, centre.y - halfY}),
             map.apply({centre.x + halfX, centre.y + halfY}),
@@ -41,10 +40,10 @@ std::array<image::Point, 4> ChartPose::patchQuad(std::size_t patch, double share
 double ChartPose::patchSizePx() const {
     const double across = std::min(image::distancePx(corners[0], corners[1]),
                                    image::distancePx(corners[3], corners[2])) /
-                          (5.0 + patchShare);
+                          stepsAcross();
     const double down = std::min(image::distancePx(corners[0], corners[3]),
                                  image::distancePx(corners[1], corners[2])) /
-                        (3.0 + patchShare);
+                        stepsDown();
     return std::min(across, down) * patchShare;
 }
 

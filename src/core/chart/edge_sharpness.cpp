@@ -197,11 +197,13 @@ std::optional<MeasuredEdge> edgeOf(const image::CodedFrame& frame,
 
 }  // namespace
 
-std::optional<EdgeSharpness> edgeSharpness(const image::CodedFrame& frame, const ChartPose& pose) {
+std::optional<EdgeSharpness> edgeSharpness(const image::CodedFrame& frame,
+                                           const ChartPose& pose,
+                                           std::span<const std::size_t> patches) {
     if (pose.patchSizePx() < kLeastPatchPx) return std::nullopt;
     std::vector<MeasuredEdge> edges;
     double darkest = 1e9;
-    for (std::size_t patch = kFirstNeutral; patch < kFirstNeutral + 3; ++patch) {
+    for (const std::size_t patch : patches) {
         const auto edge = edgeOf(frame, pose.patchQuad(patch, 1.0));
         if (!edge) continue;
         edges.push_back(*edge);

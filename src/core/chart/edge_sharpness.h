@@ -2,6 +2,7 @@
 #pragma once
 
 #include <optional>
+#include <span>
 
 #include "chart/chart_pose.h"
 #include "image/frame.h"
@@ -17,11 +18,12 @@ struct EdgeSharpness {
     int edges = 0;                  ///< edges averaged
 };
 
-/// Reads the lower edges of white, neutral 8 and neutral 6.5 (what lies below them is the card's
-/// border), leaving out clipped ones. Nothing where the patches are under 20 px or no edge is
-/// clear.
+/// Reads the lower edges of `patches`, light greys of the last row (what lies below them is the
+/// card's border; ReferenceChart::edgePatches), leaving out clipped ones. Nothing where the patches
+/// are under 20 px or no edge is clear.
 [[nodiscard]] std::optional<EdgeSharpness> edgeSharpness(const image::CodedFrame& frame,
-                                                         const ChartPose& pose);
+                                                         const ChartPose& pose,
+                                                         std::span<const std::size_t> patches);
 
 /// Temporal noise of one patch: standard deviation of its pixels' difference between two frames,
 /// over the square root of two; texture and shading drop out (handbook 5.8). Nothing where fewer

@@ -83,19 +83,22 @@ PatchSample readPatch(const image::CodedFrame& frame, const ChartPose& pose, std
 
 }  // namespace
 
-Result<PatchSamples> readPatches(const image::CodedFrame& frame, const ChartPose& pose) {
+Result<PatchSamples> readPatches(const image::CodedFrame& frame,
+                                 const ChartPose& pose,
+                                 const ReferenceChart& chart) {
     if (!pose.fieldToPicture().isSane(1.0, 1.0)) {
-        return base::fail(ErrorCode::OutOfRange,
-                          "Cannot read the patches",
-                          "The four corners make no four-sided field.",
-                          "Put them on dark skin, bluish green, black and white, in this order.");
+        return base::fail(
+            ErrorCode::OutOfRange,
+            "Cannot read the patches",
+            "The four corners make no four-sided field.",
+            "Put them on the four outer corners of the patches, clockwise from the first.");
     }
-    for (std::size_t i = 0; i < kPatchCount; ++i) {
+    for (std::size_t i = 0; i < pose.patchCount(); ++i) {
         const image::Point p = pose.patchCentrePx(i);
         if (p.x < 0 || p.y < 0 || p.x > frame.width - 1 || p.y > frame.height - 1) {
             return base::fail(ErrorCode::OutOfRange,
                               "Cannot read the patches",
-                              "\"" + std::string(patchNames()[i]) + "\" lies outside the picture.",
+                              "\"" + chart.patches[i].name + "\" lies outside the picture.",
                               "Keep all four corners inside the picture.");
         }
     }
@@ -108,7 +111,8 @@ Result<PatchSamples> readPatches(const image::CodedFrame& frame, const ChartPose
             "Bring the chart nearer to this camera, or record at a higher resolution.");
     }
     PatchSamples samples;
-    for (std::size_t i = 0; i < kPatchCount; ++i) samples[i] = readPatch(frame, pose, i);
+    for (std::size_t i = 0; i < pose.patchCount(); ++i)
+        samples.push_back(readPatch(frame, pose, i));
     return samples;
 }
 

@@ -2,9 +2,11 @@
 #pragma once
 
 #include <array>
+#include <vector>
 
 #include "base/result.h"
 #include "chart/chart_pose.h"
+#include "chart/reference_chart.h"
 #include "image/frame.h"
 
 namespace rigmatch::chart {
@@ -19,12 +21,13 @@ struct PatchSample {
     int pixels = 0;
 };
 
-using PatchSamples = std::array<PatchSample, kPatchCount>;
+using PatchSamples = std::vector<PatchSample>;  ///< in the order of the chart
 
-/// Reads the middle 55 % of each patch's width. Fails with TooFewPixels, naming patch and size,
-/// where the smallest patch has a side under 6 px, and with OutOfRange where the corners make no
-/// quad inside the frame.
+/// Reads the middle 55 % of each patch's width; `pose` must have the columns and rows of `chart`.
+/// Fails with TooFewPixels, naming patch and size, where the smallest patch has a side under 6 px,
+/// and with OutOfRange where the corners make no quad inside the frame.
 [[nodiscard]] base::Result<PatchSamples> readPatches(const image::CodedFrame& frame,
-                                                     const ChartPose& pose);
+                                                     const ChartPose& pose,
+                                                     const ReferenceChart& chart = classicChart());
 
 }  // namespace rigmatch::chart

@@ -24,9 +24,14 @@ constexpr std::array<double, 5> kLines{-0.22, -0.11, 0.0, 0.11, 0.22};
 /// The part of the frame around the chart as signal, read with bilinear interpolation.
 class Patchwork {
 public:
-    Patchwork(const image::CodedFrame& frame, const Homography& map) {
+    Patchwork(const image::CodedFrame& frame,
+              const Homography& map,
+              std::size_t columns,
+              std::size_t rows) {
+        const double far = static_cast<double>(columns) - 0.2;
+        const double low = static_cast<double>(rows) - 0.2;
         double left = 1e9, top = 1e9, right = -1e9, bottom = -1e9;
-        for (const Point corner : {Point{-0.8, -0.8}, {5.8, -0.8}, {5.8, 3.8}, {-0.8, 3.8}}) {
+        for (const Point corner : {Point{-0.8, -0.8}, {far, -0.8}, {far, low}, {-0.8, low}}) {
             const Point p = map.apply(corner);
             left = std::min(left, p.x);
             right = std::max(right, p.x);
@@ -125,24 +130,23 @@ std::optional<double> edgeDistance(
 struct EdgeFit {
     std::vector<Point> chart;    // refined patch centres: where they belong …
     std::vector<Point> picture;  // … and where they were found
-    std::vector<double> outerHalves;
     std::vector<double> widths;
 };
 
-EdgeFit measureEdges(const Patchwork& picture, const Homography& map) {
+EdgeFit measureEdges(const Patchwork& picture,
+                     const Homography& map,
+                     std::size_t columns,
+                     std::size_t rows) {
     EdgeFit fit;
-    for (std::size_t patch = 0; patch < kPatchCount; ++patch) {
-        const int column = static_cast<int>(patch % kColumns);
-        const int row = static_cast<int>(patch / kColumns);
+    for (std::size_t patch = 0; patch < columns * rows; ++patch) {
+        const int column = static_cast<int>(patch % columns);
+        const int row = static_cast<int>(patch / columns);
         const Point centre{double(column), double(row)};
         const Colour colour = meanAround(picture, map, centre, {0.7, 0.7}, 0.15);
         const auto left = edgeDistance(picture, map, centre, {-1, 0}, colour);
         const auto right = edgeDistance(picture, map, centre, {1, 0}, colour);
         const auto up = edgeDistance(picture, map, centre, {0, -1}, colour);
         const auto down = edgeDistance(picture, map, centre, {0, 1}, colour);
-        if (column == 0 && left && right) fit.outerHalves.push_back(0.5 * (*left + *right));
-        if (column == int(kColumns) - 1 && right && left)
-            fit.outerHalves.push_back(0.5 * (*left + *right));
         if (left && right) fit.widths.push_back(*left + *right);
         if (up && down) fit.widths.push_back(*up + *down);
         if (!left || !right || !up || !down) continue;
@@ -183,18 +187,22 @@ std::optional<Homography> robustFit(const EdgeFit& edges, std::size_t& used, dou
 Homography roughMap(const ChartPose& pose) {
     const double f = pose.patchShare;
     Eigen::Matrix3d toField;
-    toField << 1.0 / (5.0 + f), 0, 0.5 * f / (5.0 + f), 0, 1.0 / (3.0 + f), 0.5 * f / (3.0 + f), 0,
-        0, 1;
+    const double across = pose.stepsAcross();
+    const double down = pose.stepsDown();
+    toField << 1.0 / across, 0, 0.5 * f / across, 0, 1.0 / down, 0.5 * f / down, 0, 0, 1;
     return pose.fieldToPicture().after(Homography(toField));
 }
 
-std::optional<RefinedPose> refinePose(const image::CodedFrame& frame, const Homography& rough) {
+std::optional<RefinedPose> refinePose(const image::CodedFrame& frame,
+                                      const Homography& rough,
+                                      std::size_t columns,
+                                      std::size_t rows) {
     Homography map = rough;
     RefinedPose refined;
     double half = 0.43;
-    const Patchwork picture(frame, rough);
+    const Patchwork picture(frame, rough, columns, rows);
     for (int round = 0; round < 2; ++round) {
-        const EdgeFit edges = measureEdges(picture, map);
+        const EdgeFit edges = measureEdges(picture, map, columns, rows);
         if (edges.chart.size() < kFewestPatches) return std::nullopt;
         std::size_t used = 0;
         const auto better = robustFit(edges, used, refined.residualPx);
@@ -204,11 +212,15 @@ std::optional<RefinedPose> refinePose(const image::CodedFrame& frame, const Homo
         half = 0.5 * image::median(edges.widths);
     }
     refined.pose.patchShare = std::clamp(2.0 * half, 0.5, 1.0);
+    refined.pose.columns = columns;
+    refined.pose.rows = rows;
     half = 0.5 * refined.pose.patchShare;
+    const double right = static_cast<double>(columns) - 1.0 + half;
+    const double bottom = static_cast<double>(rows) - 1.0 + half;
     refined.pose.corners = {map.apply({-half, -half}),
-                            map.apply({5.0 + half, -half}),
-                            map.apply({5.0 + half, 3.0 + half}),
-                            map.apply({-half, 3.0 + half})};
+                            map.apply({right, -half}),
+                            map.apply({right, bottom}),
+                            map.apply({-half, bottom})};
     if (!refined.pose.fieldToPicture().isSane(1.0, 1.0)) return std::nullopt;
     return refined;
 }

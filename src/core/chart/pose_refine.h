@@ -17,9 +17,11 @@ struct RefinedPose {
 
 /// Moves a rough map (chart columns and rows to px of `frame`) onto the edges of the patches, to a
 /// fraction of a pixel. Nothing where fewer than eight patches show their edges or the map does not
-/// settle.
+/// settle. `columns` and `rows` are the chart's.
 [[nodiscard]] std::optional<RefinedPose> refinePose(const image::CodedFrame& frame,
-                                                    const image::Homography& rough);
+                                                    const image::Homography& rough,
+                                                    std::size_t columns = kColumns,
+                                                    std::size_t rows = kRows);
 
 /// The rough map of a pose, for following a chart from frame to frame.
 [[nodiscard]] image::Homography roughMap(const ChartPose& pose);

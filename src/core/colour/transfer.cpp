@@ -88,6 +88,14 @@ double bendInverse(double bend, double s) {
     return g;
 }
 
+/// Straight through the points, continued by the end pieces.
+double alongTable(const std::vector<double>& from, const std::vector<double>& to, double value) {
+    const auto upper = std::upper_bound(from.begin(), from.end(), value);
+    const auto last = static_cast<long>(from.size()) - 1;
+    const auto i = static_cast<std::size_t>(std::clamp<long>(upper - from.begin(), 1, last) - 1);
+    return to[i] + (value - from[i]) / (from[i + 1] - from[i]) * (to[i + 1] - to[i]);
+}
+
 }  // namespace
 
 double TransferCurve::encode(double linear) const {
@@ -107,6 +115,8 @@ double TransferCurve::encode(double linear) const {
         case CurveKind::Standard:
             return standard.pedestal +
                    (1.0 - standard.pedestal) * bendForward(standard.bend, bt709Encode(linear));
+        case CurveKind::Table:
+            return alongTable(table.linear, table.signal, linear);
     }
     return linear;
 }
@@ -128,6 +138,8 @@ double TransferCurve::decode(double signal) const {
         case CurveKind::Standard:
             return bt709Decode(bendInverse(
                 standard.bend, (signal - standard.pedestal) / (1.0 - standard.pedestal)));
+        case CurveKind::Table:
+            return alongTable(table.signal, table.linear, signal);
     }
     return signal;
 }
@@ -154,8 +166,34 @@ std::string curveName(const TransferCurve& curve) {
             return "log (" + base::fixed(curve.log.spanStops, 2) + " stops)";
         case CurveKind::Standard:
             return "standard";
+        case CurveKind::Table:
+            return curve.table.source;
     }
     return "unknown";
+}
+
+base::Result<TransferCurve> tableCurve(TableParameters points) {
+    constexpr std::size_t kFewest = 4;
+    const auto refuse = [&](const std::string& detail) {
+        return base::fail(base::ErrorCode::OutOfRange,
+                          "No curve from " + points.source,
+                          detail,
+                          "Give at least four points in which signal and light rise.");
+    };
+    if (points.signal.size() != points.linear.size() || points.signal.size() < kFewest)
+        return refuse("It has " + std::to_string(points.signal.size()) + " signals and " +
+                      std::to_string(points.linear.size()) + " values of light.");
+    for (std::size_t i = 0; i < points.signal.size(); ++i) {
+        const bool isRising = i == 0 || (points.signal[i] > points.signal[i - 1] &&
+                                         points.linear[i] > points.linear[i - 1]);
+        if (!isRising || !std::isfinite(points.signal[i]) || !std::isfinite(points.linear[i]))
+            return refuse("It does not rise at point " + std::to_string(i + 1) + " (signal " +
+                          base::fixed(points.signal[i], 4) + ", light " +
+                          base::fixed(points.linear[i], 5) + ").");
+    }
+    TransferCurve curve = curveOf(CurveKind::Table);
+    curve.table = std::move(points);
+    return curve;
 }
 
 double bt1886Luminance(double signal, double white, double black) {

@@ -3,6 +3,9 @@
 
 #include <OpenColorIO/OpenColorIO.h>
 
+#include <map>
+#include <mutex>
+
 namespace rigmatch::colour {
 namespace {
 
@@ -14,6 +17,46 @@ struct ViewingLut::State {
     OCIO::ConstCPUProcessorRcPtr processor;
 };
 
+namespace {
+
+/// What a file was when it was read; another time or size means another table.
+struct Stamp {
+    std::filesystem::file_time_type time;
+    std::uintmax_t size = 0;
+
+    bool operator==(const Stamp&) const = default;
+};
+
+constexpr std::size_t kMostKept = 16;
+
+/// Tables read before, so that asking again costs nothing.
+class Kept {
+public:
+    template <class State>
+    std::shared_ptr<const State> find(const std::string& path, const Stamp& stamp) {
+        const std::lock_guard lock(m_mutex);
+        const auto found = m_states.find(path);
+        if (found == m_states.end() || !(found->second.first == stamp)) return nullptr;
+        return std::static_pointer_cast<const State>(found->second.second);
+    }
+    void keep(const std::string& path, const Stamp& stamp, std::shared_ptr<const void> state) {
+        const std::lock_guard lock(m_mutex);
+        if (m_states.size() >= kMostKept) m_states.clear();
+        m_states[path] = {stamp, std::move(state)};
+    }
+
+private:
+    std::mutex m_mutex;
+    std::map<std::string, std::pair<Stamp, std::shared_ptr<const void>>> m_states;
+};
+
+Kept& kept() {
+    static Kept kept;
+    return kept;
+}
+
+}  // namespace
+
 base::Result<ViewingLut> ViewingLut::read(const std::filesystem::path& path) {
     const std::string name = path.filename().string();
     std::error_code problem;
@@ -23,8 +66,15 @@ base::Result<ViewingLut> ViewingLut::read(const std::filesystem::path& path) {
                           "There is no such file: " + path.string() + ".",
                           "Choose the file again, or remove it from the camera.");
     }
+    const Stamp stamp{std::filesystem::last_write_time(path, problem),
+                      std::filesystem::file_size(path, problem)};
+    if (auto state = kept().find<State>(path.string(), stamp)) {
+        ViewingLut lut;
+        lut.m_state = std::move(state);
+        return lut;
+    }
     try {
-        // Files are read anew: one may have changed since it was last looked at.
+        // The library would give its own copy of a file that has changed since.
         OCIO::ClearAllCaches();
         auto transform = OCIO::FileTransform::Create();
         transform->setSrc(path.string().c_str());
@@ -34,6 +84,7 @@ base::Result<ViewingLut> ViewingLut::read(const std::filesystem::path& path) {
         state->processor = config->getProcessor(transform)->getDefaultCPUProcessor();
         ViewingLut lut;
         lut.m_state = state;
+        kept().keep(path.string(), stamp, state);
         return lut;
     } catch (const std::exception& error) {
         return base::fail(base::ErrorCode::UnsupportedFormat,

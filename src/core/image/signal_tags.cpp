@@ -52,4 +52,18 @@ std::string nameOf(TransferTag transfer) {
     return "unknown";
 }
 
+std::optional<Range> rangeNamed(const std::string& name) {
+    for (const Range range : {Range::Limited, Range::Full}) {
+        if (nameOf(range) == name) return range;
+    }
+    return std::nullopt;
+}
+
+std::optional<Matrix> matrixNamed(const std::string& name) {
+    for (const Matrix matrix : {Matrix::None, Matrix::Bt601, Matrix::Bt709, Matrix::Bt2020}) {
+        if (nameOf(matrix) == name) return matrix;
+    }
+    return std::nullopt;
+}
+
 }  // namespace rigmatch::image

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <optional>
 #include <string>
 
 namespace rigmatch::image {
@@ -37,5 +38,8 @@ struct LumaWeights {
 [[nodiscard]] std::string nameOf(Range range);
 [[nodiscard]] std::string nameOf(Matrix matrix);
 [[nodiscard]] std::string nameOf(TransferTag transfer);
+/// The other way; nothing for any other word.
+[[nodiscard]] std::optional<Range> rangeNamed(const std::string& name);
+[[nodiscard]] std::optional<Matrix> matrixNamed(const std::string& name);
 
 }  // namespace rigmatch::image

@@ -121,8 +121,8 @@ ComparedFrame::ComparedFrame(std::shared_ptr<const State> state) : m_state(std::
 
 base::Result<ComparedFrame> ComparedFrame::load(const std::filesystem::path& media,
                                                 double seconds,
-                                                const std::string& rangeOverride) {
-    auto frame = frameAt(media, seconds, rangeOverride);
+                                                const CodeReading& codes) {
+    auto frame = frameAt(media, seconds, codes);
     if (!frame) return tl::unexpected(frame.error());
     return ComparedFrame(std::make_shared<const State>(State{std::move(*frame)}));
 }

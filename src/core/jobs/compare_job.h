@@ -54,7 +54,7 @@ public:
     /// Fails as pictureAt().
     [[nodiscard]] static base::Result<ComparedFrame> load(const std::filesystem::path& media,
                                                           double seconds,
-                                                          const std::string& rangeOverride);
+                                                          const CodeReading& codes);
     [[nodiscard]] int width() const;
     [[nodiscard]] int height() const;
 

@@ -68,6 +68,7 @@ std::vector<FactRow> skinFacts(const match::MatchReport& report, std::size_t cam
                 FactCell cell = number(s.values.levelPercent, 1, false);
                 cell.verdict = s.levelPercent.verdict;
                 if (!s.values.isForehead) cell.why = "Read on the brighter cheek.";
+                if (s.values.isManual) cell.why = "Read on a spot marked by hand.";
                 return cell;
             });
         row("skinHueDegrees",
@@ -98,6 +99,40 @@ std::vector<FactRow> skinFacts(const match::MatchReport& report, std::size_t cam
                     return unknown("Both cheeks and a chart must be measured.");
                 FactCell cell = number(*s.values.keyFillStops, 2, false);
                 cell.verdict = s.keyFillStops.verdict;
+                return cell;
+            });
+        row("keyFillMired",
+            "Key : fill, colour of the light",
+            "mired",
+            "Light on the brighter cheek against the darker one (+ warmer): the skin is the same, "
+            "the lamps are not. Over 10 mired: gel or set the lamps alike.",
+            [](const match::SkinDifference& s) {
+                if (!s.values.keyFillMired)
+                    return unknown("Both cheeks and a chart must be measured.");
+                FactCell cell = number(*s.values.keyFillMired, 0, true);
+                const double sure =
+                    std::abs(s.values.keyFillMired->value) - s.values.keyFillMired->uncertainty;
+                cell.verdict = sure > 20.0   ? match::Verdict::Off
+                               : sure > 10.0 ? match::Verdict::Near
+                                             : match::Verdict::Good;
+                if (s.values.keyFillDuv)
+                    cell.why =
+                        "Tint: " + base::signedFixed(1000.0 * s.values.keyFillDuv->value, 1) +
+                        " ± " + base::fixed(1000.0 * s.values.keyFillDuv->uncertainty, 1) +
+                        " × 0.001 Duv.";
+                return cell;
+            });
+        row("backgroundStops",
+            "Background against the face",
+            "stops",
+            "What stands beside the head against the lit skin. Brighter than the face, the eye "
+            "goes to the wall (common practice).",
+            [](const match::SkinDifference& s) {
+                if (!s.values.backgroundStops)
+                    return unknown("Needs a chart, and room beside the head within the curve.");
+                FactCell cell = number(*s.values.backgroundStops, 1, true);
+                cell.verdict = s.values.backgroundStops->value > 0.0 ? match::Verdict::Near
+                                                                     : match::Verdict::Good;
                 return cell;
             });
     }

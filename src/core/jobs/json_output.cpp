@@ -168,6 +168,11 @@ Json skinValuesJson(const match::SkinValues& values) {
         {"hueDegrees", measuredJson(values.hueDegrees)},
         {"saturationPercent", measuredJson(values.saturationPercent)},
         {"keyFillStops", values.keyFillStops ? measuredJson(*values.keyFillStops) : Json(nullptr)},
+        {"keyFillMired", values.keyFillMired ? measuredJson(*values.keyFillMired) : Json(nullptr)},
+        {"keyFillDuv", values.keyFillDuv ? measuredJson(*values.keyFillDuv) : Json(nullptr)},
+        {"backgroundStops",
+         values.backgroundStops ? measuredJson(*values.backgroundStops) : Json(nullptr)},
+        {"isManual", values.isManual},
         {"brighterSide", values.isLeftBrighter ? "left" : "right"},
         {"clipped", values.isClipped}};
 }

@@ -5,6 +5,8 @@
 #include <array>
 #include <cctype>
 
+#include "chart/chart_file.h"
+
 namespace rigmatch::jobs {
 namespace {
 
@@ -49,20 +51,71 @@ bool namesLetter(const fs::path& file, char letter) {
     return false;
 }
 
+/// Where hand-set corners hold: the frame on which they were set, else where the chart was found.
+std::optional<double> atOf(const rig::Shot& shot) {
+    if (!shot.manualCorners) return std::nullopt;
+    if (shot.cornersAtSeconds) return shot.cornersAtSeconds;
+    if (shot.reading && shot.reading->hasChart)
+        return 0.5 * (shot.reading->spanStartSeconds + shot.reading->spanEndSeconds);
+    return std::nullopt;
+}
+
+/// True where the whole clip was watched before, under the same reading of its codes.
+bool isWatched(const rig::Shot& shot) {
+    const bool isSameRange =
+        shot.rangeOverride.empty() || (shot.reading && shot.reading->range == shot.rangeOverride);
+    const bool isSameMatrix = shot.matrixOverride.empty() ||
+                              (shot.reading && shot.reading->matrix == shot.matrixOverride);
+    return shot.manualCorners && shot.reading && !shot.reading->isStill && isSameRange &&
+           isSameMatrix;
+}
+
+/// What only a look at the whole clip tells, taken over into a reading of some of its frames.
+void keepWatched(const rig::Reading& before, rig::Reading& after) {
+    for (const rig::FaceReading& face : before.faces) {
+        if (!face.isManual) after.faces.push_back(face);
+    }
+    std::sort(after.faces.begin(), after.faces.end(), [](const auto& a, const auto& b) {
+        return a.left + 0.5 * a.width < b.left + 0.5 * b.width;
+    });
+    constexpr std::array kOfTheClip{"Flicker",
+                                    "VariableFrameRate",
+                                    "CodesStretched",
+                                    "CodesSqueezed",
+                                    "DisplaysBurnedIn",
+                                    "ClipTruncated",
+                                    "RangeTagContradicted"};
+    for (const base::Warning& warning : before.warnings) {
+        if (std::find(kOfTheClip.begin(), kOfTheClip.end(), warning.code) != kOfTheClip.end())
+            after.warnings.push_back(warning);
+    }
+}
+
 }  // namespace
 
-MeasuredShot measureShot(const rig::Shot& shot, const base::Progress& progress) {
-    measure::MeasureOptions options;
-    options.corners = shot.manualCorners;
-    if (shot.manualCorners && shot.reading && shot.reading->hasChart) {
-        options.atSeconds = 0.5 * (shot.reading->spanStartSeconds + shot.reading->spanEndSeconds);
-    }
-    if (shot.rangeOverride == "full") options.range = image::Range::Full;
-    if (shot.rangeOverride == "limited") options.range = image::Range::Limited;
-    auto measured = measure::measureMedia(shot.media, options, progress);
+MeasuredShot measureShot(const rig::Shot& shot,
+                         const std::string& chart,
+                         const base::Progress& progress) {
     MeasuredShot result{shot, {}, false};
     result.shot.failure.clear();
+    const auto reference = chart::chartOf(chart);
+    if (!reference) {
+        result.shot.reading.reset();
+        result.shot.failure = base::fullText(reference.error());
+        return result;
+    }
+    measure::MeasureOptions options;
+    options.chart = *reference;
+    options.corners = shot.manualCorners;
+    options.atSeconds = atOf(shot);
+    options.skinMarks = shot.skinMarks;
+    options.range = image::rangeNamed(shot.rangeOverride);
+    options.matrix = image::matrixNamed(shot.matrixOverride);
+    const bool isKnownClip = isWatched(shot);
+    options.isWholeClip = !isKnownClip;
+    auto measured = measure::measureMedia(shot.media, options, progress);
     if (measured) {
+        if (isKnownClip) keepWatched(*shot.reading, measured->reading);
         result.shot.reading = std::move(measured->reading);
         result.recorded = std::move(measured->recorded);
         result.shot.isIsoRecorded = shot.isIsoRecorded || result.recorded.isoValue.has_value();

@@ -17,9 +17,13 @@ struct MeasuredShot {
     bool isCancelled = false;
 };
 
-/// Measures the media of `shot` with its manual corners and range; the reading replaces the old
-/// one. Failures of the file stand in `shot.failure`; nothing else fails.
-[[nodiscard]] MeasuredShot measureShot(const rig::Shot& shot, const base::Progress& progress);
+/// Measures the media of `shot` for the rig's reference (Rig::chart) with its manual corners, skin
+/// marks, range and matrix; the reading replaces the old one. Where only corners were moved, the
+/// clip is not watched again: faces and what was told of the clip are kept. Failures of the file or
+/// of the reference stand in `shot.failure`; nothing else fails.
+[[nodiscard]] MeasuredShot measureShot(const rig::Shot& shot,
+                                       const std::string& chart,
+                                       const base::Progress& progress);
 
 /// Clips and stills in `folder`, by name; hidden files and other kinds are left out.
 [[nodiscard]] std::vector<std::filesystem::path> mediaInFolder(const std::filesystem::path& folder);

@@ -19,12 +19,14 @@ std::vector<unsigned char> bytesOf(const image::Frame& signal) {
     return rgb;
 }
 
+CodeReading codeReading(const rig::Shot& shot) { return {shot.rangeOverride, shot.matrixOverride}; }
+
 base::Result<image::CodedFrame> frameAt(const std::filesystem::path& media,
                                         double seconds,
-                                        const std::string& rangeOverride) {
+                                        const CodeReading& codes) {
     media::ReaderOptions options;
-    if (rangeOverride == "full") options.range = image::Range::Full;
-    if (rangeOverride == "limited") options.range = image::Range::Limited;
+    options.range = image::rangeNamed(codes.range);
+    options.matrix = image::matrixNamed(codes.matrix);
     auto reader = media::MediaReader::open(media, options);
     if (!reader) return tl::unexpected(reader.error());
     if (seconds > 0.0) {
@@ -44,8 +46,8 @@ base::Result<image::CodedFrame> frameAt(const std::filesystem::path& media,
 
 base::Result<Picture> pictureAt(const std::filesystem::path& media,
                                 double seconds,
-                                const std::string& rangeOverride) {
-    const auto frame = frameAt(media, seconds, rangeOverride);
+                                const CodeReading& codes) {
+    const auto frame = frameAt(media, seconds, codes);
     if (!frame) return tl::unexpected(frame.error());
     const image::Frame signal = image::signalFrame(*frame);
     return Picture{signal.width, signal.height, bytesOf(signal), frame->seconds};

@@ -7,8 +7,16 @@
 
 #include "base/result.h"
 #include "image/frame.h"
+#include "rig/rig.h"
 
 namespace rigmatch::jobs {
+
+/// How the codes of a file are taken where its tags are not believed: "" believes them.
+struct CodeReading {
+    std::string range;   ///< as rig::Shot::rangeOverride
+    std::string matrix;  ///< as rig::Shot::matrixOverride
+};
+[[nodiscard]] CodeReading codeReading(const rig::Shot& shot);
 
 /// A frame for the screen: 8-bit R G B as recorded, row by row.
 struct Picture {
@@ -21,16 +29,16 @@ struct Picture {
 /// 0..1 of each channel as 0..255, R G B pixel by pixel; beyond is cut off.
 [[nodiscard]] std::vector<unsigned char> bytesOf(const image::Frame& signal);
 
-/// The decoded frame of `media` at `seconds`; `rangeOverride` as rig::Shot. Fails as
+/// The decoded frame of `media` at `seconds`. Fails as
 /// MediaReader::open does, or with Truncated where the clip ends before.
 [[nodiscard]] base::Result<image::CodedFrame> frameAt(const std::filesystem::path& media,
                                                       double seconds,
-                                                      const std::string& rangeOverride);
+                                                      const CodeReading& codes);
 
-/// The frame of `media` at `seconds` at full size; `rangeOverride` as rig::Shot. Fails as
+/// The frame of `media` at `seconds` at full size. Fails as
 /// MediaReader::open does.
 [[nodiscard]] base::Result<Picture> pictureAt(const std::filesystem::path& media,
                                               double seconds,
-                                              const std::string& rangeOverride);
+                                              const CodeReading& codes);
 
 }  // namespace rigmatch::jobs

@@ -18,7 +18,8 @@ using match::Verdict;
 constexpr double kFallNear = 0.1;  // stops across the chart (handbook 5.9)
 constexpr double kFallOff = 0.3;
 constexpr double kCleanPercent = 0.5;  // below, noise is not seen (common practice)
-constexpr double kSharpPx = 1.5;       // below, the edge is as sharp as pixels allow (own choice)
+constexpr double kNoiseError = 0.1;  // own estimate: codecs keep noise unevenly from frame to frame
+constexpr double kSharpPx = 1.5;     // below, the edge is as sharp as pixels allow (own choice)
 
 /// One camera's side of the table.
 struct Column {
@@ -26,6 +27,8 @@ struct Column {
     const match::CameraMatch* match = nullptr;  ///< null: alone
     std::optional<rig::Reading> even;           ///< uneven light taken out, where there was any
     std::optional<match::NeutralFit> fit;
+    std::optional<match::CurveIdentity> identity;
+    match::ProfileClass profile;  ///< where there is a fit
     std::optional<match::Drift> drift;
     std::optional<colour::TransferCurve> declared;
     bool isReference = false;
@@ -33,6 +36,10 @@ struct Column {
     [[nodiscard]] const rig::Reading& evenReading() const { return even ? *even : *reading; }
     [[nodiscard]] bool hasChart() const { return reading != nullptr && reading->hasChart; }
 };
+
+const colour::TransferCurve* declaredOf(const Column& column) {
+    return column.declared ? &*column.declared : nullptr;
+}
 
 /// Verdict of a ratio to the reference's value; good where both stay below what anyone sees.
 Verdict ratioVerdict(double mine, double theirs, double unseen, double good, double accept) {
@@ -62,6 +69,8 @@ public:
     }
 
 private:
+    static constexpr const char* kAssumed =
+        "The reference has too few greys for a curve; an assumed one is used.";
     static constexpr const char* kNoChart = "No chart was measured on this camera.";
 
     template <class Make>
@@ -84,7 +93,8 @@ private:
             "",
             "Finished, flat, log or HLG, by slope at grey, shadows and shoulder of the grey row.",
             [](const Column& c) {
-                const match::ProfileClass profile = match::profileClass(c.evenReading(), *c.fit);
+                if (c.fit->isCurveAssumed) return unknown(kAssumed);
+                const match::ProfileClass& profile = c.profile;
                 return words(profile.name,
                              base::fixed(profile.slopePercentPerStop, 1) +
                                  " % per stop at grey, black patch at " +
@@ -99,7 +109,7 @@ private:
             "Each grey predicted from the others through every published curve; one is named where "
             "it fits within 0.6 % and no other does.",
             [](const Column& c) {
-                const auto identity = match::identifyCurve(c.evenReading());
+                const auto& identity = c.identity;
                 if (!identity) return unknown("Fewer than four greys are unclipped.");
                 std::string tried;
                 for (const match::CurveCandidate& candidate : identity->candidates)
@@ -115,8 +125,8 @@ private:
             "",
             "Slope between the two lightest greys over the slope at grey; below 0.7 is a knee.",
             [](const Column& c) {
-                return number(
-                    {match::profileClass(c.evenReading(), *c.fit).shoulder, 0.0}, 2, false);
+                if (c.fit->isCurveAssumed) return unknown(kAssumed);
+                return number({c.profile.shoulder, c.profile.shoulderError}, 2, false);
             });
     }
 
@@ -201,7 +211,7 @@ private:
                 [&](const Column& c) {
                     if (!c.reading->noise) return unknown("Noise needs a clip.");
                     const double value = 100.0 * ((*c.reading->noise).*member)[1];
-                    FactCell cell = number({value, 0.0}, 2, false);
+                    FactCell cell = number({value, value * kNoiseError}, 2, false);
                     cell.why = "Signal to noise " +
                                base::fixed(20.0 * std::log10(100.0 / std::max(value, 1e-3)), 0) +
                                " dB.";
@@ -276,7 +286,7 @@ private:
                 "above 0.3 move chart or lamp.",
                 [member](const Column& c) {
                     // The fall itself shows only in the reading as it was.
-                    const auto fit = match::fitNeutrals(*c.reading);
+                    const auto fit = match::fitNeutrals(*c.reading, declaredOf(c));
                     const auto found = fit ? match::lightFall(*c.reading, *fit) : std::nullopt;
                     if (!found) return unknown("Fewer than ten coloured patches are unclipped.");
                     const Measured& m = (*found).*member;
@@ -345,13 +355,17 @@ private:
     std::vector<FactRow> m_rows;
 };
 
-Column columnOf(const rig::Reading* reading) {
+Column columnOf(const rig::Reading* reading, const std::optional<colour::TransferCurve>& declared) {
     Column column;
     column.reading = reading;
     if (!column.hasChart()) return column;
+    column.declared = declared;
     column.even = match::evened(*reading);
-    if (const auto fit = match::fitNeutrals(column.even ? *column.even : *reading)) {
+    if (const auto fit =
+            match::fitNeutrals(column.even ? *column.even : *reading, declaredOf(column))) {
         column.fit = *fit;
+        column.identity = match::identifyCurve(column.evenReading());
+        column.profile = match::profileClass(*reading, *fit, column.identity);
         column.drift = match::driftOf(*reading, *fit);
     }
     return column;
@@ -367,9 +381,10 @@ FactTable readingFacts(const rig::Rig& rig,
     for (const rig::Camera& camera : rig.cameras) {
         table.cameraIds.push_back(camera.id);
         const rig::Shot* shot = rig::findShot(take, camera.id);
-        Column column = columnOf(shot != nullptr && shot->reading ? &*shot->reading : nullptr);
+        const bool isMeasured = shot != nullptr && shot->reading;
+        Column column = columnOf(isMeasured ? &*shot->reading : nullptr,
+                                 isMeasured ? match::declaredCurve(camera, *shot) : std::nullopt);
         column.match = report.find(camera.id);
-        if (column.hasChart()) column.declared = match::declaredCurve(camera, *shot);
         column.isReference = camera.id == rig.referenceId;
         columns.push_back(std::move(column));
     }
@@ -383,7 +398,7 @@ FactTable readingFacts(const rig::Rig& rig,
 FactTable readingFacts(const rig::Reading& reading) {
     FactTable table;
     table.cameraIds = {""};
-    table.rows = TableMaker({columnOf(&reading)}).rows();
+    table.rows = TableMaker({columnOf(&reading, std::nullopt)}).rows();
     return table;
 }
 

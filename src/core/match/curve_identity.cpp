@@ -104,7 +104,18 @@ std::optional<CurveIdentity> identifyCurve(const rig::Reading& reading) {
     return identity;
 }
 
-ProfileClass profileClass(const rig::Reading& reading, const NeutralFit& fit) {
+std::optional<double> curveAgreement(const rig::Reading& reading,
+                                     const colour::TransferCurve& curve) {
+    const std::vector<Grey> greys = greysOf(reading);
+    if (greys.size() < kLeastGreys) return std::nullopt;
+    const colour::PublishedCurve declared{
+        colour::curveName(curve), [&curve](double linear) { return curve.encode(linear); }, false};
+    return candidateOf(declared, greys, true).errorPercent;
+}
+
+ProfileClass profileClass(const rig::Reading& reading,
+                          const NeutralFit& fit,
+                          const std::optional<CurveIdentity>& identity) {
     constexpr double kLogSlope = 9.0;
     constexpr double kFlatSlope = 13.0;
     constexpr double kLogShadows = 0.75;
@@ -119,7 +130,14 @@ ProfileClass profileClass(const rig::Reading& reading, const NeutralFit& fit) {
     const CurvePoint& before = points[points.size() - 2];
     result.shoulder = 100.0 * (last.signal - before.signal) / (last.stops - before.stops) /
                       std::max(result.slopePercentPerStop, 0.1);
-    const auto identity = identifyCurve(reading);
+    // Errors of the two greys over their step, and of the light on them.
+    double noise = 0.0;
+    for (const rig::PatchReading& patch : reading.patches) {
+        if (patch.isNeutral) noise = std::max(noise, patch.standardError[1]);
+    }
+    result.shoulderError =
+        result.shoulder * std::hypot(1.5 * noise / std::max(last.signal - before.signal, 1e-4),
+                                     fit.greyError / (last.stops - before.stops));
     const bool isHlg = reading.transfer == "hlg" ||
                        (identity && identity->isIdentified && identity->best().name == "HLG");
     const bool isEven = slope(-1.5) > kLogShadows * result.slopePercentPerStop;

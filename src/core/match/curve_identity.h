@@ -32,6 +32,11 @@ struct CurveIdentity {
 /// fewer than four greys are unclipped.
 [[nodiscard]] std::optional<CurveIdentity> identifyCurve(const rig::Reading& reading);
 
+/// How well a declared curve agrees with the grey row: each grey predicted from the others through
+/// it, % of signal. Nothing where fewer than four greys are unclipped.
+[[nodiscard]] std::optional<double> curveAgreement(const rig::Reading& reading,
+                                                   const colour::TransferCurve& curve);
+
 /// What kind of picture a camera gives, in words, from its own grey row.
 struct ProfileClass {
     std::string name;                  ///< "finished", "flat", "log" or "HLG"
@@ -39,10 +44,13 @@ struct ProfileClass {
     double blackPercent = 0.0;         ///< signal of the black patch
     double shoulder = 1.0;  ///< slope over the two lightest greys against that at grey: a knee is
                             ///< under 0.7
+    double shoulderError = 0.0;
 };
 /// Log: under 9 % per stop and nearly as steep in the shadows as at grey; flat: under 13 %;
 /// finished: steeper (bounds are our own, between the published curves of handbook 5.5). HLG by the
 /// file's tag or by identity.
-[[nodiscard]] ProfileClass profileClass(const rig::Reading& reading, const NeutralFit& fit);
+[[nodiscard]] ProfileClass profileClass(const rig::Reading& reading,
+                                        const NeutralFit& fit,
+                                        const std::optional<CurveIdentity>& identity);
 
 }  // namespace rigmatch::match

@@ -14,11 +14,9 @@ namespace rigmatch::match {
 namespace {
 
 constexpr double kClippedLimit = 0.02;
-constexpr std::size_t kColumns = 6;
-constexpr std::size_t kCyan = 17;  // outside BT.709
-constexpr std::size_t kFirstNeutral = 18;
-constexpr double kMiredPerStop = 66.0;  // red against blue on the daylight locus (handbook 11.5)
-constexpr double kDuvPerStop = 0.019;
+constexpr double kLightGrey = 1.4;   // stops from 18 %: greys above are light, …
+constexpr double kDarkGrey = -2.0;   // … below dark, …
+constexpr double kMiddleGrey = 1.2;  // … and within this of 18 % middle
 
 /// Light of a channel against green's curve, less what the chart reflects, stops.
 std::optional<Measured> shiftOf(const rig::PatchReading& patch,
@@ -36,13 +34,15 @@ std::optional<Measured> shiftOf(const rig::PatchReading& patch,
 std::optional<Measured> meanShift(const rig::Reading& reading,
                                   const NeutralFit& fit,
                                   std::size_t channel,
-                                  std::initializer_list<std::size_t> greys) {
+                                  double fromStops,
+                                  double toStops) {
     Measured mean;
     double count = 0.0;
-    for (const std::size_t grey : greys) {
-        if (grey >= reading.patches.size()) continue;
-        const auto shift = shiftOf(reading.patches[grey], channel, fit);
-        const auto green = shiftOf(reading.patches[grey], 1, fit);
+    for (const rig::PatchReading& patch : reading.patches) {
+        const double at = std::log2(std::max(patch.nominalLinear[1], 1e-6) / 0.18);
+        if (!patch.isNeutral || at < fromStops || at > toStops) continue;
+        const auto shift = shiftOf(patch, channel, fit);
+        const auto green = shiftOf(patch, 1, fit);
         if (!shift || !green) continue;
         mean.value += shift->value - green->value;
         mean.uncertainty +=
@@ -55,12 +55,12 @@ std::optional<Measured> meanShift(const rig::Reading& reading,
 
 std::optional<LevelCast> castAt(const rig::Reading& reading,
                                 const NeutralFit& fit,
-                                std::initializer_list<std::size_t> greys) {
-    const std::initializer_list<std::size_t> middle{20, 21, 22};
-    const auto red = meanShift(reading, fit, 0, greys);
-    const auto blue = meanShift(reading, fit, 2, greys);
-    const auto middleRed = meanShift(reading, fit, 0, middle);
-    const auto middleBlue = meanShift(reading, fit, 2, middle);
+                                double fromStops,
+                                double toStops) {
+    const auto red = meanShift(reading, fit, 0, fromStops, toStops);
+    const auto blue = meanShift(reading, fit, 2, fromStops, toStops);
+    const auto middleRed = meanShift(reading, fit, 0, -kMiddleGrey, kMiddleGrey);
+    const auto middleBlue = meanShift(reading, fit, 2, -kMiddleGrey, kMiddleGrey);
     if (!red || !blue || !middleRed || !middleBlue) return std::nullopt;
     const double redMore = red->value - middleRed->value;
     const double blueMore = blue->value - middleBlue->value;
@@ -102,11 +102,11 @@ std::optional<double> lightOf(const rig::PatchReading& patch, const NeutralFit& 
 }  // namespace
 
 std::optional<LevelCast> highlightCast(const rig::Reading& reading, const NeutralFit& fit) {
-    return castAt(reading, fit, {18, 19});
+    return castAt(reading, fit, kLightGrey, 9.0);
 }
 
 std::optional<LevelCast> shadowCast(const rig::Reading& reading, const NeutralFit& fit) {
-    return castAt(reading, fit, {23});
+    return castAt(reading, fit, -9.0, kDarkGrey);
 }
 
 std::array<HueSector, 6> hueSectors(const rig::Reading& camera,
@@ -122,10 +122,10 @@ std::array<HueSector, 6> hueSectors(const rig::Reading& camera,
                       -differences.of(Quality::WhiteBalance).value.value_or(0.0),
                       -differences.of(Quality::Tint).value.value_or(0.0)};
     const PatchSignals mine = predicted(camera, *differences.fit, even);
-    for (std::size_t i = 0; i < kFirstNeutral && i < reference.patches.size(); ++i) {
+    for (std::size_t i = 0; i < reference.patches.size(); ++i) {
         const rig::PatchReading& theirs = reference.patches[i];
-        if (i == kCyan || theirs.clippedShare > kClippedLimit ||
-            camera.patches[i].clippedShare > kClippedLimit)
+        if (theirs.isNeutral || rig::isOutsideGamut(theirs) ||
+            theirs.clippedShare > kClippedLimit || camera.patches[i].clippedShare > kClippedLimit)
             continue;
         const Chroma chroma = chromaOf(theirs.signal);
         std::size_t nearest = 0;
@@ -166,33 +166,54 @@ double LightFall::size() const {
     return std::max(std::abs(acrossStops.value), std::abs(downStops.value));
 }
 
+namespace {
+
+/// Where a patch lies on the chart, 0..1 across and down.
+struct Place {
+    double x = 0.0, y = 0.0;
+};
+
+Place placeOf(const rig::Reading& reading, std::size_t patch) {
+    const auto columns = static_cast<std::size_t>(std::max(reading.columns, 1));
+    return {static_cast<double>(patch % columns) / std::max(reading.columns - 1.0, 1.0),
+            static_cast<double>(patch / columns) / std::max(reading.rows - 1.0, 1.0)};
+}
+
+}  // namespace
+
 std::optional<LightFall> lightFall(const rig::Reading& reading, const NeutralFit& fit) {
+    if (fit.isCurveAssumed) return std::nullopt;
     // Place of the grey that has a given light: the curve was taken as if it were evenly lit.
+    std::vector<std::pair<double, Place>> greys;
+    for (std::size_t i = 0; i < reading.patches.size(); ++i) {
+        if (reading.patches[i].isNeutral)
+            greys.push_back({std::log2(reading.patches[i].nominalLinear[1]), placeOf(reading, i)});
+    }
+    if (greys.empty()) return std::nullopt;
+    std::sort(
+        greys.begin(), greys.end(), [](const auto& l, const auto& r) { return l.first < r.first; });
     const auto greyPlace = [&](double stops) {
-        std::vector<std::pair<double, double>> greys;
-        for (std::size_t i = kFirstNeutral; i < reading.patches.size(); ++i) {
-            greys.push_back({std::log2(reading.patches[i].nominalLinear[1]),
-                             static_cast<double>(i - kFirstNeutral) / 5.0});
-        }
-        std::sort(greys.begin(), greys.end());
         if (stops <= greys.front().first) return greys.front().second;
         for (std::size_t i = 0; i + 1 < greys.size(); ++i) {
             if (stops > greys[i + 1].first) continue;
             const double share = (stops - greys[i].first) / (greys[i + 1].first - greys[i].first);
-            return greys[i].second + share * (greys[i + 1].second - greys[i].second);
+            const Place& from = greys[i].second;
+            const Place& to = greys[i + 1].second;
+            return Place{from.x + share * (to.x - from.x), from.y + share * (to.y - from.y)};
         }
         return greys.back().second;
     };
     std::vector<std::array<double, 3>> rows;  // across, down, residual
-    for (std::size_t i = 0; i < kFirstNeutral && i < reading.patches.size(); ++i) {
+    for (std::size_t i = 0; i < reading.patches.size(); ++i) {
         const rig::PatchReading& patch = reading.patches[i];
-        if (i == kCyan || patch.clippedShare > kClippedLimit) continue;
+        if (patch.isNeutral || rig::isOutsideGamut(patch) || patch.clippedShare > kClippedLimit)
+            continue;
         const auto light = lightOf(patch, fit);
         if (!light) continue;
         const double nominal = std::log2(lumaOf(patch.nominalLinear) / 0.18);
-        const double x = static_cast<double>(i % kColumns) / 5.0;
-        const double y = static_cast<double>(i / kColumns) / 3.0;
-        rows.push_back({x - greyPlace(*light + std::log2(0.18)), y - 1.0, *light - nominal});
+        const Place at = placeOf(reading, i);
+        const Place grey = greyPlace(*light + std::log2(0.18));
+        rows.push_back({at.x - grey.x, at.y - grey.y, *light - nominal});
     }
     if (rows.size() < 10) return std::nullopt;
     Eigen::Vector2d fall(0, 0);
@@ -238,18 +259,19 @@ std::optional<rig::Reading> evened(const rig::Reading& reading) {
     if (std::max(std::abs(across), std::abs(down)) < kLeastFall) return std::nullopt;
     rig::Reading even = reading;
     for (std::size_t i = 0; i < even.patches.size(); ++i) {
-        const double x = static_cast<double>(i % kColumns) / 5.0 - 0.5;
-        const double y = static_cast<double>(i / kColumns) / 3.0 - 0.5;
+        const Place at = placeOf(even, i);
         for (double& light : even.patches[i].nominalLinear)
-            light *= std::exp2(across * x + down * y);
+            light *= std::exp2(across * (at.x - 0.5) + down * (at.y - 0.5));
     }
     return even;
 }
 
 std::optional<Measured> veil(const rig::Reading& reading, const colour::TransferCurve& declared) {
-    if (reading.patches.size() <= 23) return std::nullopt;
-    const rig::PatchReading& grey = reading.patches[21];
-    const rig::PatchReading& black = reading.patches[23];
+    const auto greyAt = rig::greyPatch(reading);
+    const auto blackAt = rig::blackPatch(reading);
+    if (!greyAt || !blackAt) return std::nullopt;
+    const rig::PatchReading& grey = reading.patches[*greyAt];
+    const rig::PatchReading& black = reading.patches[*blackAt];
     const auto light = [&](const rig::PatchReading& patch) {
         return declared.decode(lumaOf(patch.signal));
     };
@@ -263,11 +285,12 @@ std::optional<Measured> veil(const rig::Reading& reading, const colour::Transfer
 }
 
 std::optional<Drift> driftOf(const rig::Reading& reading, const NeutralFit& fit) {
-    if (!reading.drift || reading.patches.size() <= 21) return std::nullopt;
+    const auto grey = rig::greyPatch(reading);
+    if (!reading.drift || !grey) return std::nullopt;
     const rig::DriftReading& watched = *reading.drift;
     std::array<Measured, 3> stops;
     for (std::size_t c = 0; c < 3; ++c) {
-        const double at = fit.curve.stopsAt(reading.patches[21].signal[c]);
+        const double at = fit.curve.stopsAt(reading.patches[*grey].signal[c]);
         const double slope = std::max(fit.curve.slopeAt(at), 1e-3);
         stops[c] = {watched.seconds * watched.signalPerSecond[c] / slope,
                     watched.seconds * watched.standardError[c] / slope};

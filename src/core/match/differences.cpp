@@ -19,7 +19,14 @@ constexpr double kExtrapolationError = 0.15;  // of the stops beyond the measure
 constexpr double kBetweenPatches = 0.005;
 constexpr double kChannelShare = 0.5;
 constexpr double kBlackStops = -2.53;  // black patch (3.11 %) against 18 % grey
-constexpr std::size_t kCyan = 17;      // outside BT.709: left out of the colour means
+// What the kind of reference leaves unsure (own estimates): an area of the set looks a little
+// different from every side; a home print's greys are not the ones that were sent.
+constexpr double kFoundStops = 0.08;
+constexpr double kFoundMired = 3.0;
+constexpr double kFoundDuv = 0.001;
+constexpr double kPrintedShare = 0.1;  // of the exposure difference
+constexpr std::size_t kGreysForCurve = 3;
+constexpr long kFewestColours = 6;
 
 void setValue(Difference& difference, double value, double uncertainty, bool ratio) {
     difference.value = value;
@@ -42,29 +49,52 @@ double beyondCurve(const ToneCurve& curve, double stops) {
     return kExtrapolationError * std::max(low - stops, stops - high);
 }
 
-void compareNeutrals(const NeutralFit& mine, const NeutralFit& theirs, CameraDifferences& result) {
+void compareNeutrals(const NeutralFit& mine,
+                     const NeutralFit& theirs,
+                     base::ValueTrust trust,
+                     CameraDifferences& result) {
     // The light that this camera needs on grey for the reference's signal; what it gets beyond that
     // is the difference.
     const double needed = mine.greyStops(theirs.greySignal(0.0));
     const double exposureError = std::hypot(std::hypot(mine.greyError, theirs.greyError),
                                             kBetweenPatches * (1.0 + std::abs(needed)),
                                             beyondCurve(mine.curve, needed + mine.luminanceStops));
-    setValue(result.of(Quality::Exposure), -needed, exposureError, false);
+    const bool isFound = trust == base::ValueTrust::Found;
+    const double referenceError =
+        std::hypot(isFound ? kFoundStops : 0.0,
+                   trust == base::ValueTrust::Printed ? kPrintedShare * needed : 0.0,
+                   std::max(mine.slopeError, theirs.slopeError) * needed);
+    setValue(
+        result.of(Quality::Exposure), -needed, std::hypot(exposureError, referenceError), false);
 
-    // One stop of red against blue is 66 mired on the daylight locus; one of green against both
-    // 0.019 Duv (handbook 11.5).
     const double ratioError =
         std::hypot(std::hypot(mine.channelStopsError[0], mine.channelStopsError[2]),
                    std::hypot(theirs.channelStopsError[0], theirs.channelStopsError[2]));
+    // An assumed slope that is wrong by a share makes every difference wrong by that share.
+    const double slopeError = std::max(mine.slopeError, theirs.slopeError);
+    const double mired = (mine.white.mired - theirs.white.mired).value();
     setValue(result.of(Quality::WhiteBalance),
-             (mine.white.mired - theirs.white.mired).value(),
-             kChannelShare * 66.0 * ratioError + 0.1,
+             mired,
+             std::hypot(kChannelShare * kMiredPerStop * ratioError + 0.1,
+                        slopeError * mired,
+                        isFound ? kFoundMired : 0.0),
              false);
+    const double duv = (mine.white.duv - theirs.white.duv).value();
     setValue(result.of(Quality::Tint),
-             (mine.white.duv - theirs.white.duv).value(),
-             kChannelShare * 0.019 * ratioError + 0.00005,
+             duv,
+             std::hypot(kChannelShare * kDuvPerStop * ratioError + 0.00005,
+                        slopeError * duv,
+                        isFound ? kFoundDuv : 0.0),
              false);
 
+    if (mine.isCurveAssumed || theirs.isCurveAssumed) {
+        const std::string reason =
+            "The reference has fewer than " + std::to_string(kGreysForCurve) +
+            " greys: exposure and white balance are measured, the curve is assumed.";
+        result.of(Quality::Contrast).reason = reason;
+        result.of(Quality::BlackLevel).reason = reason;
+        return;
+    }
     const double mySlope = mine.curve.slopeAt(needed + mine.luminanceStops);
     const double theirSlope = theirs.curve.slopeAt(theirs.luminanceStops);
     setValue(result.of(Quality::Contrast),
@@ -85,6 +115,17 @@ void compareNeutrals(const NeutralFit& mine, const NeutralFit& theirs, CameraDif
              false);
 }
 
+/// Why saturation and hue are not known.
+std::string coloursMissing(const rig::Reading& reading) {
+    const auto colours = std::count_if(reading.patches.begin(),
+                                       reading.patches.end(),
+                                       [](const auto& patch) { return !patch.isNeutral; });
+    if (colours < kFewestColours)
+        return "The reference has " + std::to_string(colours) + " coloured patches; " +
+               std::to_string(kFewestColours) + " are needed.";
+    return "Fewer than six coloured patches are unclipped.";
+}
+
 /// Change that would bring the camera's neutrals onto the reference's.
 Change neutralised(const CameraDifferences& d) {
     return {-d.of(Quality::Exposure).value.value_or(0.0),
@@ -103,7 +144,7 @@ void compareChroma(const Side& camera, const Side& reference, CameraDifferences&
         const rig::PatchReading& theirs = reference.reading->patches[i];
         const bool isClipped =
             theirs.clippedShare > 0.02 || camera.reading->patches[i].clippedShare > 0.02;
-        if (theirs.isNeutral || isClipped || i == kCyan) continue;
+        if (theirs.isNeutral || isClipped || rig::isOutsideGamut(theirs)) continue;
         const Chroma a = chromaOf(mine[i]);
         const Chroma b = chromaOf(theirs.signal);
         along += a.cb * b.cb + a.cr * b.cr;
@@ -111,9 +152,9 @@ void compareChroma(const Side& camera, const Side& reference, CameraDifferences&
         norm += b.cb * b.cb + b.cr * b.cr;
         pairs.push_back({a, b});
     }
-    if (pairs.size() < 6 || norm < 1e-6) {
+    if (static_cast<long>(pairs.size()) < kFewestColours || norm < 1e-6) {
         for (const Quality quality : {Quality::Saturation, Quality::Hue}) {
-            result.of(quality).reason = "Fewer than six coloured patches are unclipped.";
+            result.of(quality).reason = coloursMissing(*camera.reading);
         }
         return;
     }
@@ -158,9 +199,12 @@ void compareColours(const Side& camera,
     result.worstPatch = worst.name;
     double noise = 0.0;
     for (const rig::PatchReading& patch : camera.reading->patches) noise += patch.standardError[1];
-    // About 100 L* per signal, averaged over two dozen patches.
-    setValue(
-        result.of(Quality::DeltaE), result.colour.mean, 0.02 + 100.0 * noise / 24.0 / 4.9, false);
+    // About 100 L* per signal, averaged over the patches.
+    const auto count = static_cast<double>(camera.reading->patches.size());
+    setValue(result.of(Quality::DeltaE),
+             result.colour.mean,
+             0.02 + 100.0 * noise / count / std::sqrt(count),
+             false);
 }
 
 void sceneExposure(const Side& camera, const Side& reference, CameraDifferences& result) {
@@ -198,11 +242,34 @@ void addNotes(const Side& camera, CameraDifferences& result) {
             "): set the same profile, or judge in linear light; colours as recorded cannot match.");
     }
     if (result.fit && camera.reading->bitDepth <= 8 && !camera.reading->isStill &&
-        profileClass(*camera.reading, *result.fit).name == "log") {
+        profileClass(*camera.reading, *result.fit, std::nullopt).name == "log") {
         result.notes.push_back(
             "A log picture in 8 bit: " + base::fixed(219.0 * result.fit->curve.slopeAt(0.0), 0) +
             " codes to a stop at grey, so that corrections may show as bands. Record 10 bit, or a "
             "finished profile.");
+    }
+    switch (camera.reading->trust) {
+        case base::ValueTrust::Found:
+            result.notes.push_back(
+                "Matched on an area of the set, without a chart: exposure and white balance only, "
+                "less surely. All cameras must be marked on the very same area, in the same "
+                "light.");
+            break;
+        case base::ValueTrust::Printed:
+            result.notes.push_back(
+                "Matched on a card printed at home: good for matching the cameras to each other, "
+                "not for absolute colour.");
+            break;
+        case base::ValueTrust::Measured:
+        case base::ValueTrust::Nominal:
+            break;
+    }
+    if (result.fit && result.fit->isCurveAssumed && !camera.declared) {
+        result.notes.push_back(
+            "The tone curve is taken as the usual one (" +
+            std::string(camera.reading->transfer == "hlg" ? "HLG" : "BT.709") +
+            "): too few greys to measure it. Declare the camera's curve (Compare, Tone) for surer "
+            "stops.");
     }
     if (camera.isEvened) {
         result.notes.push_back(
@@ -295,6 +362,10 @@ std::string nameOf(Verdict verdict) {
     return "unknown";
 }
 
+const colour::TransferCurve* declaredOf(const Side& side) {
+    return side.declared ? &*side.declared : nullptr;
+}
+
 CameraDifferences compare(const Side& camera, const Side& reference, Judging judging) {
     CameraDifferences result;
     setUnknown(result, "");
@@ -309,14 +380,21 @@ CameraDifferences compare(const Side& camera, const Side& reference, Judging jud
             return result;
         }
     }
-    const auto mine = fitNeutrals(*camera.reading);
-    const auto theirs = fitNeutrals(*reference.reading);
+    if (camera.reading->layout != reference.reading->layout) {
+        setUnknown(result,
+                   "Measured on another reference than the reference camera (" +
+                       camera.reading->layout + ", " + reference.reading->layout +
+                       "). Measure both clips again with the same one.");
+        return result;
+    }
+    const auto mine = fitNeutrals(*camera.reading, declaredOf(camera));
+    const auto theirs = fitNeutrals(*reference.reading, declaredOf(reference));
     if (mine) result.fit = *mine;
     if (!mine || !theirs) {
         const base::Error& error = mine ? theirs.error() : mine.error();
         setUnknown(result, (mine ? "Reference: " : "") + error.detail + " " + error.hint);
     } else {
-        compareNeutrals(*mine, *theirs, result);
+        compareNeutrals(*mine, *theirs, camera.reading->trust, result);
         compareChroma(camera, reference, result);
     }
     compareColours(camera, reference, judging, result);

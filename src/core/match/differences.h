@@ -70,6 +70,9 @@ struct Side {
     bool isEvened = false;  ///< uneven light on the chart was taken out of the reading
 };
 
+/// The declared curve, or null.
+[[nodiscard]] const colour::TransferCurve* declaredOf(const Side& side);
+
 /// Definitions in docs/measurement.md. `judging` says by what ΔE2000 is compared; a camera without
 /// a viewing LUT is judged as recorded. Whatever cannot be measured is Unknown with its reason;
 /// never fails.

@@ -142,7 +142,8 @@ MatchReport matchTake(const rig::Rig& rig,
     const Side referenceSide = sideOf(*reference, referenceShot, even);
     std::optional<NeutralFit> referenceFit;
     if (referenceSide.reading != nullptr && referenceSide.reading->hasChart) {
-        if (const auto fit = fitNeutrals(*referenceSide.reading)) referenceFit = *fit;
+        if (const auto fit = fitNeutrals(*referenceSide.reading, declaredOf(referenceSide)))
+            referenceFit = *fit;
     }
     std::vector<Coloured> coloured;
     for (const rig::Camera& camera : rig.cameras) {
@@ -160,8 +161,9 @@ MatchReport matchTake(const rig::Rig& rig,
         }
         addSkin(people, side, reference->id, referenceSide, referenceFit, match);
         const bool isMeasured = side.reading != nullptr && side.reading->hasChart;
-        const bool isComparable =
-            isMeasured && referenceSide.reading != nullptr && referenceSide.reading->hasChart;
+        const bool isComparable = isMeasured && referenceSide.reading != nullptr &&
+                                  referenceSide.reading->hasChart &&
+                                  side.reading->layout == referenceSide.reading->layout;
         if (isComparable && !match.isReference) {
             SolverOptions options;
             options.isIsoKnown = !shot->settings.isAutoExposure || shot->isIsoRecorded;
@@ -175,7 +177,8 @@ MatchReport matchTake(const rig::Rig& rig,
         } else if (isMeasured) {
             match.plan.after = signalsOf(*side.reading);
         }
-        if (isMeasured) coloured.push_back({camera.id, signalsOf(*side.reading), match.plan.after});
+        if (isComparable)
+            coloured.push_back({camera.id, signalsOf(*side.reading), match.plan.after});
         report.cameras.push_back(std::move(match));
     }
     report.worstNow = worstPair(coloured, false);

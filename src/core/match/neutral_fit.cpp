@@ -60,12 +60,50 @@ void fitChannel(const std::vector<const rig::PatchReading*>& neutrals,
         1.0 / weights + spread / std::max<double>(1.0, static_cast<double>(shifts.size()) - 1.0));
 }
 
-tl::unexpected<base::Error> tooFew(std::size_t count) {
+constexpr long kFewestGreys = 3;  // that make a curve
+
+long neutralsOf(const rig::Reading& reading) {
+    return std::count_if(reading.patches.begin(), reading.patches.end(), [](const auto& patch) {
+        return patch.isNeutral;
+    });
+}
+
+tl::unexpected<base::Error> tooFew(std::size_t count, long all) {
     return base::fail(ErrorCode::Unmeasurable,
                       "Grey row not measurable",
-                      "Only " + std::to_string(count) +
-                          " of 6 neutral patches are unclipped and rising; 3 are needed.",
+                      "Only " + std::to_string(count) + " of " + std::to_string(all) +
+                          " neutral patches are unclipped and rising; " +
+                          std::to_string(std::min(all, kFewestGreys)) + " are needed.",
                       "Lower the exposure of this camera, or take glare off the chart.");
+}
+
+/// The curve of one or two greys: an assumed one, moved along the light until it runs through them.
+void assumeCurve(const rig::Reading& reading,
+                 const std::vector<const rig::PatchReading*>& neutrals,
+                 const colour::TransferCurve* declared,
+                 NeutralFit& fit) {
+    constexpr double kDarkest = -6.0;
+    constexpr double kBrightest = 3.0;
+    constexpr double kStep = 0.25;
+    constexpr double kDeclaredError = 0.02;
+    constexpr double kGuessedError = 0.16;  // cameras' own profiles about BT.709: own estimate
+    const bool isTagged = reading.transfer == "hlg" || reading.transfer == "linear";
+    const colour::TransferCurve tagged =
+        colour::curveOf(reading.transfer == "hlg"      ? colour::CurveKind::Hlg
+                        : reading.transfer == "linear" ? colour::CurveKind::Linear
+                                                       : colour::CurveKind::Bt709);
+    const colour::TransferCurve& curve = declared != nullptr ? *declared : tagged;
+    double shift = 0.0;
+    for (const rig::PatchReading* patch : neutrals) {
+        const double light = std::max(curve.decode(patch->signal[1]), 1e-6);
+        shift += std::log2(light / patch->nominalLinear[1]) / static_cast<double>(neutrals.size());
+    }
+    std::vector<CurvePoint> points;
+    for (double stops = kDarkest; stops <= kBrightest + 1e-9; stops += kStep)
+        points.push_back({stops, curve.encode(kGrey * std::exp2(stops + shift))});
+    fit.curve = ToneCurve(points);
+    fit.isCurveAssumed = true;
+    fit.slopeError = declared != nullptr || isTagged ? kDeclaredError : kGuessedError;
 }
 
 }  // namespace
@@ -84,15 +122,23 @@ base::Result<std::array<double, 3>> gainsOf(const colour::WhitePoint& white) {
     return std::array<double, 3>{rgb.x() / rgb.y(), 1.0, rgb.z() / rgb.y()};
 }
 
-base::Result<NeutralFit> fitNeutrals(const rig::Reading& reading) {
+base::Result<NeutralFit> fitNeutrals(const rig::Reading& reading,
+                                     const colour::TransferCurve* declared) {
     const auto neutrals = usableNeutrals(reading);
+    const long all = neutralsOf(reading);
     NeutralFit fit;
-    std::vector<CurvePoint> points;
-    for (const rig::PatchReading* patch : neutrals)
-        points.push_back({chartStops(*patch, 1), patch->signal[1]});
-    fit.curve = ToneCurve(points);
-    fit.patchesUsed = static_cast<int>(fit.curve.points().size());
-    if (!fit.curve.isUsable()) return tooFew(fit.curve.points().size());
+    if (all > 0 && all < kFewestGreys) {
+        if (static_cast<long>(neutrals.size()) < all) return tooFew(neutrals.size(), all);
+        assumeCurve(reading, neutrals, declared, fit);
+        fit.patchesUsed = static_cast<int>(neutrals.size());
+    } else {
+        std::vector<CurvePoint> points;
+        for (const rig::PatchReading* patch : neutrals)
+            points.push_back({chartStops(*patch, 1), patch->signal[1]});
+        fit.curve = ToneCurve(points);
+        fit.patchesUsed = static_cast<int>(fit.curve.points().size());
+    }
+    if (!fit.curve.isUsable()) return tooFew(fit.curve.points().size(), all);
     for (const std::size_t channel : {std::size_t{0}, std::size_t{2}})
         fitChannel(neutrals, channel, fit);
     const colour::Vector3 linear(
@@ -108,6 +154,11 @@ base::Result<NeutralFit> fitNeutrals(const rig::Reading& reading) {
         if (std::abs(chartStops(*patch, 1)) > 1.3) continue;
         const double slope = std::max(fit.curve.slopeAt(chartStops(*patch, 1)), 1e-3);
         grey = std::min(grey, patch->standardError[1] / slope);
+    }
+    if (fit.isCurveAssumed) {
+        const rig::PatchReading& patch = *neutrals.front();
+        const double slope = std::max(fit.curve.slopeAt(chartStops(patch, 1)), 1e-3);
+        grey = patch.standardError[1] / slope;
     }
     fit.greyError = std::hypot(grey, kModelError);
     return fit;

@@ -4,11 +4,17 @@
 #include <array>
 
 #include "base/result.h"
+#include "colour/transfer.h"
 #include "colour/white_point.h"
 #include "match/tone_curve.h"
 #include "rig/reading.h"
 
 namespace rigmatch::match {
+
+/// One stop of red against blue is that many mired on the daylight locus, and one of green against
+/// both that much Duv (handbook 11.5).
+inline constexpr double kMiredPerStop = 66.0;
+inline constexpr double kDuvPerStop = 0.019;
 
 /// What the neutral patches of one reading tell: the camera's tone curve and the colour of its
 /// neutrals.
@@ -25,6 +31,9 @@ struct NeutralFit {
     double greyError = 0.0;                     ///< standard error of light at grey, stops
     colour::WhitePoint white;                   ///< of the rendered neutral
     int patchesUsed = 0;
+    bool isCurveAssumed = false;  ///< too few greys for a curve of its own: a declared, tagged or
+                                  ///< usual one was laid through them
+    double slopeError = 0.0;      ///< share by which the assumed curve's slope may be wrong
 
     /// Signal of a colourless patch of `stops` against 18 % grey.
     [[nodiscard]] double greySignal(double stops) const {
@@ -36,9 +45,13 @@ struct NeutralFit {
     }
 };
 
-/// Fails with Unmeasurable, naming what is missing, where fewer than three unclipped neutrals are
-/// there or the colour is too far from any white.
-[[nodiscard]] base::Result<NeutralFit> fitNeutrals(const rig::Reading& reading);
+/// Where the reference has three greys or more, they give the curve. With one or two (a grey card,
+/// an area of the set) the curve is assumed: `declared` where the camera has one, else that of the
+/// file's tag, else BT.709, laid through the greys; its slope is then taken to be wrong by up to a
+/// sixth (2 % where declared). Fails with Unmeasurable, naming what is missing, where too few
+/// neutrals are unclipped or the colour is too far from any white.
+[[nodiscard]] base::Result<NeutralFit> fitNeutrals(const rig::Reading& reading,
+                                                   const colour::TransferCurve* declared = nullptr);
 
 /// Linear gains of R, G, B (green 1) that render a neutral as `white`, in BT.709 primaries.
 [[nodiscard]] base::Result<std::array<double, 3>> gainsOf(const colour::WhitePoint& white);

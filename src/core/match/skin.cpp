@@ -15,6 +15,8 @@ constexpr double kPlaceLevelPercent = 0.8;
 constexpr double kPlaceHueDegrees = 0.7;
 constexpr double kPlaceSaturationShare = 0.03;
 constexpr double kPlaceKeyFillStops = 0.04;
+constexpr double kPlaceCastMired = 2.5;
+constexpr double kPlaceCastDuv = 0.001;
 constexpr double kOwnShare = 0.3;  // of a spot's spread that is not shading; the same
 constexpr double kDegrees = 180.0 / std::numbers::pi;
 
@@ -50,6 +52,43 @@ std::optional<Measured> keyFill(const rig::FaceReading& face, const NeutralFit* 
     if (!left || !right) return std::nullopt;
     return Measured{std::abs(left->value - right->value),
                     std::hypot(left->uncertainty, right->uncertainty, kPlaceKeyFillStops)};
+}
+
+/// Linear light of a spot's channels against green, stops.
+std::array<double, 2> redBlueStops(const rig::SkinReading& skin, const NeutralFit& fit) {
+    std::array<double, 3> stops{};
+    for (std::size_t c = 0; c < 3; ++c) stops[c] = fit.curve.stopsAt(skin.signal[c]);
+    return {stops[0] - stops[1], stops[2] - stops[1]};
+}
+
+/// Colour of the light on the brighter cheek against that on the darker: the skin is the same, so
+/// that what differs is the light.
+void putCast(const rig::FaceReading& face, const NeutralFit* fit, SkinValues& values) {
+    if (!values.keyFillStops || fit == nullptr) return;
+    const rig::SkinReading& key = values.isLeftBrighter ? *face.leftCheek : *face.rightCheek;
+    const rig::SkinReading& fill = values.isLeftBrighter ? *face.rightCheek : *face.leftCheek;
+    const std::array<double, 2> bright = redBlueStops(key, *fit);
+    const std::array<double, 2> dark = redBlueStops(fill, *fit);
+    const double red = bright[0] - dark[0];
+    const double blue = bright[1] - dark[1];
+    const double slope = std::max(fit->curve.slopeAt(fit->curve.stopsAt(fill.signal[1])), 1e-3);
+    const double error = std::hypot(chromaError(key), chromaError(fill)) / slope;
+    values.keyFillMired =
+        Measured{kMiredPerStop * (red - blue), std::hypot(kMiredPerStop * error, kPlaceCastMired)};
+    values.keyFillDuv = Measured{-0.5 * kDuvPerStop * (red + blue),
+                                 std::hypot(0.5 * kDuvPerStop * error, kPlaceCastDuv)};
+}
+
+/// Background against the lit skin, stops.
+std::optional<Measured> backgroundOf(const rig::FaceReading& face,
+                                     const rig::SkinReading& lit,
+                                     const NeutralFit* fit) {
+    if (fit == nullptr || !face.background) return std::nullopt;
+    const auto skin = lightOf(lit, *fit);
+    const auto behind = lightOf(*face.background, *fit);
+    if (!skin || !behind) return std::nullopt;
+    return Measured{behind->value - skin->value,
+                    std::hypot(behind->uncertainty, skin->uncertainty, kPlaceKeyFillStops)};
 }
 
 Difference differenceOf(
@@ -144,6 +183,9 @@ std::optional<SkinValues> skinValues(const rig::FaceReading& face, const Neutral
     values.hueDegrees = {degrees, std::min(180.0, error / radius * kDegrees)};
     values.saturationPercent = {100.0 * radius, 100.0 * error};
     values.keyFillStops = keyFill(face, fit);
+    putCast(face, fit, values);
+    values.backgroundStops = backgroundOf(face, *spot, fit);
+    values.isManual = face.isManual;
     values.isClipped = spot->clippedShare > kClippedLimit;
     return values;
 }

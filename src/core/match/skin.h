@@ -33,7 +33,13 @@ struct SkinValues {
     Measured saturationPercent;  ///< distance from neutral, % signal
     std::optional<Measured> keyFillStops;  ///< brighter over darker cheek, through the camera's own
                                            ///< curve; nothing without a chart or a second cheek
-    bool isLeftBrighter = false;           ///< the person's own left
+    std::optional<Measured> keyFillMired;  ///< light on the brighter cheek against the darker one:
+                                           ///< + is warmer; where two lamps of unlike colour meet
+    std::optional<Measured> keyFillDuv;    ///< the same for the tint: + is greener
+    std::optional<Measured> backgroundStops;  ///< what stands beside the head against the face's
+                                              ///< lit skin, through the curve; + is brighter
+    bool isLeftBrighter = false;              ///< the person's own left
+    bool isManual = false;                    ///< the spot was marked by hand
     bool isClipped = false;
 };
 /// Nothing where no spot of skin was measured. `fit` null: without key : fill.

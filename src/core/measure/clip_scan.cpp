@@ -18,13 +18,15 @@ bool isSteady(const chart::ChartPose& before, const chart::ChartPose& now) {
 
 }  // namespace
 
-ClipScan::ClipScan(double frameRate)
-    : m_interval(std::clamp(
+ClipScan::ClipScan(double frameRate, const chart::ReferenceChart& chart)
+    : m_chart(chart),
+      m_interval(std::clamp(
           static_cast<int>(std::lround((frameRate > 0 ? frameRate : 25.0) / kLooksPerSecond)),
           2,
           60)) {}
 
 void ClipScan::take(const image::CodedFrame& frame) {
+    if (!m_chart.isSearchable()) return;
     const bool isLook = m_count % m_interval == 0;
     ++m_count;
     if (isLook) {
@@ -36,10 +38,10 @@ void ClipScan::take(const image::CodedFrame& frame) {
 
 void ClipScan::look(const image::CodedFrame& frame) {
     base::Result<chart::FoundChart> found = tl::unexpected(base::Error{});
-    if (m_last) found = chart::followChart(frame, m_last->pose);
+    if (m_last) found = chart::followChart(frame, m_last->pose, m_chart);
     if (!found)
-        found =
-            chart::findChart(frame, {chart::Effort::Quick, chart::FinderOptions{}.leastAgreement});
+        found = chart::findChart(
+            frame, {chart::Effort::Quick, chart::FinderOptions{}.leastAgreement}, m_chart);
     if (!found) {
         closeSpan();
         m_last.reset();
@@ -52,7 +54,7 @@ void ClipScan::look(const image::CodedFrame& frame) {
         keepSteady(*found, frame);
     } else {
         closeSpan();
-        const auto samples = chart::readPatches(frame, found->pose);
+        const auto samples = chart::readPatches(frame, found->pose, m_chart);
         m_open = SteadySpan{*found, frame.seconds, frame.seconds, {}, {}, {}, {}};
         if (samples) m_open.frames.push_back({frame.seconds, *samples});
     }
@@ -69,18 +71,21 @@ void ClipScan::keepSteady(const chart::FoundChart& found, const image::CodedFram
         const auto index = std::min(static_cast<std::size_t>(place), m_between.size() - 1);
         const image::CodedFrame& between =
             place + step > static_cast<double>(m_between.size()) ? frame : m_between[index];
-        const auto samples = chart::readPatches(between, found.pose);
+        const auto samples = chart::readPatches(between, found.pose, m_chart);
         if (samples) m_open.frames.push_back({between.seconds, *samples});
     }
 }
 
 void ClipScan::keepDetails(const chart::FoundChart& found, const image::CodedFrame& frame) {
-    if (const auto edge = chart::edgeSharpness(frame, found.pose)) m_open.edges.push_back(*edge);
-    if (m_between.empty()) return;
+    if (const auto edge = chart::edgeSharpness(frame, found.pose, m_chart.edgePatches()))
+        m_open.edges.push_back(*edge);
+    const auto greyAt = m_chart.greyPatch();
+    const auto blackAt = m_chart.darkestPatch();
+    if (m_between.empty() || !greyAt || !blackAt) return;
     // Half a second apart: encoders copy what rests from one frame to the next, noise and all.
     const image::CodedFrame& before = m_between.front();
-    const auto grey = chart::temporalNoise(before, frame, found.pose, chart::kNeutral5);
-    const auto black = chart::temporalNoise(before, frame, found.pose, chart::kPatchCount - 1);
+    const auto grey = chart::temporalNoise(before, frame, found.pose, *greyAt);
+    const auto black = chart::temporalNoise(before, frame, found.pose, *blackAt);
     if (!grey || !black) return;
     m_open.greyNoise.push_back(*grey);
     m_open.blackNoise.push_back(*black);

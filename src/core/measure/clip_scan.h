@@ -26,7 +26,8 @@ struct SteadySpan {
 /// and reads the frames between two looks that agree. Holds at most half a second of frames.
 class ClipScan {
 public:
-    explicit ClipScan(double frameRate);
+    /// `chart` must outlive the scan; one that is not searchable is not looked for.
+    ClipScan(double frameRate, const chart::ReferenceChart& chart);
 
     void take(const image::CodedFrame& frame);
     /// Ends the scan. Nothing where the chart was never found.
@@ -44,6 +45,7 @@ private:
     void keepDetails(const chart::FoundChart& found, const image::CodedFrame& frame);
     void closeSpan();
 
+    const chart::ReferenceChart& m_chart;
     int m_interval;
     int m_count = 0;
     int m_otherCharts = 0;

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <array>
+#include <cmath>
 
 #include "face/skin_patch.h"
 
@@ -20,6 +21,40 @@ std::optional<rig::SkinReading> skinOf(const image::CodedFrame& frame,
         patch->signal, patch->standardError, patch->clippedShare, patch->pixels};
 }
 
+/// What stands beside the head: two boxes at the height of the face, clear of hair, as far as they
+/// lie in the picture.
+std::optional<rig::SkinReading> backgroundOf(const image::CodedFrame& frame,
+                                             const rig::FaceReading& face) {
+    constexpr double kNear = 0.55;  // of the face's width beyond its sides
+    constexpr double kFar = 1.05;
+    std::vector<rig::SkinReading> sides;
+    for (const double sign : {-1.0, 1.0}) {
+        const double middle = face.left + 0.5 * face.width;
+        const double a = middle + sign * (0.5 + kNear) * face.width;
+        const double b = middle + sign * (0.5 + kFar) * face.width;
+        const double left = std::max(0.0, std::min(a, b));
+        const double right = std::min(frame.width - 1.0, std::max(a, b));
+        const double top = std::max(0.0, face.top);
+        const double bottom = std::min(frame.height - 1.0, face.top + 0.8 * face.height);
+        if (right - left < 0.25 * face.width) continue;
+        const auto side =
+            skinOf(frame, {{left, top}, {right, top}, {right, bottom}, {left, bottom}});
+        if (side) sides.push_back(*side);
+    }
+    if (sides.empty()) return std::nullopt;
+    rig::SkinReading mean = sides.front();
+    if (sides.size() == 2) {
+        for (std::size_t c = 0; c < 3; ++c) {
+            mean.signal[c] = 0.5 * (sides[0].signal[c] + sides[1].signal[c]);
+            mean.standardError[c] =
+                0.5 * std::hypot(sides[0].standardError[c], sides[1].standardError[c]);
+        }
+        mean.clippedShare = 0.5 * (sides[0].clippedShare + sides[1].clippedShare);
+        mean.pixels += sides[1].pixels;
+    }
+    return mean;
+}
+
 rig::FaceReading readingOf(const image::CodedFrame& frame, const face::Face& face) {
     rig::FaceReading reading;
     reading.left = face.left;
@@ -35,10 +70,30 @@ rig::FaceReading readingOf(const image::CodedFrame& frame, const face::Face& fac
     reading.forehead = skinOf(frame, face.forehead);
     reading.leftCheek = skinOf(frame, face.leftCheek);
     reading.rightCheek = skinOf(frame, face.rightCheek);
+    reading.background = backgroundOf(frame, reading);
     return reading;
 }
 
 }  // namespace
+
+std::optional<rig::FaceReading> markedFace(const image::CodedFrame& frame,
+                                           const rig::SkinMark& mark) {
+    const double right = mark.left + mark.width;
+    const double bottom = mark.top + mark.height;
+    auto spot = skinOf(
+        frame, {{mark.left, mark.top}, {right, mark.top}, {right, bottom}, {mark.left, bottom}});
+    if (!spot || spot->clippedShare > 0.5) return std::nullopt;
+    rig::FaceReading face;
+    face.left = mark.left;
+    face.top = mark.top;
+    face.width = mark.width;
+    face.height = mark.height;
+    face.score = face.presence = 1.0;
+    face.atSeconds = mark.atSeconds;
+    face.forehead = std::move(spot);
+    face.isManual = true;
+    return face;
+}
 
 FaceScan::FaceScan(double durationSeconds)
     : m_effort(durationSeconds > 0.0 ? face::FaceEffort::Quick : face::FaceEffort::Thorough) {
@@ -46,10 +101,23 @@ FaceScan::FaceScan(double durationSeconds)
 }
 
 void FaceScan::take(const image::CodedFrame& frame) {
-    const bool isDone = m_next >= m_moments.size() || !m_faces.empty() || !m_failure.empty();
-    if (isDone || frame.seconds < m_moments[m_next] - 1e-6) return;
+    if (m_next >= m_moments.size() || frame.seconds < m_moments[m_next] - 1e-6) return;
+    finishLook();
+    if (!m_faces.empty() || !m_failure.empty()) {
+        m_next = m_moments.size();
+        return;
+    }
     while (m_next < m_moments.size() && m_moments[m_next] <= frame.seconds + 1e-6) ++m_next;
-    look(frame);
+    m_look = std::async(std::launch::async, [this, frame] { look(frame); });
+}
+
+void FaceScan::finishLook() {
+    if (m_look.valid()) m_look.get();
+}
+
+const std::vector<rig::FaceReading>& FaceScan::faces() {
+    finishLook();
+    return m_faces;
 }
 
 void FaceScan::look(const image::CodedFrame& frame) {

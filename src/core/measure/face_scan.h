@@ -1,30 +1,38 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <future>
 #include <optional>
 #include <vector>
 
 #include "face/face_finder.h"
 #include "image/frame.h"
-#include "rig/reading.h"
+#include "rig/rig.h"
 
 namespace rigmatch::measure {
 
+/// The spot of skin under a mark, as a face of that place; nothing under 40 px or where it is
+/// clipped.
+[[nodiscard]] std::optional<rig::FaceReading> markedFace(const image::CodedFrame& frame,
+                                                         const rig::SkinMark& mark);
+
 /// Looks for faces at up to three moments of a clip (or on a still), until one shows a face. Fed
-/// with every frame; looks only when a moment has come.
+/// with every frame; looks only when a moment has come, on a thread beside the decoder.
 class FaceScan {
 public:
     /// A clip (longer than 0 s) is looked at quickly: smaller faces tell nothing of their skin.
     explicit FaceScan(double durationSeconds);
 
     void take(const image::CodedFrame& frame);
-    /// The faces from left to right, with their skin. Empty: none found, or no network.
-    [[nodiscard]] const std::vector<rig::FaceReading>& faces() const { return m_faces; }
-    /// Why nothing could be looked for; empty where it could.
+    /// The faces from left to right, with their skin; waits for the last look. Empty: none found,
+    /// or no network.
+    [[nodiscard]] const std::vector<rig::FaceReading>& faces();
+    /// Why nothing could be looked for; empty where it could. To be asked after faces().
     [[nodiscard]] const std::string& failure() const { return m_failure; }
 
 private:
     void look(const image::CodedFrame& frame);
+    void finishLook();
 
     face::FaceEffort m_effort;
     std::vector<double> m_moments;
@@ -32,6 +40,7 @@ private:
     std::optional<face::FaceFinder> m_finder;
     std::vector<rig::FaceReading> m_faces;
     std::string m_failure;
+    std::future<void> m_look;  ///< last: it must end before the members it writes
 };
 
 }  // namespace rigmatch::measure

@@ -53,8 +53,8 @@ double meanOfRow(const image::CodedFrame& frame, int y) {
     return meanOfRow<float>(plane, y);
 }
 
-/// Amplitude of one band's relative swing at a frequency, by a Hann-weighted Fourier sum.
-double amplitudeAt(const std::vector<double>& values, double hertz, double frameRate) {
+/// One band's relative swing at a frequency, by a Hann-weighted Fourier sum.
+std::complex<double> swingAt(const std::vector<double>& values, double hertz, double frameRate) {
     std::complex<double> sum = 0.0;
     double weights = 0.0;
     const auto count = static_cast<double>(values.size());
@@ -65,7 +65,16 @@ double amplitudeAt(const std::vector<double>& values, double hertz, double frame
             weight * values[i] * std::polar(1.0, -2.0 * std::numbers::pi * hertz * t / frameRate);
         weights += weight;
     }
-    return 2.0 * std::abs(sum) / weights;
+    return 2.0 * sum / weights;
+}
+
+/// Turns of the ripple from the top of the picture to its foot: the phase's slope over the bands
+/// (handbook 5.8: the period in rows is rows over ripple times readout).
+double turnsOver(const std::vector<std::complex<double>>& bands) {
+    std::complex<double> steps = 0.0;
+    for (std::size_t band = 0; band + 1 < bands.size(); ++band)
+        steps += bands[band + 1] * std::conj(bands[band]);
+    return std::abs(std::arg(steps)) / (2.0 * std::numbers::pi) * static_cast<double>(bands.size());
 }
 
 /// One band over time: divided by its own slow course, so that only the swing is left.
@@ -84,6 +93,14 @@ std::vector<double> swingOf(const std::vector<std::vector<double>>& bands,
         swing.push_back(bands[static_cast<std::size_t>(i)][band] / std::max(slow, 1e-9) - 1.0);
     }
     return swing;
+}
+
+std::string bandWords(const Flicker& flicker) {
+    constexpr double kAsOne = 0.3;
+    if (flicker.bandsPerPicture < kAsOne) return "The whole picture beats as one.";
+    return "It shows as bands: about " + base::fixed(flicker.bandsPerPicture, 1) +
+           " from top to bottom roll through the picture (a readout of " +
+           base::fixed(1000.0 * flicker.readoutSeconds, 0) + " ms).";
 }
 
 }  // namespace
@@ -111,7 +128,8 @@ std::optional<Flicker> FlickerCheck::flicker() const {
         swings.push_back(swingOf(m_bands, band, m_frameRate));
     const auto strength = [&](double hertz) {
         std::vector<double> all;
-        for (const auto& swing : swings) all.push_back(amplitudeAt(swing, hertz, m_frameRate));
+        for (const auto& swing : swings)
+            all.push_back(std::abs(swingAt(swing, hertz, m_frameRate)));
         return image::median(all);
     };
     std::optional<Flicker> found;
@@ -125,7 +143,11 @@ std::optional<Flicker> FlickerCheck::flicker() const {
         const double here = strength(beat);
         const double percent = 200.0 * here;
         if (percent < kVisiblePercent || here < kAboveOthers * image::median(others)) continue;
-        if (!found || percent > found->peakToPeakPercent) found = Flicker{mains, beat, percent};
+        if (found && percent <= found->peakToPeakPercent) continue;
+        std::vector<std::complex<double>> bands;
+        for (const auto& swing : swings) bands.push_back(swingAt(swing, beat, m_frameRate));
+        const double turns = turnsOver(bands);
+        found = Flicker{mains, beat, percent, turns, turns / (2.0 * mains)};
     }
     return found;
 }
@@ -138,7 +160,8 @@ std::optional<base::Warning> FlickerCheck::warning() const {
                          "The brightness beats at " + base::fixed(found->beatHz, 1) + " Hz by " +
                              base::fixed(found->peakToPeakPercent, 1) +
                              " % peak to peak, as lamps on " + base::fixed(found->mainsHz, 0) +
-                             " Hz mains make it at " + base::fixed(m_frameRate, 2) + " fps.",
+                             " Hz mains make it at " + base::fixed(m_frameRate, 2) + " fps. " +
+                             bandWords(*found),
                          "Set the shutter to 1/" + base::fixed(1.0 / safe.time.value(), 0) +
                              " s on every camera, or light with lamps that do not flicker."};
 }

@@ -14,6 +14,9 @@ struct Flicker {
     double mainsHz = 0.0;  ///< 50 or 60
     double beatHz = 0.0;   ///< at which the brightness swings in the clip
     double peakToPeakPercent = 0.0;
+    double bandsPerPicture = 0.0;  ///< dark bands from top to bottom; under 0.3 the whole picture
+                                   ///< beats as one
+    double readoutSeconds = 0.0;   ///< of the sensor, as the bands tell it: bands over 2 x mains
 };
 
 /// Watches the brightness of the frames in bands of rows and looks for the beat of lamps on 50 and

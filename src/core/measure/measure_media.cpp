@@ -13,6 +13,7 @@
 #include "measure/flicker_check.h"
 #include "measure/patch_average.h"
 #include "measure/range_check.h"
+#include "measure/trap_checks.h"
 #include "media/media_reader.h"
 
 namespace rigmatch::measure {
@@ -47,8 +48,11 @@ rig::Reading readingOf(const media::MediaInfo& info) {
     return reading;
 }
 
-chart::ChartPose poseOf(const rig::PictureQuad& corners) {
+chart::ChartPose poseOf(const rig::PictureQuad& corners, const chart::ReferenceChart& chart) {
     chart::ChartPose pose;
+    pose.patchShare = chart.patchShare;
+    pose.columns = chart.columns;
+    pose.rows = chart.rows;
     for (std::size_t i = 0; i < 4; ++i) pose.corners[i] = {corners[i].x, corners[i].y};
     return pose;
 }
@@ -64,7 +68,7 @@ std::array<double, 3> middleOf(const std::vector<std::array<double, 3>>& values)
 }
 
 /// Noise, edges and drift, where the span tells them.
-void putDetails(rig::Reading& reading, const SteadySpan& span) {
+void putDetails(rig::Reading& reading, const SteadySpan& span, const chart::ReferenceChart& chart) {
     if (!span.greyNoise.empty())
         reading.noise = rig::NoiseReading{middleOf(span.greyNoise), middleOf(span.blackNoise)};
     if (!span.edges.empty()) {
@@ -82,12 +86,15 @@ void putDetails(rig::Reading& reading, const SteadySpan& span) {
                                                   overshoot.mean,
                                                   std::hypot(overshoot.sigma / count, 1.0)};
     }
-    reading.drift = driftOf(span.frames);
+    reading.drift = driftOf(span.frames, chart);
 }
 
-void putChart(rig::Reading& reading, const SteadySpan& span) {
+void putChart(rig::Reading& reading, const SteadySpan& span, const chart::ReferenceChart& chart) {
     reading.hasChart = true;
-    reading.layout = std::string(chart::kLayoutName);
+    reading.layout = chart.id;
+    reading.columns = static_cast<int>(chart.columns);
+    reading.rows = static_cast<int>(chart.rows);
+    reading.trust = chart.trust;
     reading.confidence = span.chart.confidence;
     for (std::size_t i = 0; i < 4; ++i) {
         reading.corners[i] = {span.chart.pose.corners[i].x, span.chart.pose.corners[i].y};
@@ -96,8 +103,8 @@ void putChart(rig::Reading& reading, const SteadySpan& span) {
     reading.spanStartSeconds = span.startSeconds;
     reading.spanEndSeconds = span.endSeconds;
     reading.framesUsed = static_cast<int>(span.frames.size());
-    reading.patches = averagePatches(span.frames);
-    putDetails(reading, span);
+    reading.patches = averagePatches(span.frames, chart);
+    putDetails(reading, span, chart);
 }
 
 void warnOfPlace(rig::Reading& reading, const chart::FoundChart& chart) {
@@ -139,20 +146,23 @@ void warnOfPatches(rig::Reading& reading, const chart::ChartPose& pose) {
 Result<SteadySpan> measureFrame(const image::CodedFrame& frame, const MeasureOptions& options) {
     chart::FoundChart found;
     if (options.corners) {
-        found.pose = poseOf(*options.corners);
+        found.pose = poseOf(*options.corners, options.chart);
         found.confidence = 1.0;
         // Corners set by hand stay where they are; the edges only tell how wide the patches are.
-        const auto followed = chart::followChart(frame, found.pose);
+        const auto followed = options.chart.isSearchable()
+                                  ? chart::followChart(frame, found.pose, options.chart)
+                                  : tl::unexpected(base::Error{});
         if (followed) found.pose.patchShare = followed->pose.patchShare;
     } else {
-        const auto search = chart::findChart(frame);
+        const auto search = chart::findChart(frame, {}, options.chart);
         if (!search) return tl::unexpected(search.error());
         found = *search;
     }
-    const auto samples = chart::readPatches(frame, found.pose);
+    const auto samples = chart::readPatches(frame, found.pose, options.chart);
     if (!samples) return tl::unexpected(samples.error());
     SteadySpan span{found, frame.seconds, frame.seconds, {{frame.seconds, *samples}}, {}, {}, {}};
-    if (const auto edge = chart::edgeSharpness(frame, found.pose)) span.edges.push_back(*edge);
+    if (const auto edge = chart::edgeSharpness(frame, found.pose, options.chart.edgePatches()))
+        span.edges.push_back(*edge);
     return span;
 }
 
@@ -177,7 +187,7 @@ Result<SteadySpan> measureAround(MediaReader& reader,
     while (span->frames.size() < kFrames) {
         const auto frame = reader.next();
         if (!frame || !*frame || (*frame)->seconds > middle + kReach) break;
-        const auto samples = chart::readPatches(**frame, span->chart.pose);
+        const auto samples = chart::readPatches(**frame, span->chart.pose, options.chart);
         if (!samples) break;
         span->frames.push_back({(*frame)->seconds, *samples});
         span->endSeconds = (*frame)->seconds;
@@ -194,13 +204,19 @@ Result<SteadySpan> lookHarder(MediaReader& reader,
                      "No chart found",
                      "No frame of the clip shows it.",
                      "Hold the chart still for five seconds, or set its corners by hand."};
+    if (!options.chart.isSearchable()) {
+        return base::fail(base::ErrorCode::ChartNotFound,
+                          "Not marked yet",
+                          "A " + options.chart.name + " is marked by hand.",
+                          "Put the four corners on it in the picture.");
+    }
     for (int look = 0; look < kSecondLooks; ++look) {
         if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
         progress.report(static_cast<double>(look) / kSecondLooks, "looking closer");
         if (!reader.seek(base::Seconds(duration * (look + 0.5) / kSecondLooks))) break;
         const auto frame = reader.next();
         if (!frame || !*frame) break;
-        const auto found = chart::findChart(**frame);
+        const auto found = chart::findChart(**frame, {}, options.chart);
         if (!found) {
             last = found.error();
             continue;
@@ -216,34 +232,59 @@ Result<SteadySpan> lookHarder(MediaReader& reader,
     return tl::unexpected(last);
 }
 
-Result<SteadySpan> scanClip(MediaReader& reader,
-                            const MeasureOptions& options,
-                            const base::Progress& progress,
-                            rig::Reading& reading,
-                            RangeCheck& range) {
-    ClipScan scan(reader.info().frameRate);
-    FaceScan faces(reader.info().durationSeconds);
-    const double duration = std::max(reader.info().durationSeconds, 0.01);
-    FlickerCheck flicker(reader.info().frameRate);
+/// What watches the frames of a clip go by, beside the chart.
+struct Watchers {
+    explicit Watchers(const media::MediaInfo& info)
+        : faces(info.durationSeconds), flicker(info.frameRate) {}
+
+    RangeCheck range;
+    CodeComb comb;
+    OverlayCheck overlay;
+    FaceScan faces;
+    FlickerCheck flicker;
     TimingCheck timing;
+
+    void take(const image::CodedFrame& frame, int count) {
+        if (count % 50 == 0) {
+            range.take(frame);
+            comb.take(frame);
+            overlay.take(frame);
+        }
+        faces.take(frame);
+        flicker.take(frame);
+        timing.take(frame.seconds);
+    }
+
+    /// All that was seen, into the reading.
+    void finish(rig::Reading& reading) {
+        for (const auto& warning :
+             {flicker.warning(), timing.warning(), comb.warning(), overlay.warning()}) {
+            if (warning) reading.warnings.push_back(*warning);
+        }
+        reading.faces = faces.faces();
+    }
+};
+
+/// One pass over the whole clip; `chart` looks for the chart on the way.
+Result<double> watchClip(MediaReader& reader,
+                         const base::Progress& progress,
+                         rig::Reading& reading,
+                         Watchers& watchers,
+                         ClipScan& chart) {
+    const double duration = std::max(reader.info().durationSeconds, 0.01);
     double last = 0.0;
     for (int count = 0;; ++count) {
         if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
         const auto frame = reader.next();
         if (!frame) return tl::unexpected(frame.error());
         if (!*frame) break;
-        if (count % 50 == 0) range.take(**frame);
         if (count % 10 == 0)
             progress.report(std::min(0.9 * (*frame)->seconds / duration, 0.9), "scanning");
-        scan.take(**frame);
-        faces.take(**frame);
-        flicker.take(**frame);
-        timing.take((*frame)->seconds);
+        chart.take(**frame);
+        watchers.take(**frame, count);
         last = (*frame)->seconds;
     }
-    for (const auto& warning : {flicker.warning(), timing.warning()}) {
-        if (warning) reading.warnings.push_back(*warning);
-    }
+    watchers.finish(reading);
     if (reader.damagedFrames() > 0 || last < 0.9 * duration - 0.5) {
         reading.warnings.push_back(
             {"ClipTruncated",
@@ -252,7 +293,17 @@ Result<SteadySpan> scanClip(MediaReader& reader,
              "What could be read was measured; copy the file again to be sure."});
     }
     reading.durationSeconds = std::max(reading.durationSeconds, last);
-    reading.faces = faces.faces();
+    return last;
+}
+
+Result<SteadySpan> scanClip(MediaReader& reader,
+                            const MeasureOptions& options,
+                            const base::Progress& progress,
+                            rig::Reading& reading,
+                            Watchers& watchers) {
+    ClipScan scan(reader.info().frameRate, options.chart);
+    const auto last = watchClip(reader, progress, reading, watchers, scan);
+    if (!last) return tl::unexpected(last.error());
     auto span = scan.finish();
     if (span) span->chart.otherCharts = scan.otherCharts();
     if (scan.isAlwaysMoving()) {
@@ -261,27 +312,40 @@ Result<SteadySpan> scanClip(MediaReader& reader,
                                     "Hold the chart still for five seconds."});
     }
     if (span) return *span;
-    return lookHarder(reader, last, options, progress.part(0.9, 1.0));
+    return lookHarder(reader, *last, options, progress.part(0.9, 1.0));
+}
+
+/// Corners set by hand on a clip: the whole of it is watched for faces and traps, then the frames
+/// around the corners are read.
+Result<SteadySpan> measureMarked(MediaReader& reader,
+                                 const MeasureOptions& options,
+                                 const base::Progress& progress,
+                                 rig::Reading& reading,
+                                 Watchers& watchers) {
+    if (options.isWholeClip) {
+        static const chart::ReferenceChart kNone;
+        ClipScan none(reader.info().frameRate, kNone);
+        const auto last = watchClip(reader, progress, reading, watchers, none);
+        if (!last) return tl::unexpected(last.error());
+    }
+    return measureAround(
+        reader, options.atSeconds.value_or(0.5 * reading.durationSeconds), options);
 }
 
 Result<SteadySpan> measureSpan(MediaReader& reader,
                                const MeasureOptions& options,
                                const base::Progress& progress,
                                rig::Reading& reading,
-                               RangeCheck& range) {
+                               Watchers& watchers) {
     if (reader.info().isStill) {
         const auto frame = reader.next();
         if (!frame) return tl::unexpected(frame.error());
-        range.take(**frame);
-        FaceScan faces(0.0);
-        faces.take(**frame);
-        reading.faces = faces.faces();
+        watchers.take(**frame, 0);
+        watchers.finish(reading);
         return measureFrame(**frame, options);
     }
-    if (options.corners)
-        return measureAround(
-            reader, options.atSeconds.value_or(0.5 * reading.durationSeconds), options);
-    if (!options.atSeconds) return scanClip(reader, options, progress, reading, range);
+    if (options.corners) return measureMarked(reader, options, progress, reading, watchers);
+    if (!options.atSeconds) return scanClip(reader, options, progress, reading, watchers);
     if (auto moved = reader.seek(base::Seconds(*options.atSeconds)); !moved)
         return tl::unexpected(moved.error());
     const auto frame = reader.next();
@@ -292,8 +356,30 @@ Result<SteadySpan> measureSpan(MediaReader& reader,
                           "The clip is " + base::fixed(reading.durationSeconds, 2) + " s long.",
                           "Choose an earlier time.");
     }
-    range.take(**frame);
+    watchers.range.take(**frame);
     return measureFrame(**frame, options);
+}
+
+/// Spots of skin marked by hand, each read on the frame on which it was marked.
+void putSkinMarks(MediaReader& reader, const MeasureOptions& options, rig::Reading& reading) {
+    for (const rig::SkinMark& mark : options.skinMarks) {
+        std::optional<image::CodedFrame> frame;
+        if (reader.seek(base::Seconds(std::max(0.0, mark.atSeconds)))) {
+            if (auto next = reader.next(); next && *next) frame = std::move(**next);
+        }
+        const auto face = frame ? markedFace(*frame, mark) : std::nullopt;
+        if (face) {
+            reading.faces.push_back(*face);
+            continue;
+        }
+        reading.warnings.push_back({"SkinMarkUnreadable",
+                                    "A marked spot of skin could not be read: it lies outside the "
+                                    "picture, holds under 40 px, or is clipped.",
+                                    "Move it onto skin, or remove it."});
+    }
+    std::sort(reading.faces.begin(), reading.faces.end(), [](const auto& a, const auto& b) {
+        return a.left + 0.5 * a.width < b.left + 0.5 * b.width;
+    });
 }
 
 bool isAboutTheChart(base::ErrorCode code) {
@@ -307,15 +393,15 @@ Result<MeasuredMedia> measureMedia(const std::filesystem::path& path,
                                    const MeasureOptions& options,
                                    const base::Progress& progress) {
     const auto start = std::chrono::steady_clock::now();
-    auto reader =
-        MediaReader::open(path, {options.range, options.threads, media::ReaderOptions{}.maxPixels});
+    auto reader = MediaReader::open(
+        path, {options.range, options.matrix, options.threads, media::ReaderOptions{}.maxPixels});
     if (!reader) return tl::unexpected(reader.error());
     MeasuredMedia result{readingOf(reader->info()), reader->info().recorded};
     rig::Reading& reading = result.reading;
-    RangeCheck range;
-    const auto span = measureSpan(*reader, options, progress, reading, range);
+    Watchers watchers(reader->info());
+    const auto span = measureSpan(*reader, options, progress, reading, watchers);
     if (span) {
-        putChart(reading, *span);
+        putChart(reading, *span, options.chart);
         reading.areCornersManual = options.corners.has_value();
         warnOfPlace(reading, span->chart);
         warnOfPatches(reading, span->chart.pose);
@@ -325,8 +411,10 @@ Result<MeasuredMedia> measureMedia(const std::filesystem::path& path,
     } else {
         return tl::unexpected(span.error());
     }
+    putSkinMarks(*reader, options, reading);
     if (!options.range) {
-        if (const auto warning = range.warning(reader->info().tags.range, reading.hasChart)) {
+        if (const auto warning =
+                watchers.range.warning(reader->info().tags.range, reading.hasChart)) {
             reading.warnings.push_back(*warning);
         }
     }

@@ -6,17 +6,22 @@
 
 #include "base/progress.h"
 #include "base/result.h"
+#include "chart/reference_chart.h"
 #include "image/signal_tags.h"
 #include "media/media_info.h"
-#include "rig/reading.h"
+#include "rig/rig.h"
 
 namespace rigmatch::measure {
 
 struct MeasureOptions {
+    chart::ReferenceChart chart = chart::classicChart();  ///< what to look for
     std::optional<rig::PictureQuad> corners;  ///< taken as they are instead of finding the chart
     std::optional<double> atSeconds;          ///< measure this one frame of a clip
+    std::vector<rig::SkinMark> skinMarks;     ///< spots of skin marked by hand
     std::optional<image::Range> range;        ///< read the codes so, whatever the tags say
-    int threads = 0;                          ///< decoder threads; 0: one per core
+    std::optional<image::Matrix> matrix;      ///< the same for the colour matrix
+    bool isWholeClip = true;  ///< false with `corners`: only the frames around them are read
+    int threads = 0;          ///< decoder threads; 0: one per core
 };
 
 /// A reading with what the file says of the camera's settings.

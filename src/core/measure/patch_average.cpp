@@ -4,7 +4,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "chart/chart_definition.h"
 #include "image/robust.h"
 
 namespace rigmatch::measure {
@@ -28,14 +27,16 @@ std::vector<const chart::PatchSample*> agreeing(const std::vector<SpanFrame>& fr
     return kept;
 }
 
-rig::PatchReading averaged(const std::vector<SpanFrame>& frames, std::size_t patch) {
+rig::PatchReading averaged(const std::vector<SpanFrame>& frames,
+                           std::size_t patch,
+                           const chart::ReferencePatch& reference) {
     const std::vector<const chart::PatchSample*> samples = agreeing(frames, patch);
     rig::PatchReading reading;
-    reading.name = std::string(chart::patchNames()[patch]);
-    reading.isNeutral = patch >= chart::kFirstNeutral;
+    reading.name = reference.name;
+    reading.isNeutral = reference.isNeutral;
     const double count = static_cast<double>(samples.size());
     for (std::size_t c = 0; c < 3; ++c) {
-        reading.nominalLinear[c] = chart::nominalLinear()[patch](static_cast<long>(c));
+        reading.nominalLinear[c] = reference.linear(static_cast<long>(c));
         std::vector<double> signals;
         double noise = 0.0;
         for (const chart::PatchSample* sample : samples) {
@@ -57,18 +58,21 @@ rig::PatchReading averaged(const std::vector<SpanFrame>& frames, std::size_t pat
 
 }  // namespace
 
-std::vector<rig::PatchReading> averagePatches(const std::vector<SpanFrame>& frames) {
+std::vector<rig::PatchReading> averagePatches(const std::vector<SpanFrame>& frames,
+                                              const chart::ReferenceChart& chart) {
     std::vector<rig::PatchReading> patches;
     if (frames.empty()) return patches;
-    for (std::size_t patch = 0; patch < chart::kPatchCount; ++patch)
-        patches.push_back(averaged(frames, patch));
+    for (std::size_t patch = 0; patch < chart.patches.size(); ++patch)
+        patches.push_back(averaged(frames, patch, chart.patches[patch]));
     return patches;
 }
 
-std::optional<rig::DriftReading> driftOf(const std::vector<SpanFrame>& frames) {
+std::optional<rig::DriftReading> driftOf(const std::vector<SpanFrame>& frames,
+                                         const chart::ReferenceChart& chart) {
     constexpr std::size_t kLeastFrames = 6;
     constexpr double kLeastSeconds = 0.5;
-    if (frames.size() < kLeastFrames) return std::nullopt;
+    const auto grey = chart.greyPatch();
+    if (frames.size() < kLeastFrames || !grey) return std::nullopt;
     rig::DriftReading drift;
     drift.seconds = frames.back().seconds - frames.front().seconds;
     if (drift.seconds < kLeastSeconds) return std::nullopt;
@@ -78,19 +82,19 @@ std::optional<rig::DriftReading> driftOf(const std::vector<SpanFrame>& frames) {
     for (std::size_t c = 0; c < 3; ++c) {
         double mean = 0.0;
         for (const SpanFrame& frame : frames)
-            mean += frame.samples[chart::kNeutral5].signal[c] / static_cast<double>(frames.size());
+            mean += frame.samples[*grey].signal[c] / static_cast<double>(frames.size());
         double across = 0.0;
         double spread = 0.0;
         for (const SpanFrame& frame : frames) {
             const double t = frame.seconds - middle;
-            across += t * (frame.samples[chart::kNeutral5].signal[c] - mean);
+            across += t * (frame.samples[*grey].signal[c] - mean);
             spread += t * t;
         }
         drift.signalPerSecond[c] = across / spread;
         double rest = 0.0;
         for (const SpanFrame& frame : frames) {
             const double line = mean + drift.signalPerSecond[c] * (frame.seconds - middle);
-            rest += std::pow(frame.samples[chart::kNeutral5].signal[c] - line, 2.0);
+            rest += std::pow(frame.samples[*grey].signal[c] - line, 2.0);
         }
         drift.standardError[c] =
             std::sqrt(rest / (static_cast<double>(frames.size()) - 2.0) / spread);

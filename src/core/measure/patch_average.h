@@ -19,10 +19,14 @@ struct SpanFrame {
 /// others (a finger, a shadow passing). Standard errors come from the spread between frames, never
 /// below what the pixel noise leaves after averaging (pixels counted as a quarter: cameras' noise
 /// reduction ties neighbours, handbook 4.4).
-[[nodiscard]] std::vector<rig::PatchReading> averagePatches(const std::vector<SpanFrame>& frames);
+[[nodiscard]] std::vector<rig::PatchReading> averagePatches(
+    const std::vector<SpanFrame>& frames,
+    const chart::ReferenceChart& chart = chart::classicChart());
 
-/// Straight line through neutral 5 over the time of the frames. Nothing under six frames or half a
-/// second.
-[[nodiscard]] std::optional<rig::DriftReading> driftOf(const std::vector<SpanFrame>& frames);
+/// Straight line through the mid-grey of the chart over the time of the frames. Nothing under six
+/// frames or half a second.
+[[nodiscard]] std::optional<rig::DriftReading> driftOf(
+    const std::vector<SpanFrame>& frames,
+    const chart::ReferenceChart& chart = chart::classicChart());
 
 }  // namespace rigmatch::measure

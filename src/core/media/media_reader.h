@@ -13,9 +13,10 @@
 namespace rigmatch::media {
 
 struct ReaderOptions {
-    std::optional<image::Range> range;  ///< take the codes so, whatever the tags say
-    int threads = 0;                    ///< decoder threads; 0: one per core
-    long long maxPixels = 150'000'000;  ///< larger pictures are refused before they are decoded
+    std::optional<image::Range> range;    ///< take the codes so, whatever the tags say
+    std::optional<image::Matrix> matrix;  ///< take Y'CbCr so; pictures of R'G'B' stay as they are
+    int threads = 0;                      ///< decoder threads; 0: one per core
+    long long maxPixels = 150'000'000;    ///< larger pictures are refused before they are decoded
 };
 
 /// Reads stills (PNG, JPEG, TIFF, DPX, EXR) and clips (MOV, MP4, MKV, MXF, …) with the FFmpeg

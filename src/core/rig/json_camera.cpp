@@ -7,14 +7,15 @@ namespace {
 
 using colour::CurveKind;
 
-constexpr std::array<std::pair<CurveKind, const char*>, 7> kCurveNames{
+constexpr std::array<std::pair<CurveKind, const char*>, 8> kCurveNames{
     {{CurveKind::Linear, "linear"},
      {CurveKind::Bt709, "bt709"},
      {CurveKind::Srgb, "srgb"},
      {CurveKind::Bt1886, "bt1886"},
      {CurveKind::Hlg, "hlg"},
      {CurveKind::Log, "log"},
-     {CurveKind::Standard, "standard"}}};
+     {CurveKind::Standard, "standard"},
+     {CurveKind::Table, "table"}}};
 
 Json curveJson(const colour::TransferCurve& curve) {
     Json json;
@@ -30,6 +31,11 @@ Json curveJson(const colour::TransferCurve& curve) {
         json["bend"] = curve.standard.bend;
         json["pedestal"] = curve.standard.pedestal;
     }
+    if (curve.kind == CurveKind::Table) {
+        json["source"] = curve.table.source;
+        json["signal"] = curve.table.signal;
+        json["linear"] = curve.table.linear;
+    }
     return json;
 }
 
@@ -44,6 +50,12 @@ colour::TransferCurve readCurve(const Json& json, const std::string& place) {
         isKnown = true;
     }
     if (!isKnown) throw JsonFailure{object.at("kind"), "names a curve that is not known: " + name};
+    if (curve.kind == CurveKind::Table) {
+        const auto table = colour::tableCurve(
+            {object.text("source"), object.numbers("signal"), object.numbers("linear")});
+        if (!table) throw JsonFailure{object.at("signal"), table.error().detail};
+        return *table;
+    }
     curve.log.spanStops = object.number("spanStops", curve.log.spanStops);
     curve.log.offset = object.number("offset", curve.log.offset);
     curve.log.cut = object.number("cut", curve.log.cut);

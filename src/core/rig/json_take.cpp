@@ -4,6 +4,16 @@
 namespace rigmatch::rig {
 namespace {
 
+constexpr std::array<const char*, 4> kTrustNames{"measured", "nominal", "printed", "found"};
+
+base::ValueTrust readTrust(ObjectReader& chart) {
+    const std::string name = chart.text("trust", "nominal");
+    for (std::size_t i = 0; i < kTrustNames.size(); ++i) {
+        if (name == kTrustNames[i]) return static_cast<base::ValueTrust>(i);
+    }
+    throw JsonFailure{chart.at("trust"), "should be measured, nominal, printed or found"};
+}
+
 std::array<double, 3> triple(ObjectReader& object, const char* key) {
     const std::vector<double> list = object.numbers(key);
     if (list.size() != 3) throw JsonFailure{object.at(key), "should be three numbers"};
@@ -58,6 +68,9 @@ Json chartJson(const Reading& r) {
     for (const PatchReading& patch : r.patches) patches.push_back(patchJson(patch));
     Json json{{"found", true},
               {"layout", r.layout},
+              {"columns", r.columns},
+              {"rows", r.rows},
+              {"trust", kTrustNames.at(static_cast<std::size_t>(r.trust))},
               {"confidence", r.confidence},
               {"corners", quadJson(r.corners)},
               {"patchShare", r.patchShare},
@@ -107,6 +120,9 @@ void readChart(const Json& json, const std::string& place, Reading& r) {
     r.reason = object.text("reason");
     r.hint = object.text("hint");
     r.layout = object.text("layout");
+    r.columns = object.whole("columns", r.columns);
+    r.rows = object.whole("rows", r.rows);
+    r.trust = readTrust(object);
     r.confidence = object.number("confidence", 0.0);
     if (const Json* corners = object.child("corners"))
         r.corners = readQuad(*corners, object.at("corners"));
@@ -139,6 +155,8 @@ Json facesJson(const Reading& reading) {
         if (face.forehead) json["forehead"] = skinJson(*face.forehead);
         if (face.leftCheek) json["leftCheek"] = skinJson(*face.leftCheek);
         if (face.rightCheek) json["rightCheek"] = skinJson(*face.rightCheek);
+        if (face.background) json["background"] = skinJson(*face.background);
+        if (face.isManual) json["manual"] = true;
         faces.push_back(json);
     }
     return faces;
@@ -176,7 +194,16 @@ FaceReading readFace(const Json& json, const std::string& place) {
     face.forehead = readSkin(object, "forehead");
     face.leftCheek = readSkin(object, "leftCheek");
     face.rightCheek = readSkin(object, "rightCheek");
+    face.background = readSkin(object, "background");
+    face.isManual = object.truth("manual", false);
     return face;
+}
+
+SkinMark readMark(const Json& json, const std::string& place) {
+    ObjectReader object(json, place);
+    const std::vector<double> box = object.numbers("box");
+    if (box.size() != 4) throw JsonFailure{object.at("box"), "should be four numbers"};
+    return {box[0], box[1], box[2], box[3], object.number("atSeconds", 0.0)};
 }
 
 Json shotJson(const Shot& shot) {
@@ -187,7 +214,12 @@ Json shotJson(const Shot& shot) {
               {"kelvinRecorded", shot.isKelvinRecorded},
               {"rangeOverride", shot.rangeOverride},
               {"failure", shot.failure}};
+    if (!shot.matrixOverride.empty()) json["matrixOverride"] = shot.matrixOverride;
     if (shot.manualCorners) json["manualCorners"] = quadJson(*shot.manualCorners);
+    if (shot.cornersAtSeconds) json["cornersAtSeconds"] = *shot.cornersAtSeconds;
+    for (const SkinMark& mark : shot.skinMarks)
+        json["skinMarks"].push_back({{"box", {mark.left, mark.top, mark.width, mark.height}},
+                                     {"atSeconds", mark.atSeconds}});
     if (shot.reading) json["reading"] = readingJson(*shot.reading);
     return withUnknown(std::move(json), shot.unknownFields);
 }
@@ -203,7 +235,11 @@ Shot readShot(const Json& json, const std::string& place) {
     shot.isIsoRecorded = object.truth("isoRecorded", false);
     shot.isKelvinRecorded = object.truth("kelvinRecorded", false);
     shot.rangeOverride = object.text("rangeOverride");
+    shot.matrixOverride = object.text("matrixOverride");
     shot.failure = object.text("failure");
+    if (object.child("cornersAtSeconds") != nullptr)
+        shot.cornersAtSeconds = object.number("cornersAtSeconds", 0.0);
+    shot.skinMarks = readList(object, "skinMarks", readMark);
     if (const Json* quad = object.child("manualCorners")) {
         shot.manualCorners = readQuad(*quad, object.at("manualCorners"));
     }

@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "base/value_trust.h"
 #include "base/warning.h"
 
 namespace rigmatch::rig {
@@ -44,8 +45,9 @@ struct SkinReading {
     bool operator==(const SkinReading&) const = default;
 };
 
-/// A face as found: where it is and how its skin is recorded. Nothing else about the person is
-/// kept; people are told apart by place. Left and right are the person's own.
+/// A face as found, or a spot of skin marked by hand: where it is and how its skin is recorded.
+/// Nothing else about the person is kept; people are told apart by place. Left and right are the
+/// person's own.
 struct FaceReading {
     double left = 0.0, top = 0.0, width = 0.0, height = 0.0;  ///< px
     double score = 0.0;                                       ///< of the detector, 0..1
@@ -54,6 +56,8 @@ struct FaceReading {
     double atSeconds = 0.0;                                   ///< the frame it was measured on
     PicturePoint leftEye, rightEye;
     std::optional<SkinReading> forehead, leftCheek, rightCheek;
+    std::optional<SkinReading> background;  ///< what stands beside the head, on both sides
+    bool isManual = false;                  ///< marked by hand: `forehead` is the marked spot
 
     bool operator==(const FaceReading&) const = default;
 };
@@ -104,6 +108,9 @@ struct Reading {
     std::string reason;  ///< why there is no chart
     std::string hint;    ///< and what to do
     std::string layout;  ///< "classic-24"
+    int columns = 6;     ///< of patches, row by row
+    int rows = 4;
+    base::ValueTrust trust = base::ValueTrust::Nominal;
     double confidence = 0.0;
     PictureQuad corners{};
     double patchShare = 0.86;
@@ -121,5 +128,12 @@ struct Reading {
 
     bool operator==(const Reading&) const = default;
 };
+
+/// Index of the neutral patch nearest to mid-grey (in stops from 18 %); nothing without neutrals.
+[[nodiscard]] std::optional<std::size_t> greyPatch(const Reading& reading);
+/// Index of the darkest neutral patch, where it is under 6 %: what tells black.
+[[nodiscard]] std::optional<std::size_t> blackPatch(const Reading& reading);
+/// True where a patch lies outside BT.709 (cyan on the classic chart): not used for colour means.
+[[nodiscard]] bool isOutsideGamut(const PatchReading& patch);
 
 }  // namespace rigmatch::rig

@@ -39,6 +39,35 @@ double largestApertureAt(const Lens& lens, double focalLengthMm) {
     return lens.largestAperture + share * (lens.largestApertureLong - lens.largestAperture);
 }
 
+bool isChartFile(const Rig& rig) { return rig.chart.find('.') != std::string::npos; }
+
+std::optional<std::size_t> greyPatch(const Reading& reading) {
+    constexpr double kGrey = 0.18;
+    std::optional<std::size_t> best;
+    const auto away = [&](std::size_t i) {
+        return std::abs(std::log2(std::max(reading.patches[i].nominalLinear[1], 1e-4) / kGrey));
+    };
+    for (std::size_t i = 0; i < reading.patches.size(); ++i) {
+        if (reading.patches[i].isNeutral && (!best || away(i) < away(*best))) best = i;
+    }
+    return best;
+}
+
+std::optional<std::size_t> blackPatch(const Reading& reading) {
+    constexpr double kBlackUnder = 0.06;
+    std::optional<std::size_t> best;
+    for (std::size_t i = 0; i < reading.patches.size(); ++i) {
+        const double light = reading.patches[i].nominalLinear[1];
+        if (!reading.patches[i].isNeutral || light > kBlackUnder) continue;
+        if (!best || light < reading.patches[*best].nominalLinear[1]) best = i;
+    }
+    return best;
+}
+
+bool isOutsideGamut(const PatchReading& patch) {
+    return *std::min_element(patch.nominalLinear.begin(), patch.nominalLinear.end()) < 0.0;
+}
+
 const Camera* findCamera(const Rig& rig, const std::string& id) {
     return firstWhere(rig.cameras, [&](const Camera& camera) { return camera.id == id; });
 }

@@ -69,6 +69,14 @@ struct Camera {
     bool operator==(const Camera&) const = default;
 };
 
+/// A spot of skin marked by hand where no face was found: an upright box in px.
+struct SkinMark {
+    double left = 0.0, top = 0.0, width = 0.0, height = 0.0;
+    double atSeconds = 0.0;  ///< the frame on which it was marked
+
+    bool operator==(const SkinMark&) const = default;
+};
+
 /// What one camera gave in one take.
 struct Shot {
     std::string cameraId;
@@ -78,7 +86,10 @@ struct Shot {
         false;  ///< the file (or stand-in) told the ISO that was used, automatic or not
     bool isKelvinRecorded = false;  ///< the same for the white balance
     std::optional<PictureQuad> manualCorners;
-    std::string rangeOverride;  ///< "", "limited" or "full"
+    std::optional<double> cornersAtSeconds;  ///< the frame on which the corners were set
+    std::vector<SkinMark> skinMarks;
+    std::string rangeOverride;   ///< "", "limited" or "full"
+    std::string matrixOverride;  ///< "", "bt601", "bt709" or "bt2020"
     std::optional<Reading> reading;
     std::string failure;  ///< why the file could not be read; empty if it could
     std::string unknownFields;
@@ -101,7 +112,9 @@ struct Take {
 struct Rig {
     std::string name = "Untitled rig";
     std::string referenceId;
-    std::string judge = "recorded";  ///< "recorded", "linear" or "lut"
+    std::string judge = "recorded";    ///< "recorded", "linear" or "lut"
+    std::string chart = "classic-24";  ///< the reference on the set: an id of chart/builtin_charts,
+                                       ///< or the path of a chart file, absolute in memory
     std::vector<Camera> cameras;
     std::vector<Take> takes;
     std::optional<SetPlan> plan;
@@ -112,6 +125,10 @@ struct Rig {
 };
 
 inline constexpr std::size_t kMostCameras = 8;
+
+/// True where the rig's reference is a file of the user's, not one that ships with the program:
+/// ids hold no full stop.
+[[nodiscard]] bool isChartFile(const Rig& rig);
 
 [[nodiscard]] const Camera* findCamera(const Rig& rig, const std::string& id);
 [[nodiscard]] Camera* findCamera(Rig& rig, const std::string& id);

@@ -42,6 +42,7 @@ ParsedRig readDocument(const Json& json) {
     parsed.rig.name = object.text("name", parsed.rig.name);
     parsed.rig.referenceId = object.text("reference");
     parsed.rig.judge = object.text("judge", parsed.rig.judge);
+    parsed.rig.chart = object.text("chart", parsed.rig.chart);
     parsed.rig.cameras = readList(object, "cameras", readCamera);
     parsed.rig.takes = readList(object, "takes", readTake);
     if (const Json* plan = object.child("plan")) parsed.rig.plan = readPlan(*plan, "plan");
@@ -66,6 +67,7 @@ std::string jsonText(const Rig& rig) {
                   {"name", rig.name},
                   {"reference", rig.referenceId},
                   {"judge", rig.judge},
+                  {"chart", rig.chart},
                   {"cameras", cameras},
                   {"takes", takes},
                   {"choices", choicesJson(rig.choices)}};

@@ -50,6 +50,7 @@ base::Result<LoadedRig> loadRig(const fs::path& path) {
     }
     LoadedRig loaded{std::move(parsed->rig), parsed->isNewer(), {}};
     const fs::path folder = absoluteFolder(path);
+    if (isChartFile(loaded.rig)) loaded.rig.chart = madeAbsolute(loaded.rig.chart, folder).string();
     for (Camera& camera : loaded.rig.cameras) {
         if (!camera.viewingLut.empty()) camera.viewingLut = madeAbsolute(camera.viewingLut, folder);
     }
@@ -66,6 +67,7 @@ base::Result<LoadedRig> loadRig(const fs::path& path) {
 base::Result<void> saveRig(const Rig& rig, const fs::path& path) {
     Rig onDisk = rig;
     const fs::path folder = absoluteFolder(path);
+    if (isChartFile(onDisk)) onDisk.chart = madeRelative(onDisk.chart, folder).generic_string();
     for (Camera& camera : onDisk.cameras) {
         if (!camera.viewingLut.empty()) camera.viewingLut = madeRelative(camera.viewingLut, folder);
     }

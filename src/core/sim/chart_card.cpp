@@ -21,8 +21,8 @@ constexpr std::array<double, 3> kThumb{0.40, 0.24, 0.17};
 /// The thumbs of whoever holds the card, on its lower border, clear of the patches.
 bool isThumb(const ChartCard& card, double column, double row) {
     if (!card.isHeld) return false;
-    const double edge = 3.0 + 0.5 * card.patchShare + card.border;
-    for (const double middle : {0.9, 4.1}) {
+    const double edge = card.lastRow() + 0.5 * card.patchShare + card.border;
+    for (const double middle : {0.9, card.lastColumn() - 0.9}) {
         const double x = (column - middle) / 0.24;
         const double y = (row - edge - 0.12) / 0.36;
         if (x * x + y * y < 1.0) return true;
@@ -43,19 +43,23 @@ CardColour colourAt(const ChartCard& card, double column, double row) {
         for (std::size_t c = 0; c < 3; ++c) result.linear[c] = kThumb[c] * card.light[c];
         return result;
     }
-    if (column < -edge || row < -edge || column > 5.0 + edge || row > 3.0 + edge) return result;
+    if (column < -edge || row < -edge || column > card.lastColumn() + edge ||
+        row > card.lastRow() + edge)
+        return result;
     result.isCard = true;
-    const double nearestColumn = std::clamp(std::round(column), 0.0, 5.0);
-    const double nearestRow = std::clamp(std::round(row), 0.0, 3.0);
+    const double nearestColumn = std::clamp(std::round(column), 0.0, card.lastColumn());
+    const double nearestRow = std::clamp(std::round(row), 0.0, card.lastRow());
     const double half = 0.5 * card.patchShare;
     const bool isPatch =
         std::abs(column - nearestColumn) <= half && std::abs(row - nearestRow) <= half;
-    const double fall = std::exp2(-card.fallStopsAcross * (column / 5.0 - 0.5) -
-                                  card.fallStopsDown * (row / 3.0 - 0.5));
-    const auto patch = static_cast<std::size_t>(nearestRow * 6.0 + nearestColumn);
+    const double fall =
+        std::exp2(-card.fallStopsAcross * (column / std::max(card.lastColumn(), 1.0) - 0.5) -
+                  card.fallStopsDown * (row / std::max(card.lastRow(), 1.0) - 0.5));
+    const auto patch = static_cast<std::size_t>(
+        nearestRow * static_cast<double>(card.chart->columns) + nearestColumn);
     for (std::size_t c = 0; c < 3; ++c) {
         const double reflectance =
-            isPatch ? chart::nominalLinear()[patch](static_cast<long>(c)) : card.surroundLinear;
+            isPatch ? card.chart->patches[patch].linear(static_cast<long>(c)) : card.surroundLinear;
         result.linear[c] = reflectance * card.light[c] * fall;
     }
     return result;
@@ -66,13 +70,21 @@ CardColour colourAt(const ChartCard& card, double column, double row) {
 int fieldAt(const ChartCard& card, double column, double row) {
     const double edge = 0.5 * card.patchShare + card.border;
     if (isThumb(card, column, row)) return -3;
-    if (column < -edge || row < -edge || column > 5.0 + edge || row > 3.0 + edge) return -2;
-    const double nearestColumn = std::clamp(std::round(column), 0.0, 5.0);
-    const double nearestRow = std::clamp(std::round(row), 0.0, 3.0);
+    if (column < -edge || row < -edge || column > card.lastColumn() + edge ||
+        row > card.lastRow() + edge)
+        return -2;
+    const double nearestColumn = std::clamp(std::round(column), 0.0, card.lastColumn());
+    const double nearestRow = std::clamp(std::round(row), 0.0, card.lastRow());
     const double half = 0.5 * card.patchShare;
     const bool isPatch =
         std::abs(column - nearestColumn) <= half && std::abs(row - nearestRow) <= half;
-    return isPatch ? static_cast<int>(nearestRow * 6.0 + nearestColumn) : -1;
+    return isPatch ? static_cast<int>(nearestRow * static_cast<double>(card.chart->columns) +
+                                      nearestColumn)
+                   : -1;
+}
+
+chart::ChartPose poseOf(const std::array<image::Point, 4>& corners, const ChartCard& card) {
+    return {corners, card.patchShare, card.chart->columns, card.chart->rows};
 }
 
 struct PixelColour {
@@ -104,21 +116,23 @@ image::PixelRect chartRegion(const std::array<image::Point, 4>& corners,
                              const ChartCard& card,
                              int frameWidth,
                              int frameHeight) {
-    const image::Homography toPicture = chart::roughMap(chart::ChartPose{corners, card.patchShare});
+    const image::Homography toPicture = chart::roughMap(poseOf(corners, card));
     const double edge = 0.5 * card.patchShare + card.border + (card.isHeld ? 0.9 : 0.0);
-    double left = 1e9, top = 1e9, right = -1e9, bottom = -1e9;
+    const double right = card.lastColumn() + edge;
+    const double below = card.lastRow() + edge;
+    double left = 1e9, top = 1e9, last = -1e9, bottom = -1e9;
     for (const image::Point p :
-         {image::Point{-edge, -edge}, {5 + edge, -edge}, {5 + edge, 3 + edge}, {-edge, 3 + edge}}) {
+         {image::Point{-edge, -edge}, {right, -edge}, {right, below}, {-edge, below}}) {
         const image::Point q = toPicture.apply(p);
         left = std::min(left, q.x);
-        right = std::max(right, q.x);
+        last = std::max(last, q.x);
         top = std::min(top, q.y);
         bottom = std::max(bottom, q.y);
     }
     const double spread = 1.0 + card.blurPx;
     const int x0 = std::clamp(static_cast<int>(left - spread), 0, frameWidth);
     const int y0 = std::clamp(static_cast<int>(top - spread), 0, frameHeight);
-    const int x1 = std::clamp(static_cast<int>(std::ceil(right + spread)) + 1, x0, frameWidth);
+    const int x1 = std::clamp(static_cast<int>(std::ceil(last + spread)) + 1, x0, frameWidth);
     const int y1 = std::clamp(static_cast<int>(std::ceil(bottom + spread)) + 1, y0, frameHeight);
     return {x0, y0, x1 - x0, y1 - y0};
 }
@@ -126,8 +140,7 @@ image::PixelRect chartRegion(const std::array<image::Point, 4>& corners,
 void paintChart(image::Frame& linear,
                 const std::array<image::Point, 4>& corners,
                 const ChartCard& card) {
-    const image::Homography toCard =
-        chart::roughMap(chart::ChartPose{corners, card.patchShare}).inverse();
+    const image::Homography toCard = chart::roughMap(poseOf(corners, card)).inverse();
     const image::PixelRect region = chartRegion(corners, card, linear.width, linear.height);
     const double spread = 1.0 + card.blurPx;
     const auto columns = static_cast<std::size_t>(region.width) + 1;

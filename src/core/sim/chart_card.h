@@ -2,11 +2,12 @@
 #pragma once
 
 #include "chart/chart_pose.h"
+#include "chart/reference_chart.h"
 #include "image/frame.h"
 
 namespace rigmatch::sim {
 
-/// A rendered classic 24-patch card.
+/// A rendered card of patches.
 struct ChartCard {
     double patchShare = 0.86;                    ///< patch width over patch step
     double border = 0.35;                        ///< card beyond the outer patches, in patch steps
@@ -16,6 +17,10 @@ struct ChartCard {
     double fallStopsDown = 0.0;
     bool isHeld = false;  ///< two thumbs on its lower border
     double blurPx = 0.0;  ///< extra softness of its edges (motion, focus)
+    const chart::ReferenceChart* chart = &chart::classicChart();  ///< must outlive the card
+
+    [[nodiscard]] double lastColumn() const { return static_cast<double>(chart->columns) - 1.0; }
+    [[nodiscard]] double lastRow() const { return static_cast<double>(chart->rows) - 1.0; }
 };
 
 /// The part of a frame that the card with its patch field at `corners` may touch; empty where it is

@@ -3,35 +3,15 @@
 
 #include "chart/chart_finder.h"
 #include "chart/patch_reader.h"
-#include "sim/camera_model.h"
-#include "sim/chart_card.h"
 #include "sim/random_frames.h"
+#include "support/chart_frame.h"
 
 using namespace rigmatch;
+using support::chartFrame;
 
 namespace {
 
 constexpr double kHalfPixel = 0.5;
-
-/// A grey wall with the chart at `corners`, as a nominal BT.709 camera records it.
-image::CodedFrame chartFrame(const std::array<image::Point, 4>& corners,
-                             double gain = 1.0,
-                             int bitDepth = 10) {
-    image::Frame linear = image::blankFrame(1280, 720);
-    for (auto& channel : linear.channels) std::fill(channel.begin(), channel.end(), 0.10F);
-    sim::ChartCard card;
-    card.light = {gain, gain, gain};
-    sim::paintChart(linear, corners, card);
-    rig::Camera camera;
-    camera.settings = sim::nominalSettings();
-    camera.settings.profile = "none";
-    rig::SimulatedBody body;
-    body.curve = colour::curveOf(colour::CurveKind::Bt709);
-    body.vignetteStops = 0.0;
-    body.noiseAtBase = 0.001;
-    camera.simulated = body;
-    return image::codedFromSignal(sim::CameraModel(camera).develop(linear, 3), {}, bitDepth, 1);
-}
 
 /// Several charts in one picture.
 image::CodedFrame chartsFrame(const std::vector<std::array<image::Point, 4>>& charts) {
@@ -143,14 +123,7 @@ image::CodedFrame troubled(const std::array<image::Point, 4>& corners, int troub
 }
 
 std::array<image::Point, 4> turnedChart(double degrees) {
-    std::array<image::Point, 4> corners{
-        image::Point{-180, -119}, {180, -119}, {180, 119}, {-180, 119}};
-    const double angle = degrees * 3.14159265358979 / 180.0;
-    for (image::Point& p : corners) {
-        p = {640 + p.x * std::cos(angle) - p.y * std::sin(angle),
-             360 + p.x * std::sin(angle) + p.y * std::cos(angle)};
-    }
-    return corners;
+    return support::turnedField(360.0, 238.0, degrees);
 }
 
 }  // namespace

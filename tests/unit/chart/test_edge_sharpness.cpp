@@ -4,11 +4,13 @@
 #include <random>
 
 #include "chart/edge_sharpness.h"
+#include "chart/reference_chart.h"
 
 using namespace rigmatch;
 
 namespace {
 
+const std::vector<std::size_t> kEdges = chart::classicChart().edgePatches();
 constexpr double kWidthPerSigma = 2.5631;  // 10 to 90 % of a Gaussian's integral
 
 chart::ChartPose turnedPose(double degrees) {
@@ -75,7 +77,7 @@ private Q_SLOTS:
         QFETCH(double, sigma);
         const chart::ChartPose pose = turnedPose(degrees);
         const auto frame = image::codedFromSignal(card(pose, sigma, 0.0, 0.002), {}, 10, 1);
-        const auto edge = chart::edgeSharpness(frame, pose);
+        const auto edge = chart::edgeSharpness(frame, pose, kEdges);
         QVERIFY(edge.has_value());
         QCOMPARE(edge->edges, 3);
         const double width = kWidthPerSigma * sigma;
@@ -87,9 +89,9 @@ private Q_SLOTS:
     void sharpeningShowsAsOvershoot() {
         const chart::ChartPose pose = turnedPose(4.0);
         const auto soft = chart::edgeSharpness(
-            image::codedFromSignal(card(pose, 1.2, 0.0, 0.001), {}, 10, 1), pose);
+            image::codedFromSignal(card(pose, 1.2, 0.0, 0.001), {}, 10, 1), pose, kEdges);
         const auto sharp = chart::edgeSharpness(
-            image::codedFromSignal(card(pose, 1.2, 0.15, 0.001), {}, 10, 1), pose);
+            image::codedFromSignal(card(pose, 1.2, 0.15, 0.001), {}, 10, 1), pose, kEdges);
         QVERIFY(soft && sharp);
         QVERIFY(sharp->overshootPercent > soft->overshootPercent + 4.0);
         QVERIFY(sharp->widthPx < soft->widthPx);
@@ -100,7 +102,7 @@ private Q_SLOTS:
         for (auto& corner : off.corners) corner.y += 0.6;
         off.corners[2].y += 0.8;
         const auto frame = image::codedFromSignal(card(pose, 1.2, 0.0, 0.001), {}, 10, 1);
-        const auto edge = chart::edgeSharpness(frame, off);
+        const auto edge = chart::edgeSharpness(frame, off, kEdges);
         QVERIFY(edge.has_value());
         QVERIFY(std::abs(edge->widthPx - kWidthPerSigma * 1.2) < 0.3);
     }
@@ -115,7 +117,8 @@ private Q_SLOTS:
                     channel[static_cast<std::size_t>(y * frame.width + x)] = 0.5F;
             }
         }
-        const auto edge = chart::edgeSharpness(image::codedFromSignal(frame, {}, 10, 1), pose);
+        const auto edge =
+            chart::edgeSharpness(image::codedFromSignal(frame, {}, 10, 1), pose, kEdges);
         QVERIFY(edge.has_value());
         QCOMPARE(edge->edges, 2);
         QVERIFY(edge->overshootPercent < 2.0);
@@ -124,8 +127,8 @@ private Q_SLOTS:
         chart::ChartPose small = turnedPose(0.0);
         for (auto& corner : small.corners) corner = {0.1 * corner.x, 0.1 * corner.y};
         const auto frame = image::codedFromSignal(image::blankFrame(960, 640), {}, 8, 1);
-        QVERIFY(!chart::edgeSharpness(frame, small).has_value());
-        QVERIFY(!chart::edgeSharpness(frame, turnedPose(0.0)).has_value());
+        QVERIFY(!chart::edgeSharpness(frame, small, kEdges).has_value());
+        QVERIFY(!chart::edgeSharpness(frame, turnedPose(0.0), kEdges).has_value());
     }
     void temporalNoiseLeavesTextureOut() {
         const chart::ChartPose pose = turnedPose(0.0);

@@ -60,8 +60,10 @@ private Q_SLOTS:
     /// A frame read at a place agrees with the patch that was measured there.
     void signalAtMeetsThePatch() {
         const rig::Shot& shot = m_rig.takes.back().shots[0];
-        const auto frame = jobs::ComparedFrame::load(
-            shot.media, jobs::secondsOf(*shot.reading, jobs::Moment::Chart), shot.rangeOverride);
+        const auto frame =
+            jobs::ComparedFrame::load(shot.media,
+                                      jobs::secondsOf(*shot.reading, jobs::Moment::Chart),
+                                      jobs::codeReading(shot));
         QVERIFY(frame.has_value());
         const rig::PatchReading& grey = shot.reading->patches[20];
         const auto signal = frame->signalAt(grey.centre.x, grey.centre.y, 3, {});
@@ -77,8 +79,10 @@ private Q_SLOTS:
     /// Scopes of the predicted stage are those of the changed picture.
     void scopesFollowTheStage() {
         const rig::Shot& shot = m_rig.takes.back().shots[1];
-        const auto frame = jobs::ComparedFrame::load(
-            shot.media, jobs::secondsOf(*shot.reading, jobs::Moment::Chart), shot.rangeOverride);
+        const auto frame =
+            jobs::ComparedFrame::load(shot.media,
+                                      jobs::secondsOf(*shot.reading, jobs::Moment::Chart),
+                                      jobs::codeReading(shot));
         const auto stage = jobs::StageMap::afterTurns(m_report.cameras[1]);
         const rig::PatchReading& grey = shot.reading->patches[20];
         const scope::ScopeOptions there{
@@ -102,7 +106,7 @@ private Q_SLOTS:
                  .has_value());
     }
     void missingFilesAreSaid() {
-        const auto frame = jobs::ComparedFrame::load("/nowhere/x.mov", 0.0, "");
+        const auto frame = jobs::ComparedFrame::load("/nowhere/x.mov", 0.0, {});
         QVERIFY(!frame.has_value());
         QVERIFY(!jobs::StageMap::throughLut("/nowhere/x.cube").has_value());
     }

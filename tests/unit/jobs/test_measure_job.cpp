@@ -85,7 +85,7 @@ private Q_SLOTS:
         shot.media = kDemo + "B.mov";
         shot.settings.isoValue = 1234.0;
         shot.failure = "an old failure";
-        const auto measured = jobs::measureShot(shot, {});
+        const auto measured = jobs::measureShot(shot, "classic-24", {});
         QVERIFY(measured.shot.reading && measured.shot.reading->hasChart);
         QCOMPARE(measured.shot.settings.isoValue, 1234.0);
         QVERIFY(measured.shot.failure.empty());
@@ -95,7 +95,7 @@ private Q_SLOTS:
         rig::Shot shot;
         shot.media = "/gone/B.mov";
         shot.reading = rig::Reading{};
-        const auto measured = jobs::measureShot(shot, {});
+        const auto measured = jobs::measureShot(shot, "classic-24", {});
         QVERIFY(!measured.shot.reading);
         QVERIFY(measured.shot.failure.find("There is no such file") != std::string::npos);
     }
@@ -104,7 +104,7 @@ private Q_SLOTS:
         shot.media = kDemo + "B.mov";
         const base::Progress progress;
         progress.cancel();
-        QVERIFY(jobs::measureShot(shot, progress).isCancelled);
+        QVERIFY(jobs::measureShot(shot, "classic-24", progress).isCancelled);
     }
     void progressRisesToTheEnd() {
         rig::Shot shot;
@@ -112,23 +112,23 @@ private Q_SLOTS:
         std::vector<double> fractions;
         const base::Progress progress(
             [&](double fraction, std::string_view) { fractions.push_back(fraction); });
-        (void)jobs::measureShot(shot, progress);
+        (void)jobs::measureShot(shot, "classic-24", progress);
         QVERIFY(fractions.size() > 3);
         QVERIFY(std::is_sorted(fractions.begin(), fractions.end()));
         QCOMPARE(fractions.back(), 1.0);
     }
     void picturesAreGivenAtTheirTimeAndRange() {
-        const auto picture = jobs::pictureAt(kDemo + "A.mov", 1.0, "");
+        const auto picture = jobs::pictureAt(kDemo + "A.mov", 1.0, {});
         QVERIFY(picture.has_value());
         QCOMPARE(picture->width, 1920);
         QCOMPARE(picture->rgb.size(), std::size_t{1920 * 1080 * 3});
         QVERIFY(std::abs(picture->seconds - 1.0) < 0.03);
-        const auto full = jobs::pictureAt(kDemo + "A.mov", 1.0, "full");
+        const auto full = jobs::pictureAt(kDemo + "A.mov", 1.0, {"full", ""});
         const auto sum = [](const jobs::Picture& p) {
             return std::accumulate(p.rgb.begin(), p.rgb.end(), 0.0);
         };
         QVERIFY(sum(*full) != sum(*picture));
-        QVERIFY(!jobs::pictureAt("/gone.mov", 0.0, "").has_value());
+        QVERIFY(!jobs::pictureAt("/gone.mov", 0.0, {}).has_value());
     }
     void rigWithoutSimulatedCamerasCannotShoot() {
         sim::SimulatedSet set;

@@ -217,7 +217,9 @@ private Q_SLOTS:
         camera.curve = colour::curveOf(static_cast<CurveKind>(kind));
         const rig::Reading reading = idealReading(camera);
         const auto fit = match::fitNeutrals(reading);
-        QCOMPARE(QString::fromStdString(match::profileClass(reading, *fit).name), name);
+        QCOMPARE(QString::fromStdString(
+                     match::profileClass(reading, *fit, match::identifyCurve(reading)).name),
+                 name);
     }
 };
 

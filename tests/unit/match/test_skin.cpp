@@ -85,6 +85,51 @@ private Q_SLOTS:
         QVERIFY(values->isLeftBrighter);
         QVERIFY(!values->isForehead);
     }
+    /// The same skin under two lamps: 3200 K (312.5 mired) on the key side, 4000 K (250 mired) on
+    /// the other are 62.5 mired apart, on any curve (mired arithmetic, handbook 4.7).
+    void twoLampsOfUnlikeColourAreTold_data() { keyToFillIsAStopOnAnyProfile_data(); }
+    void twoLampsOfUnlikeColourAreTold() {
+        QFETCH(int, kind);
+        support::IdealCamera camera;
+        camera.curve = colour::curveOf(static_cast<colour::CurveKind>(kind));
+        const auto fit = match::fitNeutrals(support::idealReading(camera));
+        const auto lit = [&](double mired, double light) {
+            const auto gains =
+                match::gainsOf({base::Mired(mired), colour::whitePointOf(colour::kD65)->duv});
+            const auto neutral = match::gainsOf(*colour::whitePointOf(colour::kD65));
+            rig::SkinReading skin = spot(light, camera.curve);
+            const auto& nominal = chart::nominalLinear()[1];
+            for (std::size_t c = 0; c < 3; ++c)
+                skin.signal[c] = camera.curve.encode(light * nominal(static_cast<long>(c)) *
+                                                     (*gains)[c] / (*neutral)[c]);
+            return skin;
+        };
+        const double d65 = colour::whitePointOf(colour::kD65)->mired.value();
+        rig::FaceReading reading;
+        reading.leftCheek = lit(d65 + 62.5, 1.0);
+        reading.rightCheek = lit(d65, 0.5);
+        const auto values = match::skinValues(reading, &*fit);
+        QVERIFY(values->keyFillMired.has_value());
+        QVERIFY2(
+            std::abs(values->keyFillMired->value - 62.5) < 2.0 * values->keyFillMired->uncertainty,
+            qPrintable(QString::number(values->keyFillMired->value)));
+        QVERIFY(std::abs(values->keyFillDuv->value) < 3.0 * values->keyFillDuv->uncertainty);
+        reading.leftCheek = lit(d65, 1.0);
+        QVERIFY(std::abs(match::skinValues(reading, &*fit)->keyFillMired->value) < 2.0);
+    }
+    /// Handbook 5.6: a face at 58 % before a background at 30 % is 1.70 stops over it in BT.709.
+    void backgroundAgainstTheFaceIsToldInStops() {
+        const auto fit = match::fitNeutrals(support::idealReading({}));
+        rig::FaceReading reading;
+        reading.forehead = rig::SkinReading{{0.58, 0.58, 0.58}, {0.001, 0.001, 0.001}, 0.0, 100};
+        QVERIFY(!match::skinValues(reading, &*fit)->backgroundStops);
+        reading.background = rig::SkinReading{{0.30, 0.30, 0.30}, {0.001, 0.001, 0.001}, 0.0, 100};
+        const auto values = match::skinValues(reading, &*fit);
+        QVERIFY(values->backgroundStops.has_value());
+        QVERIFY2(std::abs(values->backgroundStops->value + 1.70) < 0.04,
+                 qPrintable(QString::number(values->backgroundStops->value)));
+        QVERIFY(!match::skinValues(reading, nullptr)->backgroundStops);
+    }
     void samePersonIsComparedAcrossCameras() {
         const colour::TransferCurve curve = colour::curveOf(colour::CurveKind::Bt709);
         rig::Reading reference = support::idealReading({});

@@ -42,7 +42,7 @@ class TestClipScan : public QObject {
     Q_OBJECT
 private Q_SLOTS:
     void carriedInHeldAndCarriedOutGivesTheHeldSpan() {
-        measure::ClipScan scan(10.0);
+        measure::ClipScan scan(10.0, chart::classicChart());
         for (int i = 0; i < 60; ++i) {
             const double seconds = 0.1 * i;
             std::optional<double> shift;
@@ -60,13 +60,13 @@ private Q_SLOTS:
         QVERIFY(std::abs(span->chart.pose.corners[0].x - 300.0) < 0.6);
     }
     void theLongerOfTwoRestsIsTaken() {
-        measure::ClipScan scan(10.0);
+        measure::ClipScan scan(10.0, chart::classicChart());
         for (int i = 0; i < 70; ++i) scan.take(frameAt(0.1 * i, i < 20 ? -120.0 : 60.0));
         const auto span = scan.finish();
         QVERIFY(span && std::abs(span->chart.pose.corners[0].x - 360.0) < 0.6);
     }
     void chartThatNeverRestsIsSaid() {
-        measure::ClipScan scan(10.0);
+        measure::ClipScan scan(10.0, chart::classicChart());
         for (int i = 0; i < 30; ++i) scan.take(frameAt(0.1 * i, 8.0 * i));
         const auto span = scan.finish();
         QVERIFY(span.has_value());
@@ -74,7 +74,7 @@ private Q_SLOTS:
         QCOMPARE(span->frames.size(), std::size_t{1});
     }
     void clipWithoutChartGivesNothing() {
-        measure::ClipScan scan(10.0);
+        measure::ClipScan scan(10.0, chart::classicChart());
         for (int i = 0; i < 12; ++i) scan.take(frameAt(0.1 * i, std::nullopt));
         QVERIFY(!scan.finish());
         QVERIFY(!scan.hasSeenChart());

@@ -80,6 +80,21 @@ private Q_SLOTS:
         QVERIFY2(std::abs(found->peakToPeakPercent - expected) < 0.15 * expected,
                  qPrintable(QString::number(found->peakToPeakPercent)));
     }
+    /// A rolling shutter of 12 ms sees 1.44 turns of a 120 Hz ripple (ripple x readout, handbook
+    /// 5.8); one that reads all rows at once sees none.
+    void bandsAreCountedFromTheReadout() {
+        std::string words;
+        const auto rolling = flickerOf(25.0, 0.02, {120.0, 0.3, 0.012}, 4.0, &words);
+        QVERIFY(rolling.has_value());
+        QVERIFY2(std::abs(rolling->bandsPerPicture - 1.44) < 0.05,
+                 qPrintable(QString::number(rolling->bandsPerPicture)));
+        QVERIFY(std::abs(rolling->readoutSeconds - 0.012) < 0.0005);
+        QVERIFY2(words.find("1.4 from top to bottom") != std::string::npos, words.c_str());
+        const auto global = flickerOf(25.0, 0.02, {120.0, 0.3, 0.0}, 4.0, &words);
+        QVERIFY(global.has_value());
+        QVERIFY(global->bandsPerPicture < 0.1);
+        QVERIFY(words.find("beats as one") != std::string::npos);
+    }
     void safeShuttersAndSteadyLampsAreQuiet() {
         QVERIFY(!flickerOf(25.0, 1.0 / 60.0, {120.0, 0.3, 0.012}, 4.0).has_value());
         QVERIFY(!flickerOf(24.0, 1.0 / 50.0, {100.0, 0.3, 0.012}, 4.0).has_value());

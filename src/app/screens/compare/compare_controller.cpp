@@ -5,8 +5,11 @@
 #include <cmath>
 
 #include "app/services/texts.h"
+#include "base/format.h"
+#include "jobs/curve_job.h"
 #include "jobs/match_job.h"
 #include "jobs/people_job.h"
+#include "match/curve_identity.h"
 
 namespace rigmatch::app {
 namespace {
@@ -100,10 +103,83 @@ void CompareController::setLut(const QString& cameraId, const QString& path) {
                               next);
 }
 
+const rig::Shot* CompareController::shotOf(const QString& cameraId) const {
+    const rig::Take* take = m_context.currentTake();
+    return take == nullptr ? nullptr : rig::findShot(*take, cameraId.toStdString());
+}
+
+std::optional<colour::TransferCurve> CompareController::declaredCurve(
+    const QString& cameraId) const {
+    const rig::Camera* camera = rig::findCamera(rig(), cameraId.toStdString());
+    const rig::Shot* shot = shotOf(cameraId);
+    if (camera == nullptr || shot == nullptr) return std::nullopt;
+    return jobs::declaredFor(*camera, shot->settings.profile);
+}
+
+QString CompareController::curveWords(const QString& cameraId) const {
+    const rig::Shot* shot = shotOf(cameraId);
+    if (shot == nullptr || !shot->reading || !shot->reading->hasChart)
+        return tr("No chart was measured on this camera.");
+    const QString profile = tr("Profile “%1”.").arg(plain(shot->settings.profile));
+    const auto curve = declaredCurve(cameraId);
+    if (!curve)
+        return profile + u' ' +
+               tr("None declared: stops are told through the grey row's own curve.");
+    const auto error = match::curveAgreement(*shot->reading, *curve);
+    if (!error) return profile + u' ' + tr("Too few greys to check it.");
+    constexpr double kAgrees = 1.0;  // % of signal
+    return profile + u' ' +
+           (*error <= kAgrees
+                ? tr("The grey row follows it within %1 %.").arg(*error, 0, 'f', 1)
+                : tr("△ The grey row departs from it by %1 %: it is another curve, or the light on "
+                     "the chart is uneven.")
+                      .arg(*error, 0, 'f', 1));
+}
+
+void CompareController::declareCurve(const QString& cameraId,
+                                     const std::optional<colour::TransferCurve>& curve) {
+    const rig::Shot* shot = shotOf(cameraId);
+    if (shot == nullptr) return;
+    m_context.document.change(
+        curve ? tr("Declare curve") : tr("Declare no curve"),
+        jobs::withDeclaredCurve(rig(), cameraId.toStdString(), shot->settings.profile, curve));
+}
+
+void CompareController::declareFromTable(const QString& cameraId, QWidget* parent) {
+    m_context.files.openLut(parent, [this, cameraId, parent](const QString& path) {
+        if (path.isEmpty()) return;
+        const auto curve = jobs::curveFromTable(path.toStdString());
+        if (curve)
+            declareCurve(cameraId, *curve);
+        else
+            m_context.prompter.showError(parent, curve.error());
+    });
+}
+
+void CompareController::declareFromTakes(const QString& cameraId, QWidget* parent) {
+    const rig::Shot* shot = shotOf(cameraId);
+    if (shot == nullptr) return;
+    const auto curve = jobs::curveFromTakes(rig(), cameraId.toStdString(), shot->settings.profile);
+    if (!curve) {
+        m_context.prompter.showError(parent, curve.error());
+        return;
+    }
+    declareCurve(cameraId, curve->curve);
+    m_context.prompter.showText(parent,
+                                tr("Curve measured"),
+                                tr("From %1 levels, %2 to %3 stops around mid-grey. The takes "
+                                   "agree with their stated steps "
+                                   "within %4 stop.")
+                                    .arg(curve->points)
+                                    .arg(fromCore(base::signedFixed(curve->fromStops, 1)),
+                                         fromCore(base::signedFixed(curve->toStops, 1)))
+                                    .arg(curve->stepErrorStops, 0, 'f', 2));
+}
+
 void CompareController::update() {
     if (!m_isActive) return;
     const rig::Take* take = m_context.currentTake();
-    m_report = take == nullptr ? match::MatchReport{} : jobs::matchReport(rig(), *take);
+    m_report = take == nullptr ? match::MatchReport{} : m_context.reports->of(rig(), *take);
     m_people = take == nullptr ? match::People{} : jobs::peopleOf(rig(), *take);
     refreshCameras();
     load();
@@ -205,7 +281,7 @@ QString CompareController::keyOf(const ComparedCamera& camera) const {
         stage = u"lut "_s + plain(body->viewingLut.string());
     }
     return plain(shot->media.string()) + u"|%1|"_s.arg(jobs::secondsOf(*shot->reading, moment)) +
-           plain(shot->rangeOverride) + u"|"_s + stage;
+           plain(shot->rangeOverride) + u"|"_s + plain(shot->matrixOverride) + u"|"_s + stage;
 }
 
 void CompareController::load() {
@@ -234,9 +310,9 @@ void CompareController::loadCamera(int index, const QString& key) {
         this,
         [media = shot->media,
          seconds = jobs::secondsOf(*shot->reading, moment),
-         range = shot->rangeOverride,
+         codes = jobs::codeReading(*shot),
          stage = camera.stage](const base::Progress&) {
-            Loaded loaded{jobs::ComparedFrame::load(media, seconds, range), {}};
+            Loaded loaded{jobs::ComparedFrame::load(media, seconds, codes), {}};
             if (!loaded.frame) return loaded;
             const jobs::Picture picture = loaded.frame->picture(stage);
             loaded.picture = QImage(picture.rgb.data(),

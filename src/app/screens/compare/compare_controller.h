@@ -66,12 +66,25 @@ public:
     /// Sets a camera's viewing LUT; an empty path takes it away. One undoable step.
     void setLut(const QString& cameraId, const QString& path);
 
+    /// The curve declared for the profile that the camera used in this take.
+    [[nodiscard]] std::optional<colour::TransferCurve> declaredCurve(const QString& cameraId) const;
+    /// What the grey row says of it, in words.
+    [[nodiscard]] QString curveWords(const QString& cameraId) const;
+    /// Declares a curve, or none; one undoable step.
+    void declareCurve(const QString& cameraId, const std::optional<colour::TransferCurve>& curve);
+    /// Asks for a table and declares it; failures are shown over `parent`.
+    void declareFromTable(const QString& cameraId, QWidget* parent);
+    /// Measures the curve from all takes of the camera with this profile and declares it; says how
+    /// well the takes agree.
+    void declareFromTakes(const QString& cameraId, QWidget* parent);
+
 Q_SIGNALS:
     /// Anything but the mark changed.
     void changed();
     void markChanged();
 
 private:
+    [[nodiscard]] const rig::Shot* shotOf(const QString& cameraId) const;
     void update();
     void refreshCameras();
     void placeSubject(ComparedCamera& camera) const;

@@ -12,9 +12,6 @@ namespace {
 
 using namespace Qt::StringLiterals;
 
-constexpr std::size_t kFirstNeutral = 18;
-constexpr std::size_t kSkinPatches = 2;  // dark skin, light skin: held tighter (handbook 5.10)
-
 }  // namespace
 
 double lumaPercent(const std::array<double, 3>& signal) { return 100.0 * match::lumaOf(signal); }
@@ -28,8 +25,17 @@ QString signalText(const std::array<double, 3>& signal) {
 QuiltData quiltData(const CompareController& controller) {
     QuiltData data;
     const ComparedCamera* reference = nullptr;
+    const std::string* layout = nullptr;
+    for (const ComparedCamera& camera : controller.cameras()) {
+        const bool isReference = camera.cameraId == plain(controller.rig().referenceId);
+        if (camera.reading != nullptr && camera.reading->hasChart &&
+            (layout == nullptr || isReference))
+            layout = &camera.reading->layout;
+    }
     for (const ComparedCamera& camera : controller.cameras()) {
         if (camera.reading == nullptr || !camera.reading->hasChart) continue;
+        // Patches of different references are not laid side by side.
+        if (layout != nullptr && camera.reading->layout != *layout) continue;
         if (camera.cameraId == plain(controller.rig().referenceId)) reference = &camera;
         data.letters << camera.letter;
         data.signalsPerCamera << jobs::patchesAt(*camera.reading, camera.stage);
@@ -47,8 +53,11 @@ QuiltData quiltData(const CompareController& controller) {
     for (const auto& patches : data.signalsPerCamera) colours << jobs::screenColours(patches);
     const rig::Reading* named = nullptr;
     for (const ComparedCamera& camera : controller.cameras()) {
-        if (camera.reading != nullptr && camera.reading->hasChart) named = camera.reading;
+        if (camera.reading != nullptr && camera.reading->hasChart &&
+            camera.reading->layout == *layout)
+            named = camera.reading;
     }
+    if (named != nullptr) data.columns = named->columns;
     for (std::size_t p = 0; named != nullptr && p < named->patches.size(); ++p) {
         PatchQuilt::Patch patch;
         patch.name = fromCore(named->patches[p].name);
@@ -60,9 +69,11 @@ QuiltData quiltData(const CompareController& controller) {
             if (p < difference.perPatch.size())
                 patch.largestDeltaE = std::max(patch.largestDeltaE, difference.perPatch[p]);
         }
-        patch.isNear = patch.largestDeltaE > (p < kSkinPatches ? 1.5 : 2.0);
-        patch.isOff = patch.largestDeltaE > (p < kSkinPatches ? 3.0 : 3.5);
+        const bool isSkin = patch.name.contains("skin"_L1);
+        patch.isNear = patch.largestDeltaE > (isSkin ? 1.5 : 2.0);
+        patch.isOff = patch.largestDeltaE > (isSkin ? 3.0 : 3.5);
         data.patches << patch;
+        if (named->patches[p].isNeutral) data.neutrals << p;
     }
     return data;
 }
@@ -72,8 +83,9 @@ QVector<NeutralLadder::Camera> ladderOf(const QuiltData& quilt) {
     for (int i = 0; i < quilt.letters.size(); ++i) {
         NeutralLadder::Camera camera{quilt.letters[i], {}};
         const match::PatchSignals& patches = quilt.signalsPerCamera[i];
-        for (std::size_t p = kFirstNeutral; p < patches.size(); ++p)
-            camera.percent << lumaPercent(patches[p]);
+        for (const std::size_t p : quilt.neutrals) {
+            if (p < patches.size()) camera.percent << lumaPercent(patches[p]);
+        }
         cameras << camera;
     }
     return cameras;

@@ -18,6 +18,8 @@ struct QuiltData {
     QVector<match::PatchSignals> signalsPerCamera;
     QVector<match::ColourDifference> against;  ///< the reference; empty lists for itself
     QVector<PatchQuilt::Patch> patches;
+    QVector<std::size_t> neutrals;  ///< indices of the grey patches
+    int columns = 6;                ///< of the reference
 };
 [[nodiscard]] QuiltData quiltData(const CompareController& controller);
 

@@ -77,7 +77,7 @@ QuiltPage::QuiltPage(CompareController& controller, QWidget* parent)
 
 void QuiltPage::refresh() {
     m_data = quiltData(m_controller);
-    m_quilt->setPatches(m_data.patches, m_data.letters);
+    m_quilt->setPatches(m_data.patches, m_data.letters, m_data.columns);
     m_title->setText(tr("each patch striped from left to right: %1; number: largest ΔE2000")
                          .arg(m_data.letters.join(u' ')));
     m_ladder->setCameras(ladderOf(m_data));

@@ -3,7 +3,7 @@
 
 #include <QHBoxLayout>
 
-#include "app/screens/compare/compare_numbers.h"
+#include "app/screens/compare/curve_row.h"
 #include "app/services/texts.h"
 #include "app/widgets/build.h"
 #include "app/widgets/theme.h"
@@ -30,6 +30,8 @@ TonePage::TonePage(CompareController& controller, QWidget* parent)
     m_words->setWordWrap(true);
     m_words->setTextFormat(Qt::RichText);
     column->addWidget(m_words);
+    m_curves = new CurveRow(m_controller, left);
+    column->addWidget(m_curves);
     layout->addWidget(left, 3);
     QFrame* right = makeCard(u"toneLadderCard"_s, this);
     auto* side = new QVBoxLayout(right);
@@ -41,7 +43,8 @@ TonePage::TonePage(CompareController& controller, QWidget* parent)
 }
 
 void TonePage::refresh() {
-    m_greys = ladderOf(quiltData(m_controller));
+    m_quilt = quiltData(m_controller);
+    m_greys = ladderOf(m_quilt);
     m_ladder->setCameras(m_greys);
     const match::MatchReport& report = m_controller.report();
     const match::CameraMatch* reference = report.find(m_controller.rig().referenceId);
@@ -61,12 +64,14 @@ void TonePage::refresh() {
     }
     m_plot->showAll(curves);
     m_words->setText(words);
+    m_curves->refresh();
 }
 
 QString TonePage::numbers() const {
-    QStringList lines{
-        tr("camera\twhite %\tneutral 8 %\tneutral 6.5 %\tneutral 5 %\tneutral 3.5 "
-           "%\tblack %")};
+    QStringList head{tr("camera")};
+    for (const std::size_t patch : m_quilt.neutrals)
+        head << m_quilt.patches[static_cast<qsizetype>(patch)].name + u" %"_s;
+    QStringList lines{head.join(u'\t')};
     for (const NeutralLadder::Camera& camera : m_greys) {
         QStringList line{camera.letter};
         for (const double percent : camera.percent) line << QString::number(percent, 'f', 2);

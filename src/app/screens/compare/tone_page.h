@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "app/screens/compare/compare_numbers.h"
 #include "app/screens/compare/compare_page.h"
 #include "app/widgets/curve_plot.h"
 #include "app/widgets/neutral_ladder.h"
@@ -8,6 +9,8 @@
 class QLabel;
 
 namespace rigmatch::app {
+
+class CurveRow;
 
 /// The cameras' tone curves together, and their greys.
 class TonePage : public ComparePage {
@@ -21,6 +24,8 @@ private:
     CurvePlot* m_plot;
     NeutralLadder* m_ladder;
     QLabel* m_words;
+    CurveRow* m_curves;
+    QuiltData m_quilt;
     QVector<NeutralLadder::Camera> m_greys;
 };
 

@@ -97,7 +97,9 @@ void EvidencePanel::show(const match::CameraMatch* camera, Quality quality) {
                                          deltaE[i]};
         }
     }
-    m_stripes->setPatches(patches, {plain(referenceBody->letter), plain(body->letter)});
+    m_stripes->setPatches(patches,
+                          {plain(referenceBody->letter), plain(body->letter)},
+                          mine != nullptr && mine->reading ? mine->reading->columns : 6);
 }
 
 }  // namespace rigmatch::app

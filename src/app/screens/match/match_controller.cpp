@@ -31,7 +31,7 @@ void MatchController::update() {
     const rig::Rig now = essence(rig(), take());
     if (now != m_solved) {
         m_solved = now;
-        m_report = take() != nullptr ? jobs::matchReport(rig(), *take()) : match::MatchReport{};
+        m_report = take() != nullptr ? m_context.reports->of(rig(), *take()) : match::MatchReport{};
     }
     Q_EMIT changed();
 }

@@ -67,11 +67,34 @@ public:
                                          .arg(r.faces.size())
                                          .arg(levels.join(u", "_s));
     }
+    /// The other reading that a warning offers, as a link; empty where it offers none.
+    static QString offer(const base::Warning& warning, const rig::Reading& r) {
+        const auto link = [](const QString& to, const QString& text) {
+            return u" <a href='%1' style='color:#9cc4f0'>%2</a>"_s.arg(to, text.toHtmlEscaped());
+        };
+        const bool isRange =
+            warning.code == "RangeTagMissing" || warning.code == "RangeTagContradicted";
+        if (isRange)
+            return r.range == "full" ? link(u"range:limited"_s, tr("Read as limited range"))
+                                     : link(u"range:full"_s, tr("Read as full range"));
+        const bool isMatrix =
+            warning.code == "MatrixTagMissing" || warning.code == "MatrixTagUnusual";
+        if (isMatrix)
+            return r.matrix == "bt601" ? link(u"matrix:bt709"_s, tr("Take BT.709"))
+                                       : link(u"matrix:bt601"_s, tr("Take BT.601"));
+        if (warning.code == "CodesStretched")
+            return r.range == "full" ? link(u"range:limited"_s, tr("Read as limited range"))
+                                     : link(u"range:full"_s, tr("Read as full range"));
+        return {};
+    }
     static QString noneClipped() { return tr("No patch is clipped."); }
     static QString grey(const rig::Reading& r) {
-        for (const rig::PatchReading& p : r.patches) {
-            if (p.name != "neutral 5") continue;
-            return tr("Neutral 5 reads %1, %2, %3 % (R, G, B), noise ±%4 %.")
+        if (const auto grey = rig::greyPatch(r)) {
+            const rig::PatchReading& p = r.patches[*grey];
+            QString name = fromCore(p.name);
+            if (!name.isEmpty()) name[0] = name[0].toUpper();
+            return tr("%1 reads %2, %3, %4 % (R, G, B), noise ±%5 %.")
+                .arg(name)
                 .arg(100.0 * p.signal[0], 0, 'f', 1)
                 .arg(100.0 * p.signal[1], 0, 'f', 1)
                 .arg(100.0 * p.signal[2], 0, 'f', 1)
@@ -81,12 +104,16 @@ public:
     }
 };
 
-QString paragraph(const QString& text, const QString& hint, bool isAttention) {
+QString paragraph(const QString& text,
+                  const QString& hint,
+                  bool isAttention,
+                  const QString& offer = {}) {
     const QString mark = isAttention ? u"<span style='color:#deaa54'>△</span> "_s : QString();
     const QString after =
         hint.isEmpty() ? QString()
                        : u" <span style='color:#a5a5a5'>"_s + hint.toHtmlEscaped() + u"</span>"_s;
-    return u"<p style='margin:0 0 5px 0'>"_s + mark + text.toHtmlEscaped() + after + u"</p>"_s;
+    return u"<p style='margin:0 0 5px 0'>"_s + mark + text.toHtmlEscaped() + after + offer +
+           u"</p>"_s;
 }
 
 }  // namespace
@@ -136,7 +163,8 @@ QString shotFacts(const rig::Shot* shot) {
     bool hasClipped = false;
     for (const base::Warning& warning : reading.warnings) {
         hasClipped = hasClipped || warning.code == "PatchesClipped";
-        text += paragraph(fromCore(warning.text), fromCore(warning.hint), true);
+        text += paragraph(
+            fromCore(warning.text), fromCore(warning.hint), true, Words::offer(warning, reading));
     }
     if (reading.hasChart && !hasClipped) text += paragraph(Words::noneClipped(), {}, false);
     if (!reading.faces.empty()) text += paragraph(Words::faces(reading), {}, false);

@@ -4,9 +4,12 @@
 #include <QDateTime>
 #include <QDir>
 #include <QFileInfo>
+#include <QLocale>
 #include <QStandardPaths>
 
 #include "app/services/texts.h"
+#include "jobs/card_job.h"
+#include "jobs/chart_job.h"
 #include "rig/bodies.h"
 
 namespace rigmatch::app {
@@ -171,7 +174,12 @@ void TakeController::measureAgain() {
 void TakeController::setCorners(const rig::PictureQuad& corners, bool isSettled) {
     if (m_cornerGroup < 0) m_cornerGroup = m_context.document.newGroup();
     editShot(
-        tr("Move chart corners"), [&](rig::Shot& s) { s.manualCorners = corners; }, m_cornerGroup);
+        tr("Move chart corners"),
+        [&](rig::Shot& s) {
+            s.manualCorners = corners;
+            if (s.reading && !s.reading->isStill) s.cornersAtSeconds = m_shownSeconds;
+        },
+        m_cornerGroup);
     // The reading follows while a corner moves, at rest within a moment.
     if (!m_cornerTimer.isActive()) m_cornerTimer.start();
     if (!isSettled) return;
@@ -184,7 +192,12 @@ void TakeController::setCorners(const rig::PictureQuad& corners, bool isSettled)
 void TakeController::findAgain() {
     const int group = m_context.document.newGroup();
     editShot(
-        tr("Find the chart again"), [](rig::Shot& s) { s.manualCorners.reset(); }, group);
+        tr("Find the chart again"),
+        [](rig::Shot& s) {
+            s.manualCorners.reset();
+            s.cornersAtSeconds.reset();
+        },
+        group);
     if (shot() != nullptr) measure(take()->id, camera()->id, group);
 }
 
@@ -196,6 +209,66 @@ void TakeController::setRange(const QString& range) {
         [&](rig::Shot& s) { s.rangeOverride = range.toStdString(); },
         group);
     measure(take()->id, camera()->id, group);
+}
+
+void TakeController::setMatrix(const QString& matrix) {
+    if (shot() == nullptr || plain(shot()->matrixOverride) == matrix) return;
+    const int group = m_context.document.newGroup();
+    editShot(
+        tr("Take the colours by another matrix"),
+        [&](rig::Shot& s) { s.matrixOverride = matrix.toStdString(); },
+        group);
+    measure(take()->id, camera()->id, group);
+}
+
+void TakeController::setReference(const QString& idOrPath) {
+    const std::string id = idOrPath.toStdString();
+    if (id.empty() || rig().chart == id) return;
+    const auto reference = jobs::referenceOf(id);
+    if (!reference) {
+        Q_EMIT failed(reference.error());
+        Q_EMIT changed();
+        return;
+    }
+    const auto before = jobs::referenceOf(rig().chart);
+    // Corners of one grid tell nothing of another.
+    const bool isSameGrid =
+        before && before->columns == reference->columns && before->rows == reference->rows;
+    rig::Rig next = rig();
+    next.chart = id;
+    std::vector<std::string> cameras;
+    if (take() != nullptr) {
+        for (rig::Shot& shot : takeOf(next, take()->id).shots) {
+            if (!isSameGrid) {
+                shot.manualCorners.reset();
+                shot.cornersAtSeconds.reset();
+            }
+            cameras.push_back(shot.cameraId);
+        }
+    }
+    const int group = m_context.document.newGroup();
+    m_context.document.change(tr("Choose the reference"), next, group);
+    for (const std::string& camera : cameras) measure(take()->id, camera, group);
+}
+
+void TakeController::setSkinMarks(const std::vector<rig::SkinMark>& marks) {
+    if (shot() == nullptr) return;
+    const int group = m_context.document.newGroup();
+    editShot(
+        tr("Mark skin"), [&](rig::Shot& s) { s.skinMarks = marks; }, group);
+    measure(take()->id, camera()->id, group);
+}
+
+void TakeController::writeCard(const QString& file) {
+    if (file.isEmpty()) return;
+    // Letter where inches are at home, A4 elsewhere.
+    const bool isLetter = QLocale().measurementSystem() == QLocale::ImperialUSSystem;
+    const auto written = jobs::writePrintedCard(file.toStdString(), isLetter ? "letter" : "a4");
+    if (written) {
+        Q_EMIT cardWritten(file);
+    } else {
+        Q_EMIT failed(written.error());
+    }
 }
 
 void TakeController::measure(const std::string& takeId, const std::string& cameraId, int group) {
@@ -212,8 +285,8 @@ void TakeController::measure(const std::string& takeId, const std::string& camer
     *number = m_context.jobs.start<jobs::MeasuredShot>(
         title,
         this,
-        [copy = *shot](const base::Progress& progress) {
-            return jobs::measureShot(copy, progress);
+        [copy = *shot, chart = rig().chart](const base::Progress& progress) {
+            return jobs::measureShot(copy, chart, progress);
         },
         [this, takeId, key, group, number](const jobs::MeasuredShot& measured) {
             if (m_measuring.value(key) == *number) m_measuring.remove(key);

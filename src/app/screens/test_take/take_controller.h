@@ -44,6 +44,16 @@ public:
     void setCorners(const rig::PictureQuad& corners, bool isSettled);
     void findAgain();
     void setRange(const QString& range);
+    void setMatrix(const QString& matrix);
+    /// Makes a built-in reference or the user's file the rig's; the take is measured anew. A file
+    /// that cannot be read is told, and nothing changes.
+    void setReference(const QString& idOrPath);
+    /// Spots of skin by hand, marked on the frame that is shown.
+    void setSkinMarks(const std::vector<rig::SkinMark>& marks);
+    /// The frame that is shown: corners and marks set now hold there.
+    void setShownSeconds(double seconds) { m_shownSeconds = seconds; }
+    /// Writes the card to be printed; told in words.
+    void writeCard(const QString& file);
     void shoot();
     void cancel();
     /// Looks for missing clips by name in `folder`. Gives how many were found and how many are
@@ -54,6 +64,7 @@ public:
 Q_SIGNALS:
     void changed();
     void failed(const rigmatch::base::Error& error);
+    void cardWritten(const QString& file);
     /// Readings of these cameras are in.
     void measured(const QString& cameraId);
 
@@ -69,6 +80,7 @@ private:
     AppContext& m_context;
     QMap<QString, int> m_measuring;  ///< camera id to job
     int m_shootJob = 0;
+    double m_shownSeconds = 0.0;
     int m_cornerGroup = -1;
     QTimer m_cornerTimer;
 };

@@ -7,8 +7,11 @@
 #include <QHBoxLayout>
 #include <QListView>
 #include <QScrollArea>
+#include <QSlider>
+#include <cmath>
 
 #include "app/models/shot_list_model.h"
+#include "app/screens/test_take/reference_panel.h"
 #include "app/screens/test_take/shot_delegate.h"
 #include "app/screens/test_take/shot_facts.h"
 #include "app/screens/test_take/take_controller.h"
@@ -34,16 +37,42 @@ TestTakeScreen::TestTakeScreen(AppContext& context, QWidget* parent)
     buildHead(layout);
     auto* body = new QHBoxLayout;
     body->setSpacing(12);
-    body->addWidget(buildList());
+    auto* left = new QVBoxLayout;
+    left->setSpacing(10);
+    m_reference = new ReferencePanel(this);
+    m_reference->setFixedWidth(276);
+    left->addWidget(m_reference);
+    left->addWidget(buildList(), 1);
+    body->addLayout(left);
     auto* right = new QVBoxLayout;
     right->setSpacing(10);
     right->addWidget(buildPicture(), 3);
+    right->addWidget(buildTimeRow());
     right->addWidget(buildFacts(), 1);
     body->addLayout(right, 1);
     layout->addLayout(body, 1);
     connect(m_controller, &TakeController::changed, this, &TestTakeScreen::refresh);
     connect(m_controller, &TakeController::failed, this, [this](const base::Error& error) {
         m_context.prompter.showError(this, error);
+    });
+    connect(m_reference, &ReferencePanel::chosen, m_controller, &TakeController::setReference);
+    connect(m_reference, &ReferencePanel::ownChartAsked, this, [this] {
+        m_context.files.openChart(
+            this, [this](const QString& file) { m_controller->setReference(file); });
+    });
+    connect(m_reference, &ReferencePanel::cardAsked, this, [this] {
+        m_context.files.savePdf(this, u"rig-match-card.pdf"_s, [this](const QString& file) {
+            m_controller->writeCard(file);
+        });
+    });
+    connect(m_controller, &TakeController::cardWritten, this, [this](const QString& file) {
+        m_context.prompter.showText(
+            this,
+            tr("Card saved"),
+            tr("%1\n\nPrint it at 100 % on matte paper, without colour “enhancement”; the scale "
+               "must measure 100 mm. A home print is good for matching cameras to each other, not "
+               "for absolute colour. Keep paper away from hot lamps.")
+                .arg(file));
     });
     refresh();
 }
@@ -125,10 +154,112 @@ QWidget* TestTakeScreen::buildPicture() {
     connect(m_view, &FrameView::cornersMoved, m_controller, [this](const rig::PictureQuad& quad) {
         m_controller->setCorners(quad, false);
     });
+    connect(m_view, &FrameView::marksChanged, this, &TestTakeScreen::takeMarks);
     connect(m_view, &FrameView::cornersSettled, m_controller, [this](const rig::PictureQuad& quad) {
         m_controller->setCorners(quad, true);
     });
     return m_view;
+}
+
+QWidget* TestTakeScreen::buildTimeRow() {
+    auto* row = new QWidget(this);
+    auto* layout = new QHBoxLayout(row);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(10);
+    m_time = new QSlider(Qt::Horizontal, row);
+    m_time->setObjectName(u"timeSlider"_s);
+    m_time->setAccessibleName(tr("Moment of the clip"));
+    m_time->setToolTip(tr("The frame that is shown; corners and marks set now hold on it"));
+    m_time->setSingleStep(40);
+    m_time->setPageStep(500);
+    m_timeLabel = makeLabel(QString(), "dim", u"timeLabel"_s, row);
+    m_timeLabel->setMinimumWidth(108);
+    m_mark = makeButton(tr("Mar&k skin"),
+                        u"markSkinButton"_s,
+                        tr("Draw a box on skin where no face was found; drag it to move it, Delete "
+                           "removes it"),
+                        row);
+    m_mark->setCheckable(true);
+    layout->addWidget(m_time, 1);
+    layout->addWidget(m_timeLabel);
+    layout->addWidget(m_mark);
+    connect(m_time, &QSlider::valueChanged, this, [this](int milliseconds) {
+        showMoment(milliseconds / 1000.0);
+    });
+    connect(m_mark, &QPushButton::toggled, this, [this](bool isOn) {
+        m_view->setMarking(isOn);
+        if (isOn) m_view->setFocus();
+    });
+    return row;
+}
+
+void TestTakeScreen::buildReadings(QHBoxLayout* head, QWidget* card) {
+    const auto box = [&](const QString& title, const QString& name, const QString& spoken) {
+        auto* label = makeLabel(title, "dim", QString(), card);
+        auto* made = new QComboBox(card);
+        made->setObjectName(name);
+        made->setAccessibleName(spoken);
+        made->addItem(tr("the file says"), QString());
+        label->setBuddy(made);
+        head->addWidget(label);
+        head->addWidget(made);
+        return made;
+    };
+    m_range = box(tr("Codes &as"), u"rangeBox"_s, tr("Read codes as"));
+    m_range->addItem(tr("limited range"), u"limited"_s);
+    m_range->addItem(tr("full range"), u"full"_s);
+    connect(m_range, &QComboBox::activated, this, [this](int index) {
+        m_controller->setRange(m_range->itemData(index).toString());
+    });
+    m_matrix = box(tr("Colours &by"), u"matrixBox"_s, tr("Take colours by the matrix"));
+    m_matrix->addItem(u"BT.709"_s, u"bt709"_s);
+    m_matrix->addItem(u"BT.601"_s, u"bt601"_s);
+    m_matrix->addItem(u"BT.2020"_s, u"bt2020"_s);
+    connect(m_matrix, &QComboBox::activated, this, [this](int index) {
+        m_controller->setMatrix(m_matrix->itemData(index).toString());
+    });
+}
+
+/// "range:full", "matrix:bt709": the other reading that a warning offers.
+void TestTakeScreen::followLink(const QString& link) {
+    const QString value = link.section(u':', 1);
+    if (link.startsWith(u"range:")) m_controller->setRange(value);
+    if (link.startsWith(u"matrix:")) m_controller->setMatrix(value);
+}
+
+void TestTakeScreen::takeMarks(const QVector<QRectF>& marks) {
+    const rig::Shot* shot = m_controller->shot();
+    if (shot == nullptr) return;
+    std::vector<rig::SkinMark> next;
+    for (const QRectF& box : marks) {
+        rig::SkinMark mark{box.left(), box.top(), box.width(), box.height(), shownSeconds()};
+        // One that was only kept stays on its own frame.
+        for (const rig::SkinMark& old : shot->skinMarks) {
+            if (QRectF(old.left, old.top, old.width, old.height) == box)
+                mark.atSeconds = old.atSeconds;
+        }
+        next.push_back(mark);
+    }
+    m_controller->setSkinMarks(next);
+}
+
+double TestTakeScreen::shownSeconds() const {
+    if (m_moment) return *m_moment;
+    const rig::Shot* shot = m_controller->shot();
+    if (shot == nullptr || !shot->reading || shot->reading->isStill) return 0.0;
+    if (shot->cornersAtSeconds) return *shot->cornersAtSeconds;
+    const rig::Reading& reading = *shot->reading;
+    if (reading.hasChart) return 0.5 * (reading.spanStartSeconds + reading.spanEndSeconds);
+    return reading.faces.empty() ? 0.5 * reading.durationSeconds : reading.faces.front().atSeconds;
+}
+
+void TestTakeScreen::showMoment(double seconds) {
+    m_moment = seconds;
+    m_controller->setShownSeconds(seconds);
+    const rig::Shot* shot = m_controller->shot();
+    const double all = shot != nullptr && shot->reading ? shot->reading->durationSeconds : 0.0;
+    m_timeLabel->setText(tr("%1 of %2 s").arg(seconds, 0, 'f', 2).arg(all, 0, 'f', 2));
+    loadPicture();
 }
 
 QWidget* TestTakeScreen::buildFacts() {
@@ -138,33 +269,21 @@ QWidget* TestTakeScreen::buildFacts() {
     m_pictureTitle = makeLabel(QString(), "heading", u"factsTitle"_s, card);
     head->addWidget(m_pictureTitle);
     head->addStretch();
-    auto* rangeLabel = makeLabel(tr("Read codes &as"), "dim", QString(), card);
-    m_range = new QComboBox(card);
-    m_range->setObjectName(u"rangeBox"_s);
-    m_range->setAccessibleName(tr("Read codes as"));
-    m_range->addItem(tr("the file says"), QString());
-    m_range->addItem(tr("limited range"), u"limited"_s);
-    m_range->addItem(tr("full range"), u"full"_s);
-    rangeLabel->setBuddy(m_range);
-    connect(m_range, &QComboBox::activated, this, [this](int index) {
-        m_controller->setRange(m_range->itemData(index).toString());
-    });
-    m_findAgain = makeButton(tr("Find &again"),
+    buildReadings(head, card);
+    m_findAgain = makeButton(tr("Find a&gain"),
                              u"findAgainButton"_s,
                              tr("Drop the corners set by hand and look for the chart"),
                              card);
     m_measureAgain = makeButton(
-        tr("Measur&e again"), u"measureAgainButton"_s, tr("Read this clip once more"), card);
-    m_removeClip = makeButton(tr("&Remove clip"),
+        tr("Meas&ure again"), u"measureAgainButton"_s, tr("Read this clip once more"), card);
+    m_removeClip = makeButton(tr("Remove cl&ip"),
                               u"removeClipButton"_s,
                               tr("Take this clip out of the take; the file stays"),
                               card);
     connect(m_findAgain, &QPushButton::clicked, m_controller, &TakeController::findAgain);
     connect(m_measureAgain, &QPushButton::clicked, m_controller, &TakeController::measureAgain);
     connect(m_removeClip, &QPushButton::clicked, m_controller, &TakeController::removeShot);
-    for (QWidget* widget : std::initializer_list<QWidget*>{
-             rangeLabel, m_range, m_findAgain, m_measureAgain, m_removeClip})
-        head->addWidget(widget);
+    for (QWidget* widget : {m_findAgain, m_measureAgain, m_removeClip}) head->addWidget(widget);
     layout->addLayout(head);
     auto* area = new QScrollArea(card);
     area->setObjectName(u"factsArea"_s);
@@ -176,6 +295,8 @@ QWidget* TestTakeScreen::buildFacts() {
     m_facts->setWordWrap(true);
     m_facts->setAlignment(Qt::AlignTop | Qt::AlignLeft);
     m_facts->setTextFormat(Qt::RichText);
+    m_facts->setTextInteractionFlags(Qt::LinksAccessibleByMouse | Qt::LinksAccessibleByKeyboard);
+    connect(m_facts, &QLabel::linkActivated, this, &TestTakeScreen::followLink);
     area->setWidget(m_facts);
     layout->addWidget(area, 1);
     card->setMinimumHeight(150);
@@ -255,6 +376,12 @@ void TestTakeScreen::refresh() {
     m_range->setEnabled(shot != nullptr);
     m_range->setCurrentIndex(
         std::max(0, shot == nullptr ? 0 : m_range->findData(plain(shot->rangeOverride))));
+    m_matrix->setEnabled(shot != nullptr);
+    m_matrix->setCurrentIndex(
+        std::max(0, shot == nullptr ? 0 : m_matrix->findData(plain(shot->matrixOverride))));
+    m_reference->setReference(plain(m_controller->rig().chart));
+    m_reference->setEnabledForCameras(camera != nullptr);
+    refreshMoment();
     m_findAgain->setEnabled(shot != nullptr && shot->manualCorners.has_value());
     m_measureAgain->setEnabled(shot != nullptr);
     m_removeClip->setEnabled(shot != nullptr);
@@ -270,8 +397,48 @@ void TestTakeScreen::refresh() {
                                     {0.65 * w, 0.65 * h},
                                     {0.35 * w, 0.65 * h}}};
     }
-    m_view->setChart(corners, hasChart ? shot->reading->patchShare : 0.86);
+    const jobs::ReferenceEntry* reference = m_reference->reference();
+    m_view->setChart(corners,
+                     hasChart ? shot->reading->patchShare
+                              : (reference != nullptr ? reference->patchShare : 0.86),
+                     reference != nullptr ? static_cast<int>(reference->columns) : 6,
+                     reference != nullptr ? static_cast<int>(reference->rows) : 4);
+    QVector<QRectF> faces;
+    QVector<QRectF> marks;
+    if (shot != nullptr && shot->reading) {
+        for (const rig::FaceReading& face : shot->reading->faces) {
+            if (!face.isManual) faces << QRectF(face.left, face.top, face.width, face.height);
+        }
+    }
+    if (shot != nullptr) {
+        for (const rig::SkinMark& mark : shot->skinMarks)
+            marks << QRectF(mark.left, mark.top, mark.width, mark.height);
+    }
+    m_view->setFaces(faces);
+    m_view->setMarks(marks);
     loadPicture();
+}
+
+void TestTakeScreen::refreshMoment() {
+    const rig::Shot* shot = m_controller->shot();
+    const bool isClip = shot != nullptr && shot->reading && !shot->reading->isStill;
+    // A moment chosen by hand holds for its clip alone.
+    const QString clip =
+        shot == nullptr ? QString() : plain(shot->cameraId) + u"|"_s + plain(shot->media.string());
+    if (clip != m_momentOf) m_moment.reset();
+    m_momentOf = clip;
+    const double seconds = shownSeconds();
+    m_controller->setShownSeconds(seconds);
+    const QSignalBlocker blocker(m_time);
+    m_time->setEnabled(isClip);
+    m_mark->setEnabled(shot != nullptr && shot->reading.has_value());
+    m_time->setRange(
+        0, isClip ? static_cast<int>(std::lround(1000.0 * shot->reading->durationSeconds)) : 0);
+    m_time->setValue(static_cast<int>(std::lround(1000.0 * seconds)));
+    m_timeLabel->setText(isClip ? tr("%1 of %2 s")
+                                      .arg(seconds, 0, 'f', 2)
+                                      .arg(shot->reading->durationSeconds, 0, 'f', 2)
+                                : QString());
 }
 
 void TestTakeScreen::loadPicture() {
@@ -285,11 +452,9 @@ void TestTakeScreen::loadPicture() {
                               : tr("This file cannot be shown."));
         return;
     }
-    const double seconds =
-        shot->reading ? 0.5 * (shot->reading->spanStartSeconds + shot->reading->spanEndSeconds)
-                      : 0.0;
-    const QString key =
-        plain(shot->media.string()) + u"|%1|"_s.arg(seconds) + plain(shot->rangeOverride);
+    const double seconds = shownSeconds();
+    const QString key = plain(shot->media.string()) + u"|%1|"_s.arg(seconds) +
+                        plain(shot->rangeOverride) + u"|"_s + plain(shot->matrixOverride);
     if (key == m_shownPicture ||
         (!shot->reading && m_controller->isMeasuring(plain(shot->cameraId))))
         return;
@@ -298,8 +463,8 @@ void TestTakeScreen::loadPicture() {
     m_context.jobs.start<Shown>(
         tr("Loading the picture"),
         this,
-        [media = shot->media, seconds, range = shot->rangeOverride](const base::Progress&) {
-            return jobs::pictureAt(media, seconds, range);
+        [media = shot->media, seconds, codes = jobs::codeReading(*shot)](const base::Progress&) {
+            return jobs::pictureAt(media, seconds, codes);
         },
         [this, key](const Shown& picture) {
             if (key != m_shownPicture) return;

@@ -6,14 +6,17 @@
 #include "app/services/app_context.h"
 
 class QComboBox;
+class QHBoxLayout;
 class QLabel;
 class QListView;
 class QPushButton;
+class QSlider;
 class QVBoxLayout;
 
 namespace rigmatch::app {
 
 class FrameView;
+class ReferencePanel;
 class ShotListModel;
 class TakeController;
 
@@ -34,8 +37,15 @@ private:
     QWidget* buildList();
     QWidget* buildPicture();
     QWidget* buildFacts();
+    QWidget* buildTimeRow();
+    void buildReadings(QHBoxLayout* head, QWidget* card);
+    void followLink(const QString& link);
+    void showMoment(double seconds);
+    void takeMarks(const QVector<QRectF>& marks);
+    [[nodiscard]] double shownSeconds() const;
     void refresh();
     void refreshList();
+    void refreshMoment();
     void loadPicture();
     void take(const QStringList& files, const QString& cameraId);
     void findMissing();
@@ -48,7 +58,12 @@ private:
     QLabel* m_facts;
     QLabel* m_summary;
     QLabel* m_pictureTitle;
+    ReferencePanel* m_reference;
     QComboBox* m_range;
+    QComboBox* m_matrix;
+    QSlider* m_time;
+    QLabel* m_timeLabel;
+    QPushButton* m_mark;
     QPushButton* m_shoot;
     QPushButton* m_cancel;
     QPushButton* m_findAgain;
@@ -59,6 +74,8 @@ private:
     QPushButton* m_folder;
     QPushButton* m_newTake;
     QString m_shownPicture;  ///< what the view shows, so that it is not loaded twice
+    QString m_momentOf;      ///< the reading for which the time was chosen by hand
+    std::optional<double> m_moment;
 };
 
 }  // namespace rigmatch::app

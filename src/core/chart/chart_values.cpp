@@ -1,0 +1,284 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "chart/chart_values.h"
+
+#include <lcms2.h>
+#include <libfccp/csv.h>
+
+#include <algorithm>
+#include <array>
+#include <charconv>
+#include <cmath>
+#include <map>
+#include <memory>
+#include <optional>
+
+#include "base/format.h"
+#include "chart/chart_text.h"
+
+namespace rigmatch::chart {
+namespace {
+
+using base::ErrorCode;
+using Triple = std::array<double, 3>;
+
+constexpr double kNeutralChroma = 4.0;  // C*: papers and paints called neutral stay under it
+
+enum class Space { Lab, Xyz };
+
+struct Row {
+    std::string name;
+    Triple value{};
+    std::string place;  ///< "line 4", "set 12"
+};
+
+/// Name of a column in one word: "LAB_L", "L*" and "l" are all the same.
+std::string columnKey(std::string name) {
+    std::transform(name.begin(), name.end(), name.begin(), [](unsigned char c) {
+        return static_cast<char>(std::tolower(c));
+    });
+    std::erase_if(name, [](char c) { return c == '*' || c == '"' || c == ' ' || c == '\r'; });
+    static const std::map<std::string, std::string> kKeys{{"lab_l", "l"},
+                                                          {"lab_a", "a"},
+                                                          {"lab_b", "b"},
+                                                          {"l", "l"},
+                                                          {"a", "a"},
+                                                          {"b", "b"},
+                                                          {"xyz_x", "x"},
+                                                          {"xyz_y", "y"},
+                                                          {"xyz_z", "z"},
+                                                          {"x", "x"},
+                                                          {"y", "y"},
+                                                          {"z", "z"},
+                                                          {"sample_name", "name"},
+                                                          {"name", "name"},
+                                                          {"patch", "name"},
+                                                          {"sample_id", "id"},
+                                                          {"id", "id"},
+                                                          {"sampleid", "id"},
+                                                          {"samplename", "name"},
+                                                          {"sample", "name"}};
+    const auto found = kKeys.find(name);
+    return found == kKeys.end() ? std::string() : found->second;
+}
+
+/// Which columns hold the name and the three values.
+struct Columns {
+    std::optional<std::size_t> name;
+    std::array<std::size_t, 3> value{};
+    Space space = Space::Lab;
+};
+
+std::optional<Columns> columnsOf(const std::vector<std::string>& head) {
+    std::map<std::string, std::size_t> at;
+    for (std::size_t i = 0; i < head.size(); ++i) at.emplace(columnKey(head[i]), i);
+    Columns columns;
+    for (const char* key : {"name", "id"}) {
+        if (!columns.name && at.count(key) > 0) columns.name = at[key];
+    }
+    for (const auto& [space, keys] : {std::pair{Space::Lab, std::array{"l", "a", "b"}},
+                                      std::pair{Space::Xyz, std::array{"x", "y", "z"}}}) {
+        if (!std::all_of(keys.begin(), keys.end(), [&](const char* k) { return at.count(k) > 0; }))
+            continue;
+        columns.space = space;
+        for (std::size_t i = 0; i < 3; ++i) columns.value[i] = at[keys[i]];
+        return columns;
+    }
+    return std::nullopt;
+}
+
+tl::unexpected<base::Error> refused(const std::string& file,
+                                    ErrorCode code,
+                                    const std::string& detail) {
+    return base::fail(code,
+                      "Cannot read the values of " + file,
+                      detail,
+                      "Give a name and L a b or X Y Z (D50) for each patch, as CGATS text or as "
+                      "columns with a head line.");
+}
+
+tl::unexpected<base::Error> noColumns(const std::string& file,
+                                      const std::vector<std::string>& head) {
+    std::string list;
+    for (const std::string& name : head) list += (list.empty() ? "" : ", ") + name.substr(0, 24);
+    return refused(file,
+                   ErrorCode::UnsupportedFormat,
+                   "It has the columns " + (list.empty() ? "(none)" : list.substr(0, 200)) +
+                       "; neither L, a, b nor X, Y, Z are all among them.");
+}
+
+std::optional<double> numberOf(std::string text, bool hasDecimalComma) {
+    if (hasDecimalComma) std::replace(text.begin(), text.end(), ',', '.');
+    const char* first = text.data();
+    const char* last = first + text.size();
+    if (first != last && *first == '+') ++first;
+    double value = 0.0;
+    const auto [end, code] = std::from_chars(first, last, value);
+    if (code != std::errc() || end != last || !std::isfinite(value)) return std::nullopt;
+    return value;
+}
+
+base::Result<std::vector<ReferencePatch>> patchesOf(std::vector<Row> rows,
+                                                    Space space,
+                                                    const std::string& file) {
+    if (rows.empty()) return refused(file, ErrorCode::OutOfRange, "It holds no values.");
+    if (rows.size() > kMostPatches)
+        return refused(file,
+                       ErrorCode::OutOfRange,
+                       "It holds " + std::to_string(rows.size()) + " patches; at most " +
+                           std::to_string(kMostPatches) + " are read.");
+    double brightest = 0.0;
+    for (const Row& row : rows) brightest = std::max(brightest, row.value[1]);
+    std::vector<ReferencePatch> patches;
+    for (Row& row : rows) {
+        colour::Lab lab{row.value[0], row.value[1], row.value[2]};
+        if (space == Space::Xyz) {
+            // Tables give the perfect white as 1 or as 100.
+            const double unit = brightest > 1.5 ? 0.01 : 1.0;
+            lab = colour::labOf(unit * colour::Vector3(row.value[0], row.value[1], row.value[2]),
+                                colour::kD50);
+        }
+        const bool isColour = lab.lightness >= 0.0 && lab.lightness <= 105.0 &&
+                              std::abs(lab.a) <= 150.0 && std::abs(lab.b) <= 150.0;
+        if (!isColour)
+            return refused(file,
+                           ErrorCode::OutOfRange,
+                           "\"" + row.name.substr(0, 40) + "\" (" + row.place +
+                               ") is no colour of a surface: L* " + base::fixed(lab.lightness, 1) +
+                               ", a* " + base::fixed(lab.a, 1) + ", b* " + base::fixed(lab.b, 1) +
+                               ".");
+        patches.push_back(patchOfLab(std::move(row.name), lab));
+    }
+    return patches;
+}
+
+struct ContextDeleter {
+    void operator()(cmsContext context) const { cmsDeleteContext(context); }
+};
+struct TableDeleter {
+    void operator()(void* table) const { cmsIT8Free(table); }
+};
+
+base::Result<std::vector<ReferencePatch>> fromCgats(const std::string& text,
+                                                    const std::string& file) {
+    const std::unique_ptr<std::remove_pointer_t<cmsContext>, ContextDeleter> context(
+        cmsCreateContext(nullptr, nullptr));
+    cmsSetLogErrorHandlerTHR(context.get(), [](cmsContext, cmsUInt32Number, const char*) {});
+    const std::unique_ptr<void, TableDeleter> table(
+        cmsIT8LoadFromMem(context.get(), text.data(), static_cast<cmsUInt32Number>(text.size())));
+    if (!table) return refused(file, ErrorCode::UnsupportedFormat, "It is no CGATS text.");
+    char** names = nullptr;
+    const int count = cmsIT8EnumDataFormat(table.get(), &names);
+    std::vector<std::string> head;
+    for (int i = 0; i < count; ++i) head.emplace_back(names[i] != nullptr ? names[i] : "");
+    const auto columns = columnsOf(head);
+    if (!columns) return noColumns(file, head);
+    const int sets = static_cast<int>(cmsIT8GetPropertyDbl(table.get(), "NUMBER_OF_SETS"));
+    std::vector<Row> rows;
+    for (int set = 0; set < sets && set <= static_cast<int>(kMostPatches); ++set) {
+        const auto cell = [&](std::size_t column) {
+            const char* value = cmsIT8GetDataRowCol(table.get(), set, static_cast<int>(column));
+            return std::string(value != nullptr ? value : "");
+        };
+        Row row{columns->name ? cell(*columns->name) : "patch " + std::to_string(set + 1),
+                {},
+                "set " + std::to_string(set + 1)};
+        for (std::size_t i = 0; i < 3; ++i) {
+            const auto value = numberOf(cell(columns->value[i]), false);
+            if (!value)
+                return refused(file,
+                               ErrorCode::OutOfRange,
+                               "\"" + cell(columns->value[i]).substr(0, 24) + "\" in " + row.place +
+                                   " is no number.");
+            row.value[i] = *value;
+        }
+        rows.push_back(std::move(row));
+    }
+    return patchesOf(std::move(rows), columns->space, file);
+}
+
+template <char Separator>
+base::Result<std::vector<Row>> rowsOf(const std::string& text,
+                                      const std::string& file,
+                                      const Columns& columns,
+                                      std::size_t headFields) {
+    // The library finds columns by name: the head is written anew with names of our own.
+    std::vector<std::string> names(headFields);
+    for (std::size_t i = 0; i < headFields; ++i) names[i] = "other" + std::to_string(i);
+    if (columns.name) names[*columns.name] = "name";
+    for (std::size_t i = 0; i < 3; ++i) names[columns.value[i]] = "value" + std::to_string(i);
+    std::string head;
+    for (const std::string& name : names)
+        head += (head.empty() ? "" : std::string(1, Separator)) + name;
+    const std::string plain = head + text.substr(std::min(text.find('\n'), text.size()));
+    std::vector<Row> rows;
+    try {
+        io::CSVReader<4, io::trim_chars<' '>, io::double_quote_escape<Separator, '"'>> reader(
+            file, plain.data(), plain.data() + plain.size());
+        reader.read_header(io::ignore_extra_column | io::ignore_missing_column,
+                           "name",
+                           "value0",
+                           "value1",
+                           "value2");
+        Row row;
+        std::array<std::string, 3> cells;
+        while (rows.size() <= kMostPatches &&
+               reader.read_row(row.name, cells[0], cells[1], cells[2])) {
+            row.place = "line " + std::to_string(reader.get_file_line());
+            if (!columns.name) row.name = "patch " + std::to_string(rows.size() + 1);
+            for (std::size_t i = 0; i < 3; ++i) {
+                const auto value = numberOf(cells[i], Separator == ';');
+                if (!value)
+                    return refused(
+                        file,
+                        ErrorCode::OutOfRange,
+                        "\"" + cells[i].substr(0, 24) + "\" in " + row.place + " is no number.");
+                row.value[i] = *value;
+            }
+            rows.push_back(row);
+        }
+    } catch (const std::exception& error) {
+        return refused(file, ErrorCode::UnsupportedFormat, error.what());
+    }
+    return rows;
+}
+
+base::Result<std::vector<ReferencePatch>> fromColumns(const std::string& text,
+                                                      const std::string& file) {
+    const std::string headLine = text.substr(0, std::min(text.find('\n'), text.size()));
+    char separator = ',';
+    for (const char candidate : {'\t', ';'}) {
+        if (std::count(headLine.begin(), headLine.end(), candidate) >
+            std::count(headLine.begin(), headLine.end(), separator))
+            separator = candidate;
+    }
+    std::vector<std::string> head;
+    std::size_t from = 0;
+    while (from <= headLine.size()) {
+        const std::size_t to = std::min(headLine.find(separator, from), headLine.size());
+        head.push_back(headLine.substr(from, to - from));
+        from = to + 1;
+    }
+    const auto columns = columnsOf(head);
+    if (!columns) return noColumns(file, head);
+    const auto rows = separator == ','   ? rowsOf<','>(text, file, *columns, head.size())
+                      : separator == ';' ? rowsOf<';'>(text, file, *columns, head.size())
+                                         : rowsOf<'\t'>(text, file, *columns, head.size());
+    if (!rows) return tl::unexpected(rows.error());
+    return patchesOf(*rows, columns->space, file);
+}
+
+}  // namespace
+
+ReferencePatch patchOfLab(std::string name, const colour::Lab& lab) {
+    return {std::move(name), linearOfLab(lab), std::hypot(lab.a, lab.b) < kNeutralChroma};
+}
+
+base::Result<std::vector<ReferencePatch>> readPatchValues(const std::filesystem::path& path) {
+    auto text = readChartText(path);
+    if (!text) return tl::unexpected(text.error());
+    const std::string file = path.filename().string();
+    const bool isCgats = text->find("BEGIN_DATA") != std::string::npos;
+    return isCgats ? fromCgats(*text, file) : fromColumns(*text, file);
+}
+
+}  // namespace rigmatch::chart

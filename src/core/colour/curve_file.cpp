@@ -1,0 +1,60 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "colour/curve_file.h"
+
+#include "base/format.h"
+#include "colour/viewing_lut.h"
+
+namespace rigmatch::colour {
+namespace {
+
+constexpr int kPoints = 400;
+constexpr double kLowest = -0.05;
+constexpr double kHighest = 1.09;
+constexpr double kGrey = 0.18;
+constexpr double kLeastStep = 1e-7;  // in light: below, the table stands still
+
+}  // namespace
+
+base::Result<TransferCurve> curveFromFile(const std::filesystem::path& file) {
+    const auto lut = ViewingLut::read(file);
+    if (!lut) return tl::unexpected(lut.error());
+    const std::string name = file.filename().string();
+    TableParameters table;
+    table.source = name;
+    for (int i = 0; i <= kPoints; ++i) {
+        const double signal = kLowest + (kHighest - kLowest) * i / kPoints;
+        const std::array<double, 3> light = lut->apply({signal, signal, signal});
+        // Green stands for all: grey stays grey through a curve.
+        const double green = light[1];
+        // Ends that stand still (clamped tables) are left out; the curve goes on from where it
+        // rises.
+        if (!table.linear.empty() && green < table.linear.back() + kLeastStep) {
+            if (table.linear.size() > 1 && green < table.linear.back() - 1e-4)
+                return base::fail(
+                    base::ErrorCode::OutOfRange,
+                    "No curve in " + name,
+                    "Its output falls at signal " + base::fixed(100.0 * signal, 1) + " %.",
+                    "Choose a table that turns the recording into linear light.");
+            if (table.linear.size() == 1) {
+                table.signal.back() = signal;
+                table.linear.back() = green;
+            }
+            continue;
+        }
+        table.signal.push_back(signal);
+        table.linear.push_back(green);
+    }
+    if (table.linear.empty() || table.linear.front() > kGrey || table.linear.back() < kGrey) {
+        return base::fail(
+            base::ErrorCode::OutOfRange,
+            "No curve in " + name,
+            "Its output runs from " +
+                base::fixed(table.linear.empty() ? 0.0 : table.linear.front(), 3) + " to " +
+                base::fixed(table.linear.empty() ? 0.0 : table.linear.back(), 3) +
+                " and never meets 0.18, mid-grey in linear light.",
+            "Choose a table that turns the recording into linear light, not into a look.");
+    }
+    return tableCurve(std::move(table));
+}
+
+}  // namespace rigmatch::colour

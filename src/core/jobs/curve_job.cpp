@@ -1,0 +1,53 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "jobs/curve_job.h"
+
+#include "colour/curve_file.h"
+#include "optics/exposure.h"
+
+namespace rigmatch::jobs {
+
+rig::Rig withDeclaredCurve(rig::Rig rig,
+                           const std::string& cameraId,
+                           const std::string& profile,
+                           const std::optional<colour::TransferCurve>& curve) {
+    rig::Camera* camera = rig::findCamera(rig, cameraId);
+    if (camera == nullptr) return rig;
+    for (rig::Profile& known : camera->sheet.profiles) {
+        if (known.name != profile) continue;
+        known.hasDeclaredCurve = curve.has_value();
+        known.curve = curve.value_or(colour::TransferCurve{});
+        return rig;
+    }
+    if (curve) camera->sheet.profiles.push_back({profile, true, *curve});
+    return rig;
+}
+
+std::optional<colour::TransferCurve> declaredFor(const rig::Camera& camera,
+                                                 const std::string& profile) {
+    const rig::Profile* known = rig::findProfile(camera.sheet, profile);
+    if (known == nullptr || !known->hasDeclaredCurve) return std::nullopt;
+    return known->curve;
+}
+
+base::Result<colour::TransferCurve> curveFromTable(const std::filesystem::path& file) {
+    return colour::curveFromFile(file);
+}
+
+base::Result<match::BracketCurve> curveFromTakes(const rig::Rig& rig,
+                                                 const std::string& cameraId,
+                                                 const std::string& profile) {
+    std::vector<match::BracketStep> steps;
+    const rig::Settings* first = nullptr;
+    for (const rig::Take& take : rig.takes) {
+        const rig::Shot* shot = rig::findShot(take, cameraId);
+        if (shot == nullptr || !shot->reading || shot->settings.profile != profile) continue;
+        if (first == nullptr) first = &shot->settings;
+        const double stops =
+            optics::exposureChange(rig::exposureOf(*first), rig::exposureOf(shot->settings))
+                .value();
+        steps.push_back({&*shot->reading, stops, "take " + std::to_string(take.number)});
+    }
+    return match::curveFromBracket(steps);
+}
+
+}  // namespace rigmatch::jobs

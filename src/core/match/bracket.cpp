@@ -1,0 +1,150 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "match/bracket.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/format.h"
+#include "match/neutral_fit.h"
+
+namespace rigmatch::match {
+namespace {
+
+constexpr double kLeastSpread = 0.3;
+constexpr double kMostStepError = 0.15;
+constexpr double kResampled = 0.1;  // stops between the points of the table
+constexpr double kGrey = 0.18;
+constexpr double kClippedLimit = 0.02;
+constexpr double kCrushed = 0.003;  // signal above which a dark patch still tells
+
+tl::unexpected<base::Error> refused(const std::string& detail, const std::string& hint) {
+    return base::fail(base::ErrorCode::Unmeasurable, "No curve from these takes", detail, hint);
+}
+
+std::vector<CurvePoint> greysOf(const BracketStep& step) {
+    std::vector<CurvePoint> points;
+    for (const rig::PatchReading& patch : step.reading->patches) {
+        if (!patch.isNeutral || patch.clippedShare > kClippedLimit || patch.signal[1] < kCrushed)
+            continue;
+        points.push_back(
+            {std::log2(patch.nominalLinear[1] / kGrey) + step.exposureStops, patch.signal[1]});
+    }
+    return points;
+}
+
+/// Points that fall are pooled to their mean (isotonic regression by pooling adjacent violators);
+/// points closer than a tenth of a stop likewise, so that the curve between them stays smooth.
+std::vector<CurvePoint> pooled(std::vector<CurvePoint> points) {
+    struct Pool {
+        double stops, signal, weight;
+    };
+    std::sort(points.begin(), points.end(), [](const CurvePoint& a, const CurvePoint& b) {
+        return a.stops < b.stops;
+    });
+    std::vector<Pool> pools;
+    for (const CurvePoint& point : points) {
+        pools.push_back({point.stops, point.signal, 1.0});
+        while (pools.size() > 1) {
+            Pool& last = pools.back();
+            Pool& before = pools[pools.size() - 2];
+            if (last.signal > before.signal && last.stops > before.stops + 0.12) break;
+            const double weight = before.weight + last.weight;
+            before.stops = (before.weight * before.stops + last.weight * last.stops) / weight;
+            before.signal = (before.weight * before.signal + last.weight * last.signal) / weight;
+            before.weight = weight;
+            pools.pop_back();
+        }
+    }
+    std::vector<CurvePoint> result;
+    for (const Pool& pool : pools) result.push_back({pool.stops, pool.signal});
+    return result;
+}
+
+}  // namespace
+
+base::Result<BracketCurve> curveFromBracket(const std::vector<BracketStep>& steps) {
+    std::vector<const BracketStep*> usable;
+    double least = 1e9, most = -1e9;
+    for (const BracketStep& step : steps) {
+        if (step.reading == nullptr || !step.reading->hasChart) continue;
+        usable.push_back(&step);
+        least = std::min(least, step.exposureStops);
+        most = std::max(most, step.exposureStops);
+    }
+    if (usable.size() < 2)
+        return refused("Only " + std::to_string(usable.size()) +
+                           " take of this camera has a chart; two are needed.",
+                       "Shoot the chart again with the exposure changed by a stop, in the same "
+                       "light.");
+    if (most - least < kLeastSpread)
+        return refused("The takes differ by only " + base::fixed(most - least, 2) +
+                           " stop of exposure; 0.3 are needed.",
+                       "Shoot the chart again one stop brighter or darker, by ISO, aperture, "
+                       "shutter or ND.");
+    // Steps are checked where the takes overlap: light through the first take's curve.
+    double sum = 0.0;
+    int count = 0;
+    std::string worst;
+    double worstError = 0.0;
+    for (std::size_t i = 1; i < usable.size(); ++i) {
+        const ToneCurve before(greysOf(*usable[i - 1]));
+        if (!before.isUsable()) continue;
+        double shift = 0.0;
+        int seen = 0;
+        for (const CurvePoint& point : greysOf(*usable[i])) {
+            const double stops = before.stopsAt(point.signal);
+            if (!before.covers(stops)) continue;
+            shift += stops - point.stops;
+            ++seen;
+        }
+        if (seen == 0) continue;
+        const double error = shift / seen;
+        sum += error * error;
+        ++count;
+        if (std::abs(error) > std::abs(worstError)) {
+            worstError = error;
+            worst = usable[i]->name;
+        }
+    }
+    if (count == 0)
+        return refused("The takes have no common range of levels.",
+                       "Shoot steps of one or two stops, not more.");
+    const double stepError = std::sqrt(sum / count);
+    if (std::abs(worstError) > kMostStepError)
+        return refused(
+            worst + " is " + base::signedFixed(worstError, 2) + " stop from what its settings say.",
+            "Check that no automatic was on, that the light stayed, and that the "
+            "settings of each take are the ones that were used.");
+    std::vector<CurvePoint> points;
+    std::string names;
+    for (const BracketStep* step : usable) {
+        const auto greys = greysOf(*step);
+        points.insert(points.end(), greys.begin(), greys.end());
+        names += (names.empty() ? "" : ", ") + step->name;
+    }
+    const ToneCurve smooth(pooled(std::move(points)));
+    if (!smooth.isUsable())
+        return refused("Fewer than three greys are unclipped.", "Lower the exposure.");
+    BracketCurve result;
+    result.fromStops = smooth.points().front().stops;
+    result.toStops = smooth.points().back().stops;
+    result.stepErrorStops = stepError;
+    result.points = static_cast<int>(smooth.points().size());
+    colour::TableParameters table;
+    table.source = "measured from " + names;
+    // The toe below the darkest grey and the slope above the lightest come from the tone curve's
+    // model.
+    for (double stops = result.fromStops - 3.0; stops <= result.toStops + 0.5;
+         stops += kResampled) {
+        const double signal = smooth.signalAt(stops);
+        if (!table.signal.empty() && signal <= table.signal.back() + 1e-7) continue;
+        table.signal.push_back(signal);
+        table.linear.push_back(kGrey * std::exp2(stops));
+    }
+    const auto curve = colour::tableCurve(std::move(table));
+    if (!curve) return tl::unexpected(curve.error());
+    result.curve = *curve;
+    return result;
+}
+
+}  // namespace rigmatch::match

@@ -1,0 +1,190 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "measure/trap_checks.h"
+
+#include <algorithm>
+#include <cmath>
+#include <opencv2/imgproc.hpp>
+
+namespace rigmatch::measure {
+namespace {
+
+constexpr std::uint64_t kFewest = 150;  // samples beside a code that must be there to judge it
+constexpr double kEmpty = 0.08;         // of its neighbours: an empty code
+constexpr double kDouble = 1.6;         // of its neighbours: a code filled twice
+constexpr int kFewestTeeth = 6;
+constexpr double kTeethShare = 0.6;  // of those that the scaling would leave
+constexpr int kSampleStep = 2;
+
+constexpr double kZone = 0.14;       // of the height, at the top and at the bottom
+constexpr double kNearWhite = 0.9;   // signal
+constexpr double kUnchanged = 0.02;  // signal
+constexpr int kFewestFrames = 2;
+constexpr int kFewestInRow = 5;
+constexpr double kLeastGlyph = 0.012;  // height of a letter, of the picture's
+constexpr double kMostGlyph = 0.06;
+
+/// Codes from..to with enough neighbours whose count stands out, and how regularly they come.
+struct Teeth {
+    int count = 0;
+    int expected = 0;
+};
+
+template <class IsTooth>
+Teeth teethOf(const std::array<std::uint64_t, 256>& counts, double period, IsTooth isTooth) {
+    std::vector<int> places;
+    int judged = 0;
+    for (std::size_t i = 2; i + 2 < counts.size(); ++i) {
+        const double beside = 0.25 * static_cast<double>(counts[i - 2] + counts[i - 1] +
+                                                         counts[i + 1] + counts[i + 2]);
+        if (counts[i - 1] < kFewest || counts[i + 1] < kFewest) continue;
+        ++judged;
+        if (isTooth(static_cast<double>(counts[i]) / beside)) places.push_back(static_cast<int>(i));
+    }
+    Teeth teeth;
+    teeth.expected = static_cast<int>(judged / period);
+    // Only those count whose neighbour tooth stands where the scaling puts it.
+    for (std::size_t k = 1; k < places.size(); ++k) {
+        const int step = places[k] - places[k - 1];
+        if (std::abs(step - period) <= 1.2) ++teeth.count;
+    }
+    return teeth;
+}
+
+bool isComb(const Teeth& teeth) {
+    return teeth.count >= kFewestTeeth && teeth.count >= kTeethShare * teeth.expected;
+}
+
+/// Rows of the two zones, from the top: first rows, then last rows.
+int zoneRows(int height) { return static_cast<int>(kZone * height); }
+
+}  // namespace
+
+void CodeComb::take(const image::CodedFrame& frame) {
+    m_isEightBit = frame.samples == image::SampleKind::Unsigned8;
+    if (!m_isEightBit) return;
+    const image::Plane& plane =
+        frame.planes[frame.tags.matrix == image::Matrix::None && frame.planeCount == 3 ? 1 : 0];
+    for (int y = 0; y < plane.height; y += kSampleStep) {
+        const auto* row = reinterpret_cast<const std::uint8_t*>(plane.data + plane.strideBytes * y);
+        for (int x = 0; x < plane.width; x += kSampleStep) ++m_counts[row[x]];
+    }
+}
+
+std::optional<base::Warning> CodeComb::warning() const {
+    if (!m_isEightBit) return std::nullopt;
+    const Teeth gaps = teethOf(m_counts, 255.0 / 36.0, [](double share) { return share < kEmpty; });
+    const Teeth spikes =
+        teethOf(m_counts, 219.0 / 36.0, [](double share) { return share > kDouble; });
+    const std::string effect =
+        " Every number carries up to half a code (0.2 % of signal) more uncertainty.";
+    if (isComb(gaps)) {
+        return base::Warning{
+            "CodesStretched",
+            "About every seventh of the 256 codes is empty: something between camera and file "
+            "stretched limited range to full range." +
+                effect,
+            "Set the capture device and the recording program to pass the range through, or record "
+            "in the camera. If blacks look crushed, choose the other range."};
+    }
+    if (isComb(spikes)) {
+        return base::Warning{
+            "CodesSqueezed",
+            "About every sixth of the 256 codes is filled twice: something between camera and file "
+            "squeezed full range into limited range." +
+                effect,
+            "Set the capture device and the recording program to pass the range through, or record "
+            "in the camera."};
+    }
+    return std::nullopt;
+}
+
+void OverlayCheck::take(const image::CodedFrame& frame) {
+    const int rows = zoneRows(frame.height);
+    if (rows < 16) return;
+    std::vector<float> luma;
+    luma.reserve(2 * static_cast<std::size_t>(rows) * static_cast<std::size_t>(frame.width));
+    for (const int top : {0, frame.height - rows}) {
+        const image::Frame zone = image::signalFrame(frame, {0, top, frame.width, rows});
+        for (std::size_t i = 0; i < zone.channels[0].size(); ++i)
+            luma.push_back(0.2126F * zone.channels[0][i] + 0.7152F * zone.channels[1][i] +
+                           0.0722F * zone.channels[2][i]);
+    }
+    if (m_frames > 0 && luma.size() != m_luma.size()) return;
+    if (m_frames == 0) {
+        m_width = frame.width;
+        m_height = frame.height;
+        m_luma = luma;
+        m_kept.resize(luma.size());
+        for (std::size_t i = 0; i < luma.size(); ++i)
+            m_kept[i] = double(luma[i]) >= kNearWhite ? 255 : 0;
+    } else {
+        for (std::size_t i = 0; i < luma.size(); ++i) {
+            if (std::abs(double(luma[i]) - double(m_luma[i])) > kUnchanged) m_kept[i] = 0;
+        }
+    }
+    ++m_frames;
+}
+
+int OverlayCheck::glyphs() const {
+    if (m_frames < kFewestFrames) return 0;
+    const int rows = zoneRows(m_height);
+    int found = 0;
+    for (int zone = 0; zone < 2; ++zone) {
+        // The library's Mat takes no const bytes; it only reads them here.
+        const cv::Mat mask(rows,
+                           m_width,
+                           CV_8UC1,
+                           const_cast<std::uint8_t*>(
+                               m_kept.data()) +  // NOLINT(cppcoreguidelines-pro-type-const-cast)
+                               static_cast<std::ptrdiff_t>(zone) * rows * m_width);
+        cv::Mat labels, stats, centres;
+        const int count = cv::connectedComponentsWithStats(mask, labels, stats, centres, 8);
+        std::vector<cv::Rect> letters;
+        for (int i = 1; i < count; ++i) {
+            const cv::Rect box(stats.at<int>(i, cv::CC_STAT_LEFT),
+                               stats.at<int>(i, cv::CC_STAT_TOP),
+                               stats.at<int>(i, cv::CC_STAT_WIDTH),
+                               stats.at<int>(i, cv::CC_STAT_HEIGHT));
+            const double fill =
+                static_cast<double>(stats.at<int>(i, cv::CC_STAT_AREA)) / box.area();
+            const bool isLetter = box.height >= kLeastGlyph * m_height &&
+                                  box.height <= kMostGlyph * m_height &&
+                                  box.width <= 1.6 * box.height && box.width >= 2 && fill > 0.15 &&
+                                  (fill < 0.92 || box.width < 0.45 * box.height);
+            if (isLetter) letters.push_back(box);
+        }
+        std::sort(letters.begin(), letters.end(), [](const cv::Rect& a, const cv::Rect& b) {
+            return a.x < b.x;
+        });
+        for (const cv::Rect& first : letters) {
+            // One line: letters of one height on one base, each near the one before.
+            int inRow = 0;
+            int edge = first.x;
+            for (const cv::Rect& next : letters) {
+                const bool isBeside =
+                    next.x >= first.x && next.x - edge < 2 * first.height &&
+                    std::abs(next.br().y - first.br().y) <= std::max(2, first.height / 6) &&
+                    std::abs(next.height - first.height) <= std::max(2, first.height / 5);
+                if (!isBeside) continue;
+                ++inRow;
+                edge = next.br().x;
+            }
+            if (inRow >= kFewestInRow) found = std::max(found, inRow);
+        }
+    }
+    return found;
+}
+
+std::optional<base::Warning> OverlayCheck::warning() const {
+    const int count = glyphs();
+    if (count == 0) return std::nullopt;
+    return base::Warning{
+        "DisplaysBurnedIn",
+        "A row of " + std::to_string(count) +
+            " white letters or digits stands still along the edge of the picture: it looks as if "
+            "the camera's displays were recorded with it (or lettering of the set). Where they "
+            "cover chart or skin, the numbers are wrong.",
+        "Switch the camera's output to a clean picture without displays, and record again."};
+}
+
+}  // namespace rigmatch::measure
