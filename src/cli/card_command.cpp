@@ -12,7 +12,7 @@ class CardCommand : public Command {
 public:
     CLI::App* declare(CLI::App& parent) override {
         CLI::App* app =
-            parent.add_subcommand("card", "Write a reference card as PDF, to be printed");
+            parent.add_subcommand("card", "Write a card as PDF, to be printed and used as a chart");
         app->add_option("--out", m_file, "The PDF file")->required();
         app->add_option("--paper", m_paper, "Size of the sheet")
             ->check(CLI::IsMember({"a4", "letter"}))

@@ -50,12 +50,11 @@ public:
                "rig's viewing LUTs (lut)")
             ->check(CLI::IsMember({"recorded", "linear", "lut"}))
             ->capture_default_str();
-        app->add_option("--chart",
-                        m_chart,
-                        "Reference on the set (see measure --help); the rig file's by default");
+        app->add_option(
+            "--chart", m_chart, "Chart on the set (see measure --help); the rig file's by default");
         app->add_option("--corners",
                         m_corners,
-                        "Where a camera's reference lies, for what is not found by itself: "
+                        "Where a camera's chart lies, for what is not found by itself: "
                         "B=x1,y1,…,x4,y4 (once per camera)");
         app->add_flag("--json", m_isJson, "Print JSON");
         app->footer(

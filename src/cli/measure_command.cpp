@@ -16,15 +16,15 @@ class MeasureCommand : public Command {
 public:
     CLI::App* declare(CLI::App& parent) override {
         CLI::App* app = parent.add_subcommand(
-            "measure", "Find the reference in stills and clips and read its patches");
+            "measure", "Find the chart in stills and clips and read its patches");
         app->add_option("files", m_files, "Stills or clips")->required();
         std::string ids;
         for (const jobs::ReferenceEntry& entry : jobs::builtinReferences())
             ids += (ids.empty() ? "" : ", ") + entry.id;
-        app->add_option("--chart",
-                        m_chart,
-                        "Reference on the set: " + ids +
-                            ", or the file of your own chart (.json, CGATS, .csv)")
+        app->add_option(
+               "--chart",
+               m_chart,
+               "Chart on the set: " + ids + ", or the file of your own chart (.json, CGATS, .csv)")
             ->capture_default_str();
         app->add_option("--at", m_atSeconds, "Measure the one frame at this time, s")
             ->check(CLI::NonNegativeNumber);

@@ -1,8 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QAbstractButton>
 #include <QClipboard>
+#include <QDialog>
+#include <QDoubleSpinBox>
 #include <QLabel>
 #include <QMenu>
+#include <QPushButton>
 #include <QTableView>
 #include <QToolButton>
 
@@ -307,6 +310,40 @@ private Q_SLOTS:
         next.name = "Renamed";
         m_app->document.change("rename", next);
         QVERIFY(m_app->jobs.running().isEmpty());
+    }
+    /// A curve declared on Tone gives scene stops on Match; one step, undone as one.
+    void aCurveIsDeclaredByMenu() {
+        click("toneTab");
+        auto* button = child<QToolButton>(m_app->window.get(), "declareCurveButton");
+        QCOMPARE(button->text(), QString("none ▾"));
+        child<QAction>(m_app->window.get(), "curve BT.709")->trigger();
+        QCOMPARE(button->text(), QString("BT.709 ▾"));
+        QVERIFY(child<QLabel>(m_app->window.get(), "declaredWords")
+                    ->text()
+                    .contains("departs from it by"));
+        const auto& camera = m_app->document.rig().cameras[0];
+        QVERIFY(rig::findProfile(camera.sheet, "Standard")->hasDeclaredCurve);
+        support::trigger(m_app->window.get(), "undoAction");
+        QCOMPARE(button->text(), QString("none ▾"));
+    }
+    void aLogCurveIsDeclaredByItsNumbers() {
+        click("toneTab");
+        child<QAction>(m_app->window.get(), "curveLog")->trigger();
+        auto* dialog = child<QDialog>(m_app->window.get(), "logCurveDialog");
+        child<QDoubleSpinBox>(dialog, "logSpanSpin")->setValue(12.5);
+        QTest::mouseClick(child<QPushButton>(dialog, "declareLogButton"), Qt::LeftButton);
+        QCOMPARE(child<QToolButton>(m_app->window.get(), "declareCurveButton")->text(),
+                 QString("log (12.50 stops) ▾"));
+    }
+    void tablesAndTakesThatTellNoCurveAreRefused() {
+        click("toneTab");
+        m_app->chooser.lut = "/nowhere/x.cube";
+        child<QAction>(m_app->window.get(), "curveTable")->trigger();
+        child<QAction>(m_app->window.get(), "curveTakes")->trigger();
+        QCOMPARE(m_app->prompter.errors.size(), 2);
+        QVERIFY(m_app->prompter.errors[1].contains("Only 1 take"));
+        QCOMPARE(child<QToolButton>(m_app->window.get(), "declareCurveButton")->text(),
+                 QString("none ▾"));
     }
 };
 

@@ -4,6 +4,7 @@
 #include <QListView>
 #include <QMimeData>
 #include <QPushButton>
+#include <QSlider>
 #include <QUrl>
 
 #include "app/widgets/frame_view.h"
@@ -168,6 +169,155 @@ private Q_SLOTS:
         support::chooseByKeys(child<QComboBox>(m_app->window.get(), "rangeBox"), "full range");
         QVERIFY(m_app->waitForJobs());
         QTRY_COMPARE(shotOf(*m_app, "camera-1")->reading->range, std::string("full"));
+    }
+    void coloursCanBeReadByAnotherMatrix() {
+        const double red = shotOf(*m_app, "camera-1")->reading->patches[14].signal[0];
+        support::chooseByKeys(child<QComboBox>(m_app->window.get(), "matrixBox"), "BT.601");
+        QVERIFY(m_app->waitForJobs());
+        QTRY_COMPARE(shotOf(*m_app, "camera-1")->reading->matrix, std::string("bt601"));
+        QVERIFY(std::abs(shotOf(*m_app, "camera-1")->reading->patches[14].signal[0] - red) > 0.01);
+        support::trigger(m_app->window.get(), "undoAction");
+        QCOMPARE(shotOf(*m_app, "camera-1")->reading->patches[14].signal[0], red);
+    }
+    /// A warning's own link chooses the other reading.
+    void aWarningOffersTheOtherReading() {
+        rig::Rig rig = m_app->document.rig();
+        rig.takes[0].shots[0].reading->warnings = {{"RangeTagMissing", "No range.", "Choose."}};
+        m_app->document.change("warn", rig);
+        auto* facts = child<QLabel>(m_app->window.get(), "factsLabel");
+        QVERIFY(facts->text().contains("href='range:full'"));
+        Q_EMIT facts->linkActivated("range:full");
+        QVERIFY(m_app->waitForJobs());
+        QTRY_COMPARE(shotOf(*m_app, "camera-1")->reading->range, std::string("full"));
+    }
+    /// A grey card is marked by hand: every camera loses its reading until its corners are set.
+    void aGreyCardIsMarkedByHand() {
+        auto* box = child<QComboBox>(m_app->window.get(), "chartBox");
+        support::chooseByKeys(box, "Grey card");
+        QCOMPARE(m_app->document.rig().chart, std::string("grey-card"));
+        QVERIFY(m_app->waitForJobs());
+        QTRY_VERIFY(!shotOf(*m_app, "camera-1")->reading->hasChart);
+        QVERIFY(child<QLabel>(m_app->window.get(), "chartNote")
+                    ->text()
+                    .contains("put the four corners on it"));
+        QVERIFY(child<QLabel>(m_app->window.get(), "factsLabel")->text().contains("by hand"));
+        auto* view = child<app::FrameView>(m_app->window.get(), "frameView");
+        QTRY_VERIFY(view->corners().has_value());
+        const std::size_t faces = shotOf(*m_app, "camera-1")->reading->faces.size();
+        view->setFocus();
+        QTest::keyClick(view, Qt::Key_1);
+        QTest::keyClick(view, Qt::Key_Right);
+        QVERIFY(m_app->waitForJobs());
+        QTRY_VERIFY(shotOf(*m_app, "camera-1")->reading->hasChart);
+        const rig::Reading& reading = *shotOf(*m_app, "camera-1")->reading;
+        QCOMPARE(reading.layout, std::string("grey-card"));
+        QCOMPARE(reading.patches.size(), std::size_t{1});
+        QCOMPARE(reading.faces.size(), faces);
+        // One step back for the corners, one for each entry that the keys passed: all as it was.
+        for (int step = 0; step < 1 + 4; ++step)
+            support::trigger(m_app->window.get(), "undoAction");
+        QCOMPARE(m_app->document.rig().chart, std::string("classic-24"));
+        QVERIFY(shotOf(*m_app, "camera-1")->reading->hasChart);
+        QCOMPARE(box->currentText(), QString("24-patch chart"));
+    }
+    void anOwnChartIsOpenedOrRefusedInWords() {
+        QFile file(m_app->folder.filePath("mine.csv"));
+        QVERIFY(file.open(QIODevice::WriteOnly));
+        file.write("name,L,a,b\nwhite,95,0,0\ngrey,50,0,0\nblack,20,0,0\n");
+        file.close();
+        m_app->chooser.chart = file.fileName();
+        auto* button = child<QPushButton>(m_app->window.get(), "ownChartButton");
+        QTest::mouseClick(button, Qt::LeftButton);
+        QCOMPARE(m_app->document.rig().chart, file.fileName().toStdString());
+        QCOMPARE(child<QComboBox>(m_app->window.get(), "chartBox")->currentText(),
+                 QString("Own: mine"));
+        QVERIFY(m_app->waitForJobs());
+        QFile bad(m_app->folder.filePath("bad.csv"));
+        QVERIFY(bad.open(QIODevice::WriteOnly));
+        bad.write("name,R,G,B\nx,1,2,3\n");
+        bad.close();
+        m_app->chooser.chart = bad.fileName();
+        QTest::mouseClick(button, Qt::LeftButton);
+        QCOMPARE(m_app->prompter.errors.size(), 1);
+        QVERIFY(m_app->prompter.errors[0].contains("R, G, B"));
+        QCOMPARE(m_app->document.rig().chart, file.fileName().toStdString());
+    }
+    void theCardIsSavedToBePrinted() {
+        m_app->chooser.pdf = m_app->folder.filePath("card.pdf");
+        QTest::mouseClick(child<QPushButton>(m_app->window.get(), "printCardButton"),
+                          Qt::LeftButton);
+        QVERIFY(QFileInfo(m_app->chooser.pdf).size() > 5000);
+        QCOMPARE(m_app->prompter.texts.size(), 1);
+        QVERIFY(m_app->prompter.texts[0].contains("not for absolute colour"));
+        m_app->chooser.pdf = "/nowhere/card.pdf";
+        QTest::mouseClick(child<QPushButton>(m_app->window.get(), "printCardButton"),
+                          Qt::LeftButton);
+        QCOMPARE(m_app->prompter.errors.size(), 1);
+    }
+    void skinIsMarkedByMouse() {
+        QVERIFY(m_app->waitForJobs());
+        auto* view = child<app::FrameView>(m_app->window.get(), "frameView");
+        auto* mark = child<QPushButton>(m_app->window.get(), "markSkinButton");
+        QTRY_VERIFY(view->corners().has_value());
+        const std::size_t before = shotOf(*m_app, "camera-1")->reading->faces.size();
+        QTest::mouseClick(mark, Qt::LeftButton);
+        const auto drag = [&](rig::PicturePoint from, rig::PicturePoint to) {
+            QTest::mousePress(view, Qt::LeftButton, {}, view->toWidget(from).toPoint());
+            QTest::mouseMove(view, view->toWidget(to).toPoint());
+            QTest::mouseRelease(view, Qt::LeftButton, {}, view->toWidget(to).toPoint());
+        };
+        drag({620, 320}, {660, 345});
+        QCOMPARE(shotOf(*m_app, "camera-1")->skinMarks.size(), std::size_t{1});
+        QVERIFY(m_app->waitForJobs());
+        QTRY_COMPARE(shotOf(*m_app, "camera-1")->reading->faces.size(), before + 1);
+        const double left = shotOf(*m_app, "camera-1")->skinMarks[0].left;
+        drag({640, 332}, {700, 332});
+        QVERIFY(m_app->waitForJobs());
+        QVERIFY(std::abs(shotOf(*m_app, "camera-1")->skinMarks[0].left - left - 60.0) < 4.0);
+        view->setFocus();
+        QTest::keyClick(view, Qt::Key_Delete);
+        QVERIFY(m_app->waitForJobs());
+        QVERIFY(shotOf(*m_app, "camera-1")->skinMarks.empty());
+        QTRY_COMPARE(shotOf(*m_app, "camera-1")->reading->faces.size(), before);
+        QVERIFY(!shotOf(*m_app, "camera-1")->manualCorners.has_value());
+    }
+    void skinIsMarkedByKeys() {
+        QVERIFY(m_app->waitForJobs());
+        auto* view = child<app::FrameView>(m_app->window.get(), "frameView");
+        QTRY_VERIFY(view->corners().has_value());
+        auto* mark = child<QPushButton>(m_app->window.get(), "markSkinButton");
+        mark->setFocus();
+        QTest::keyClick(mark, Qt::Key_Space);
+        QVERIFY(view->hasFocus());
+        QTest::keyClick(view, Qt::Key_Return);
+        QCOMPARE(shotOf(*m_app, "camera-1")->skinMarks.size(), std::size_t{1});
+        const rig::SkinMark first = shotOf(*m_app, "camera-1")->skinMarks[0];
+        QTest::keyClick(view, Qt::Key_Left, Qt::ShiftModifier);
+        QTest::keyClick(view, Qt::Key_Minus);
+        const rig::SkinMark& then = shotOf(*m_app, "camera-1")->skinMarks[0];
+        QVERIFY(then.width < first.width);
+        QVERIFY(std::abs(then.left + 0.5 * then.width - first.left - 0.5 * first.width + 10.0) <
+                0.1);
+        QVERIFY(view->accessibleDescription().contains("Mark 1"));
+        QVERIFY(m_app->waitForJobs());
+    }
+    /// Corners set on a frame hold on that frame.
+    void theShownMomentIsWhereCornersHold() {
+        QVERIFY(m_app->waitForJobs());
+        auto* slider = child<QSlider>(m_app->window.get(), "timeSlider");
+        slider->setFocus();
+        QTest::keyClick(slider, Qt::Key_PageDown);
+        const double seconds = slider->value() / 1000.0;
+        QVERIFY(child<QLabel>(m_app->window.get(), "timeLabel")
+                    ->text()
+                    .startsWith(QString::number(seconds, 'f', 2)));
+        QVERIFY(m_app->waitForJobs());
+        auto* view = child<app::FrameView>(m_app->window.get(), "frameView");
+        view->setFocus();
+        QTest::keyClick(view, Qt::Key_1);
+        QTest::keyClick(view, Qt::Key_Right);
+        QCOMPARE(*shotOf(*m_app, "camera-1")->cornersAtSeconds, seconds);
+        QVERIFY(m_app->waitForJobs());
     }
     void clipCanBeRemovedAndTakesKeptApart() {
         QTest::mouseClick(child<QPushButton>(m_app->window.get(), "removeClipButton"),

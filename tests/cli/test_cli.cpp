@@ -180,6 +180,72 @@ private Q_SLOTS:
         QCOMPARE(blocked.code, 1);
         QVERIFY(blocked.err.contains("Cannot make the folder"));
     }
+    void cardWritesAPdf() {
+        QTemporaryDir folder;
+        const QString file = folder.filePath("card.pdf");
+        const Ran ran = run({"card", "--out", file});
+        QCOMPARE(ran.code, 0);
+        QCOMPARE(QString::fromUtf8(ran.out).trimmed(), file);
+        QVERIFY(ran.err.contains("not for absolute colour"));
+        QFile pdf(file);
+        QVERIFY(pdf.open(QIODevice::ReadOnly));
+        QVERIFY(pdf.read(5) == "%PDF-");
+        QCOMPARE(run({"card", "--out", "/nowhere/card.pdf"}).code, 1);
+        QCOMPARE(run({"card", "--out", file, "--paper", "napkin"}).code, 2);
+        QCOMPARE(run({"card"}).code, 2);
+    }
+    /// The two lower rows of the classic chart are the 12-patch strip; the grey card is any grey
+    /// patch, marked by hand on both cameras.
+    void otherChartsAreMeasuredAndMatched() {
+        const Ran strip = run({"measure", kDemo + "A.mov", "--chart", "strip-12", "--json"});
+        QCOMPARE(strip.code, 0);
+        const json chart = json::parse(strip.out.toStdString())["results"][0]["chart"];
+        QVERIFY(chart["found"].get<bool>());
+        QCOMPARE(chart["layout"].get<std::string>(), std::string("strip-12"));
+        QCOMPARE(chart["patches"].size(), std::size_t{12});
+        const Ran classic = run({"measure", kDemo + "A.mov", kDemo + "C.mov", "--json"});
+        const json both = json::parse(classic.out.toStdString())["results"];
+        QStringList corners;
+        for (std::size_t i = 0; i < 2; ++i) {
+            const json& centre = both[i]["chart"]["patches"][21]["centre"];
+            const double x = centre[0].get<double>();
+            const double y = centre[1].get<double>();
+            corners << QStringLiteral("%1,%2,%3,%2,%3,%4,%1,%4")
+                           .arg(x - 8)
+                           .arg(y - 8)
+                           .arg(x + 8)
+                           .arg(y + 8);
+        }
+        const QStringList call{"match",
+                               "--reference",
+                               "A=" + kDemo + "A.mov",
+                               "--camera",
+                               "C=" + kDemo + "C.mov",
+                               "--json"};
+        const Ran full = run(call);
+        const Ran card = run(call + QStringList{"--chart",
+                                                "grey-card",
+                                                "--corners",
+                                                "A=" + corners[0],
+                                                "--corners",
+                                                "C=" + corners[1]});
+        QCOMPARE(card.code, 0);
+        const auto cell = [](const Ran& ran, const char* key) {
+            return json::parse(ran.out.toStdString())["cameras"][0]["differences"][key];
+        };
+        for (const char* key : {"exposureStops", "whiteBalanceMired"}) {
+            const json few = cell(card, key);
+            const json all = cell(full, key);
+            QVERIFY2(
+                std::abs(few["value"].get<double>() - all["value"].get<double>()) <=
+                    2.0 * few["uncertainty"].get<double>() + 2.0 * all["uncertainty"].get<double>(),
+                key);
+            QVERIFY(few["uncertainty"].get<double>() > all["uncertainty"].get<double>());
+        }
+        QCOMPARE(cell(card, "contrastRatio")["verdict"].get<std::string>(), std::string("unknown"));
+        QCOMPARE(run(call + QStringList{"--chart", "grey-card", "--corners", "A=1,2,3"}).code, 2);
+        QCOMPARE(run(call + QStringList{"--chart", "/nowhere/x.csv"}).code, 1);
+    }
     void planPrintsFactsAndNotes() {
         const QString rig =
             QStringLiteral(RIGMATCH_SOURCE_DIR) + "/demo/clock-bench/clock-bench.rigmatch";

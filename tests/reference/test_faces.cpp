@@ -5,56 +5,15 @@
 #include "face/face_finder.h"
 #include "face/skin_patch.h"
 #include "media/media_reader.h"
-#include "sim/camera_model.h"
-#include "sim/clock_bench.h"
-#include "sim/plan_scene.h"
 #include "sim/random_frames.h"
 #include "sim/stand_in.h"
+#include "support/sitting.h"
 
 using namespace rigmatch;
+using support::pictureOf;
+using support::Sitting;
 
 namespace {
-
-/// One stand-in before a lens that looks at its face, as a camera of that curve records it.
-struct Sitting {
-    double turnDegrees = 0.0;
-    double headShare = 0.3;  ///< of the frame's height
-    double stops = 0.0;
-    double skin = 0.29;
-    bool hasGlasses = false;
-    colour::CurveKind curve = colour::CurveKind::Standard;
-};
-
-image::CodedFrame pictureOf(const Sitting& sitting) {
-    rig::Rig rig = sim::clockBenchRig();
-    rig::SetPlan plan = sim::clockBenchPlan();
-    std::erase_if(plan.objects, [](const rig::PlanObject& o) { return o.id == "person-2"; });
-    rig::PlanObject& person = *rig::findObject(plan, "person-1");
-    person.xMetres = 2.6;
-    person.facingDegrees = sitting.turnDegrees;
-    person.skinReflectance = sitting.skin;
-    person.hasGlasses = sitting.hasGlasses;
-    rig::PlanObject& place = *rig::findPlanCamera(plan, "camera-1");
-    place.xMetres = place.aimXMetres = 2.6;
-    place.zMetres = 4.0;
-    place.aimZMetres = person.zMetres;
-    place.heightMetres = place.aimHeightMetres = person.heightMetres;
-    place.targetId = "person-1";
-    rig.plan = plan;
-    rig::Camera& camera = rig.cameras[0];
-    const double frameHeight = person.headMetres / sitting.headShare;
-    camera.lens.focalLengthMm = 20.25 * (place.zMetres - person.zMetres) / frameHeight;
-    camera.sheet.profiles.clear();
-    camera.simulated->curve = colour::curveOf(sitting.curve);
-    camera.simulated->sensitivityStops = 0.6 + sitting.stops;
-    sim::View view = *sim::planView(rig, camera);
-    view.width = 960;
-    view.height = 540;
-    sim::RenderOptions options;
-    options.lampRays = 1;
-    const auto linear = sim::render(sim::sceneOf(plan), view, {}, options);
-    return image::codedFromSignal(sim::CameraModel(camera).develop(*linear, 7), {}, 10, 1);
-}
 
 face::FaceFinder& finder() {
     static face::FaceFinder made = *face::FaceFinder::create();

@@ -102,8 +102,10 @@ QVariant MatchBoardModel::referenceData(Quality quality,
         case Quality::Tint:
             return tr("Duv %1").arg(plain(base::signedFixed(fit->white.duv.value(), 4)));
         case Quality::Contrast:
+            if (fit->isCurveAssumed) return tr("curve assumed");
             return tr("%1 % per stop").arg(100.0 * fit->curve.slopeAt(0.0), 0, 'f', 1);
         case Quality::BlackLevel:
+            if (fit->isCurveAssumed) return QString(u"–"_s);
             return tr("black at %1 %").arg(100.0 * fit->greySignal(-2.53), 0, 'f', 1);
         case Quality::SkinLevel:
         case Quality::SkinHue:
@@ -123,10 +125,11 @@ QVariant MatchBoardModel::cellData(Quality quality,
         case Qt::DisplayRole:
             if (!difference.value && isSkin(quality) && match.skin.empty())
                 return tr("no face found");
+            if (!difference.value && difference.isBeyondChart) return tr("not told by this chart");
             return difference.value ? plain(jobs::cellText(quality, difference).value)
                                     : tr("unknown");
         case IsQuietRole:
-            return !difference.value && isSkin(quality);
+            return !difference.value && (isSkin(quality) || difference.isBeyondChart);
         case UncertaintyTextRole:
             return difference.value ? plain(jobs::cellText(quality, difference).uncertainty)
                                     : QString();

@@ -11,7 +11,6 @@ namespace {
 
 using namespace Qt::StringLiterals;
 
-constexpr int kGreys = 6;
 constexpr double kHighest = 110.0;  // %
 constexpr double kFoot = 34.0;      // px for name and spread
 constexpr double kScale = 34.0;     // px for the percent scale
@@ -19,7 +18,7 @@ constexpr double kScale = 34.0;     // px for the percent scale
 }  // namespace
 
 NeutralLadder::NeutralLadder(QWidget* parent) : QWidget(parent) {
-    setAccessibleName(tr("Signal of the six greys, per camera"));
+    setAccessibleName(tr("Signal of the greys, per camera"));
 }
 
 double NeutralLadder::spread(int grey) const {
@@ -33,13 +32,16 @@ double NeutralLadder::spread(int grey) const {
     return std::max(0.0, high - low);
 }
 
-void NeutralLadder::setCameras(const QVector<Camera>& cameras) {
+void NeutralLadder::setCameras(const QVector<Camera>& cameras, const QStringList& greys) {
     m_cameras = cameras;
+    m_greys = greys;
     QStringList parts;
+    const qsizetype middle = greys.size() / 2;
     for (const Camera& camera : cameras) {
-        if (camera.percent.size() > 3)
-            parts << tr("neutral 5 at %1 % on %2")
-                         .arg(camera.percent[3], 0, 'f', 1)
+        if (middle < camera.percent.size())
+            parts << tr("%1 at %2 % on %3")
+                         .arg(greys[middle])
+                         .arg(camera.percent[middle], 0, 'f', 1)
                          .arg(camera.letter);
     }
     setAccessibleDescription(parts.isEmpty() ? tr("Nothing to show.") : parts.join(u", "_s));
@@ -61,10 +63,9 @@ void NeutralLadder::paintEvent(QPaintEvent* /*event*/) {
                          Qt::AlignRight | Qt::AlignVCenter,
                          QString::number(percent));
     }
-    if (m_cameras.isEmpty()) return;
-    const QStringList names{tr("white"), u"8"_s, u"6.5"_s, u"5"_s, u"3.5"_s, tr("black")};
-    const double step = field.width() / kGreys;
-    for (int grey = 0; grey < kGreys; ++grey) {
+    if (m_cameras.isEmpty() || m_greys.isEmpty()) return;
+    const double step = field.width() / double(m_greys.size());
+    for (int grey = 0; grey < m_greys.size(); ++grey) {
         const QRectF rung(field.left() + grey * step + 3, field.top(), step - 6, field.height());
         painter.fillRect(rung, QColor(38, 38, 38));
         const double dash = rung.width() / double(m_cameras.size());
@@ -76,7 +77,12 @@ void NeutralLadder::paintEvent(QPaintEvent* /*event*/) {
         }
         painter.setPen(theme::kDim);
         const QRectF name(rung.left() - 3, field.bottom() + 3, step, 14);
-        painter.drawText(name, Qt::AlignCenter, names[grey]);
+        QString title = m_greys[grey];
+        title.remove(u"neutral "_s).remove(u"grey "_s);
+        painter.drawText(
+            name,
+            Qt::AlignCenter,
+            painter.fontMetrics().elidedText(title, Qt::ElideRight, static_cast<int>(step)));
         if (m_cameras.size() > 1) {
             painter.setPen(theme::kText);
             painter.drawText(

@@ -7,17 +7,18 @@
 
 namespace rigmatch::app {
 
-/// The six greys of the chart as rungs: each camera's signal as a dash of its colour, and how far
+/// The greys of the reference as rungs: each camera's signal as a dash of its colour, and how far
 /// apart the cameras are.
 class NeutralLadder : public QWidget {
     Q_OBJECT
 public:
     struct Camera {
         QString letter;
-        QVector<double> percent;  ///< luma of the six greys, white first, % signal
+        QVector<double> percent;  ///< luma of the greys in their order, % signal
     };
     explicit NeutralLadder(QWidget* parent = nullptr);
-    void setCameras(const QVector<Camera>& cameras);
+    /// `greys`: their names, as many as each camera has percents.
+    void setCameras(const QVector<Camera>& cameras, const QStringList& greys);
     [[nodiscard]] const QVector<Camera>& cameras() const { return m_cameras; }
     [[nodiscard]] QSize minimumSizeHint() const override { return {260, 130}; }
 
@@ -28,6 +29,7 @@ private:
     [[nodiscard]] double spread(int grey) const;
 
     QVector<Camera> m_cameras;
+    QStringList m_greys;
 };
 
 }  // namespace rigmatch::app

@@ -167,7 +167,7 @@ void words(cairo_t* page, const FieldOnPage& field) {
          3.0,
          left + 42.0,
          13.5,
-         "reference \"printed-card\"  \xC2\xB7  toward the cameras, this way up");
+         "chart \"printed-card\"  \xC2\xB7  toward the cameras, this way up");
     const std::array<const char*, 4> kLines{
         "A home print is good for matching cameras to each other, not for absolute colour. To use "
         "it for that, measure it and open the values as your own chart.",

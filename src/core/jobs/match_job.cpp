@@ -30,7 +30,7 @@ const QualityWords& wordsOf(Quality quality) {
         {"Black level", "% signal, exposure removed", "%", 1, 1.0},
         {"Saturation", "ratio, tone removed", "", 2, 1.0},
         {"Hue", "degrees, + is anticlockwise", "°", 1, 1.0},
-        {"Colour ΔE2000", "mean of 24 patches", "", 1, 1.0},
+        {"Colour ΔE2000", "mean of all patches", "", 1, 1.0},
         {"Skin level", "% signal, forehead", "%", 1, 1.0},
         {"Skin hue", "degrees, + is anticlockwise", "°", 1, 1.0},
     }};
@@ -47,7 +47,7 @@ CurveEvidence curveEvidence(const match::CameraMatch& camera, const match::Camer
     CurveEvidence evidence;
     if (!camera.differences.fit) return evidence;
     const match::NeutralFit& fit = *camera.differences.fit;
-    for (const match::CurvePoint& point : fit.curve.points()) {
+    for (const match::CurvePoint& point : fit.greys) {
         evidence.patchStops.push_back(point.stops);
         evidence.patchPercent.push_back(100.0 * fit.greySignal(point.stops));
     }

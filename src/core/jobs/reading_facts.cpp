@@ -30,6 +30,7 @@ struct Column {
     std::optional<match::CurveIdentity> identity;
     match::ProfileClass profile;  ///< where there is a fit
     std::optional<match::Drift> drift;
+    std::optional<match::OffMiddle> place;  ///< where the camera's lens is known
     std::optional<colour::TransferCurve> declared;
     bool isReference = false;
 
@@ -63,6 +64,7 @@ public:
         addSectors();
         addPicture();
         addChart();
+        addPlace();
         addVeil();
         addDrift();
         return std::move(m_rows);
@@ -70,7 +72,7 @@ public:
 
 private:
     static constexpr const char* kAssumed =
-        "The reference has too few greys for a curve; an assumed one is used.";
+        "The chart has too few greys for a curve; an assumed one is used.";
     static constexpr const char* kNoChart = "No chart was measured on this camera.";
 
     template <class Make>
@@ -305,6 +307,24 @@ private:
             "lightDownStops", "Light on the chart, foot against top", &match::LightFall::downStops);
     }
 
+    void addPlace() {
+        add("naturalFallStops",
+            "Chart",
+            "Fall-off of the lens at the chart",
+            "stops",
+            "What even a perfect lens loses off its axis (the cos⁴ law), from the lens and sensor "
+            "on the camera's sheet. Most lenses lose more, above all at their largest aperture "
+            "(common practice: 0.5 to 2 stops in the corners). Hold the chart nearer the middle.",
+            [](const Column& c) {
+                if (!c.place) return unknown("Needs a rig whose lens and sensor are known.");
+                FactCell cell = number({c.place->naturalStops, 0.01}, 2, true);
+                cell.why = "The chart stands " + base::fixed(100.0 * c.place->share, 0) +
+                           " % of the way from the middle to a corner.";
+                cell.verdict = c.place->isNotable ? Verdict::Near : Verdict::Good;
+                return cell;
+            });
+    }
+
     void addVeil() {
         add("veilPercent",
             "Chart",
@@ -385,6 +405,8 @@ FactTable readingFacts(const rig::Rig& rig,
         Column column = columnOf(isMeasured ? &*shot->reading : nullptr,
                                  isMeasured ? match::declaredCurve(camera, *shot) : std::nullopt);
         column.match = report.find(camera.id);
+        if (isMeasured)
+            column.place = match::offMiddle(*shot->reading, camera, shot->reading->frameRate);
         column.isReference = camera.id == rig.referenceId;
         columns.push_back(std::move(column));
     }

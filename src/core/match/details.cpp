@@ -307,4 +307,26 @@ std::optional<Drift> driftOf(const rig::Reading& reading, const NeutralFit& fit)
     return drift;
 }
 
+std::optional<OffMiddle> offMiddle(const rig::Reading& reading,
+                                   const rig::Camera& camera,
+                                   double framesPerSecond) {
+    if (!reading.hasChart || reading.width < 2 || reading.height < 2) return std::nullopt;
+    constexpr double kFarShare = 0.6;
+    constexpr double kLostStops = 0.1;
+    double x = 0.0, y = 0.0;
+    for (const rig::PicturePoint& corner : reading.corners) {
+        x += 0.25 * (corner.x + 0.5) - 0.125 * reading.width;
+        y += 0.25 * (corner.y + 0.5) - 0.125 * reading.height;
+    }
+    const double away = std::hypot(x, y);
+    OffMiddle place;
+    place.share = away / (0.5 * std::hypot(reading.width, reading.height));
+    const double millimetres = away / reading.width * camera.sensorWidthMm /
+                               rig::cropAtRate(camera.sheet, framesPerSecond);
+    const double angle = std::atan(millimetres / std::max(camera.lens.focalLengthMm, 1.0));
+    place.naturalStops = 4.0 * std::log2(std::cos(angle));
+    place.isNotable = place.share > kFarShare || place.naturalStops < -kLostStops;
+    return place;
+}
+
 }  // namespace rigmatch::match

@@ -71,4 +71,17 @@ struct Drift {
 };
 [[nodiscard]] std::optional<Drift> driftOf(const rig::Reading& reading, const NeutralFit& fit);
 
+/// Where the chart stands in the picture, and what that does to its light: lenses darken toward the
+/// corners, so that a chart off the middle reads darker than the subject in it.
+struct OffMiddle {
+    double share = 0.0;         ///< of the way from the middle to a corner, 0..1
+    double naturalStops = 0.0;  ///< 4 log2 cos of the angle off the axis (the cos^4 law): what
+                                ///< even a perfect lens loses there
+    bool isNotable = false;     ///< over 60 % of the way, or 0.1 stop lost
+};
+/// Nothing without a chart or a picture size.
+[[nodiscard]] std::optional<OffMiddle> offMiddle(const rig::Reading& reading,
+                                                 const rig::Camera& camera,
+                                                 double framesPerSecond);
+
 }  // namespace rigmatch::match

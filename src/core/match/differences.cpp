@@ -89,10 +89,12 @@ void compareNeutrals(const NeutralFit& mine,
 
     if (mine.isCurveAssumed || theirs.isCurveAssumed) {
         const std::string reason =
-            "The reference has fewer than " + std::to_string(kGreysForCurve) +
+            "The chart has fewer than " + std::to_string(kGreysForCurve) +
             " greys: exposure and white balance are measured, the curve is assumed.";
-        result.of(Quality::Contrast).reason = reason;
-        result.of(Quality::BlackLevel).reason = reason;
+        for (const Quality quality : {Quality::Contrast, Quality::BlackLevel}) {
+            result.of(quality).reason = reason;
+            result.of(quality).isBeyondChart = true;
+        }
         return;
     }
     const double mySlope = mine.curve.slopeAt(needed + mine.luminanceStops);
@@ -115,13 +117,17 @@ void compareNeutrals(const NeutralFit& mine,
              false);
 }
 
+long coloursOf(const rig::Reading& reading) {
+    return std::count_if(reading.patches.begin(), reading.patches.end(), [](const auto& patch) {
+        return !patch.isNeutral;
+    });
+}
+
 /// Why saturation and hue are not known.
 std::string coloursMissing(const rig::Reading& reading) {
-    const auto colours = std::count_if(reading.patches.begin(),
-                                       reading.patches.end(),
-                                       [](const auto& patch) { return !patch.isNeutral; });
+    const long colours = coloursOf(reading);
     if (colours < kFewestColours)
-        return "The reference has " + std::to_string(colours) + " coloured patches; " +
+        return "The chart has " + std::to_string(colours) + " coloured patches; " +
                std::to_string(kFewestColours) + " are needed.";
     return "Fewer than six coloured patches are unclipped.";
 }
@@ -155,6 +161,7 @@ void compareChroma(const Side& camera, const Side& reference, CameraDifferences&
     if (static_cast<long>(pairs.size()) < kFewestColours || norm < 1e-6) {
         for (const Quality quality : {Quality::Saturation, Quality::Hue}) {
             result.of(quality).reason = coloursMissing(*camera.reading);
+            result.of(quality).isBeyondChart = coloursOf(*camera.reading) < kFewestColours;
         }
         return;
     }
@@ -382,7 +389,7 @@ CameraDifferences compare(const Side& camera, const Side& reference, Judging jud
     }
     if (camera.reading->layout != reference.reading->layout) {
         setUnknown(result,
-                   "Measured on another reference than the reference camera (" +
+                   "Measured on another chart than the reference camera (" +
                        camera.reading->layout + ", " + reference.reading->layout +
                        "). Measure both clips again with the same one.");
         return result;

@@ -33,7 +33,8 @@ struct Difference {
     double good = 0.0;         ///< at most this far from neutral (0, or 1 for ratios) is good …
     double accept = 0.0;       ///< … and this far is near
     Verdict verdict = Verdict::Unknown;
-    std::string reason;  ///< why it is unknown, or what limits it
+    std::string reason;          ///< why it is unknown, or what limits it
+    bool isBeyondChart = false;  ///< unknown because the chart in use never tells it: no fault
 };
 
 /// All differences of one camera against the reference.

@@ -120,8 +120,9 @@ int MatchReport::attentionCount() const {
             const Difference& difference = camera.differences.qualities[i];
             const bool isSkin = static_cast<Quality>(i) == Quality::SkinLevel ||
                                 static_cast<Quality>(i) == Quality::SkinHue;
-            // A take without faces is no fault of the cameras.
-            if (isSkin && difference.verdict == Verdict::Unknown) continue;
+            // A take without faces is no fault of the cameras, nor is a card without colours.
+            const bool isNoFault = isSkin || difference.isBeyondChart;
+            if (isNoFault && difference.verdict == Verdict::Unknown) continue;
             if (difference.verdict != Verdict::Good) ++count;
         }
     }

@@ -130,12 +130,15 @@ base::Result<NeutralFit> fitNeutrals(const rig::Reading& reading,
     if (all > 0 && all < kFewestGreys) {
         if (static_cast<long>(neutrals.size()) < all) return tooFew(neutrals.size(), all);
         assumeCurve(reading, neutrals, declared, fit);
+        for (const rig::PatchReading* patch : neutrals)
+            fit.greys.push_back({chartStops(*patch, 1), patch->signal[1]});
         fit.patchesUsed = static_cast<int>(neutrals.size());
     } else {
         std::vector<CurvePoint> points;
         for (const rig::PatchReading* patch : neutrals)
             points.push_back({chartStops(*patch, 1), patch->signal[1]});
         fit.curve = ToneCurve(points);
+        fit.greys = fit.curve.points();
         fit.patchesUsed = static_cast<int>(fit.curve.points().size());
     }
     if (!fit.curve.isUsable()) return tooFew(fit.curve.points().size(), all);

@@ -30,6 +30,7 @@ struct NeutralFit {
     double luminanceStops = 0.0;                ///< luminance of a neutral relative to its green
     double greyError = 0.0;                     ///< standard error of light at grey, stops
     colour::WhitePoint white;                   ///< of the rendered neutral
+    std::vector<CurvePoint> greys;  ///< as measured, green against the light of the patch
     int patchesUsed = 0;
     bool isCurveAssumed = false;  ///< too few greys for a curve of its own: a declared, tagged or
                                   ///< usual one was laid through them

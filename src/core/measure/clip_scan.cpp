@@ -8,7 +8,7 @@ namespace rigmatch::measure {
 namespace {
 
 constexpr double kLooksPerSecond = 2.0;
-constexpr double kFramesPerLook = 6.0;  // frames read between two looks
+constexpr double kFramesPerLook = 6.0;  // frames read from one look to the next
 constexpr std::size_t kMostFrames = 48;
 constexpr double kSteadyShare = 0.004;  // of the chart's width that a corner may move between looks
 
@@ -27,13 +27,20 @@ ClipScan::ClipScan(double frameRate, const chart::ReferenceChart& chart)
 
 void ClipScan::take(const image::CodedFrame& frame) {
     if (!m_chart.isSearchable()) return;
-    const bool isLook = m_count % m_interval == 0;
+    const int place = m_count % m_interval;
     ++m_count;
-    if (isLook) {
+    if (place == 0) {
         look(frame);
-        m_between.clear();
+        m_pending.clear();
+        m_lookedAt = frame;
+        return;
     }
-    m_between.push_back(frame);
+    // Between two looks the chart is read where it was last seen; whether it stayed there, the next
+    // look tells. No frame is kept for it: 4K frames are large.
+    const int step = std::max(1, static_cast<int>(std::lround(m_interval / kFramesPerLook)));
+    if (!m_last || place % step != 0 || m_open.frames.size() >= kMostFrames) return;
+    if (auto samples = chart::readPatches(frame, m_last->pose, m_chart))
+        m_pending.push_back({frame.seconds, std::move(*samples)});
 }
 
 void ClipScan::look(const image::CodedFrame& frame) {
@@ -66,14 +73,9 @@ void ClipScan::keepSteady(const chart::FoundChart& found, const image::CodedFram
     if (found.confidence > m_open.chart.confidence) m_open.chart = found;
     if (m_open.frames.size() >= kMostFrames) return;
     keepDetails(found, frame);
-    const double step = std::max(1.0, static_cast<double>(m_between.size()) / kFramesPerLook);
-    for (double place = step; place <= static_cast<double>(m_between.size()); place += step) {
-        const auto index = std::min(static_cast<std::size_t>(place), m_between.size() - 1);
-        const image::CodedFrame& between =
-            place + step > static_cast<double>(m_between.size()) ? frame : m_between[index];
-        const auto samples = chart::readPatches(between, found.pose, m_chart);
-        if (samples) m_open.frames.push_back({between.seconds, *samples});
-    }
+    for (SpanFrame& between : m_pending) m_open.frames.push_back(std::move(between));
+    if (auto samples = chart::readPatches(frame, found.pose, m_chart))
+        m_open.frames.push_back({frame.seconds, std::move(*samples)});
 }
 
 void ClipScan::keepDetails(const chart::FoundChart& found, const image::CodedFrame& frame) {
@@ -81,9 +83,9 @@ void ClipScan::keepDetails(const chart::FoundChart& found, const image::CodedFra
         m_open.edges.push_back(*edge);
     const auto greyAt = m_chart.greyPatch();
     const auto blackAt = m_chart.darkestPatch();
-    if (m_between.empty() || !greyAt || !blackAt) return;
+    if (!m_lookedAt || !greyAt || !blackAt) return;
     // Half a second apart: encoders copy what rests from one frame to the next, noise and all.
-    const image::CodedFrame& before = m_between.front();
+    const image::CodedFrame& before = *m_lookedAt;
     const auto grey = chart::temporalNoise(before, frame, found.pose, *greyAt);
     const auto black = chart::temporalNoise(before, frame, found.pose, *blackAt);
     if (!grey || !black) return;

@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include <deque>
 #include <optional>
 #include <vector>
 
@@ -23,7 +22,7 @@ struct SteadySpan {
 };
 
 /// Watches the frames of a clip go by: looks for the chart twice a second, follows it once found,
-/// and reads the frames between two looks that agree. Holds at most half a second of frames.
+/// and reads the frames between two looks that agree. Holds one frame.
 class ClipScan {
 public:
     /// `chart` must outlive the scan; one that is not searchable is not looked for.
@@ -51,7 +50,8 @@ private:
     int m_otherCharts = 0;
     bool m_isSeen = false;
     bool m_hasRested = false;
-    std::deque<image::CodedFrame> m_between;
+    std::vector<SpanFrame> m_pending;             ///< read since the last look
+    std::optional<image::CodedFrame> m_lookedAt;  ///< the frame of the last look
     std::optional<chart::FoundChart> m_last;
     SteadySpan m_open;
     std::optional<SteadySpan> m_best;

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <chrono>
 #include <cmath>
+#include <mutex>
 
 #include "base/format.h"
 #include "chart/chart_finder.h"
@@ -387,6 +388,27 @@ bool isAboutTheChart(base::ErrorCode code) {
            code == base::ErrorCode::OutOfRange;
 }
 
+/// Lets one large clip through at a time: four 4K decoders side by side would hold more frames than
+/// a small machine has memory for, and one of them keeps all processors busy.
+class LargeClipGate {
+public:
+    /// False where the wait was cancelled.
+    bool enter(const media::MediaInfo& info, const base::Progress& progress) {
+        constexpr long long kLargePixels = 4'000'000;
+        const bool isLarge = static_cast<long long>(info.width) * info.height > kLargePixels;
+        if (info.isStill || !isLarge) return true;
+        static std::timed_mutex gate;
+        m_lock = std::unique_lock(gate, std::defer_lock);
+        while (!m_lock.try_lock_for(std::chrono::milliseconds(50))) {
+            if (progress.isCancelled()) return false;
+        }
+        return true;
+    }
+
+private:
+    std::unique_lock<std::timed_mutex> m_lock;
+};
+
 }  // namespace
 
 Result<MeasuredMedia> measureMedia(const std::filesystem::path& path,
@@ -398,6 +420,8 @@ Result<MeasuredMedia> measureMedia(const std::filesystem::path& path,
     if (!reader) return tl::unexpected(reader.error());
     MeasuredMedia result{readingOf(reader->info()), reader->info().recorded};
     rig::Reading& reading = result.reading;
+    LargeClipGate gate;
+    if (!gate.enter(reader->info(), progress)) return tl::unexpected(base::cancelledError());
     Watchers watchers(reader->info());
     const auto span = measureSpan(*reader, options, progress, reading, watchers);
     if (span) {

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 #include <system_error>
+#include <thread>
 
 #include "base/format.h"
 #include "media/ffmpeg_handles.h"
@@ -202,7 +203,13 @@ Result<void> MediaReader::Impl::openDecoder() {
     }
     decoder.reset(avcodec_alloc_context3(codec));
     avcodec_parameters_to_context(decoder.get(), parameters);
+    // Every thread of the decoder holds frames of its own: large ones get few.
+    constexpr int kLargePixels = 4'000'000;
+    constexpr int kThreadsForLarge = 4;
     decoder->thread_count = options.threads;
+    if (options.threads == 0 && pixels > kLargePixels)
+        decoder->thread_count =
+            std::clamp(static_cast<int>(std::thread::hardware_concurrency()), 1, kThreadsForLarge);
     decoder->pkt_timebase = stream->time_base;
     decoder->max_pixels = options.maxPixels;
     const int opened = avcodec_open2(decoder.get(), codec, nullptr);

@@ -62,16 +62,11 @@ void countRows(const image::CodedFrame& frame,
     histogram.pixels = static_cast<long long>(region.width) * region.height;
 }
 
-}  // namespace
-
-base::Result<Histogram> histogramOf(const image::CodedFrame& frame, const ScopeOptions& options) {
-    const auto area = areaOf(frame, options);
-    if (!area) return tl::unexpected(area.error());
+Histogram counted(const image::CodedFrame& frame, const image::PixelRect& region) {
     Histogram histogram;
     histogram.scale = signalScale();
     for (auto* counts : {&histogram.red, &histogram.green, &histogram.blue, &histogram.luma})
         counts->assign(static_cast<std::size_t>(histogram.scale.count), 0);
-    const image::PixelRect& region = area->region;
     if (isCodedYcc(frame)) {
         countRows(frame, region, histogram);
         return histogram;
@@ -96,6 +91,24 @@ base::Result<Histogram> histogramOf(const image::CodedFrame& frame, const ScopeO
         histogram.pixels += static_cast<long long>(luma.size());
     }
     return histogram;
+}
+
+}  // namespace
+
+base::Result<Histogram> histogramOf(const image::CodedFrame& frame, const ScopeOptions& options) {
+    const auto area = areaOf(frame, options);
+    if (!area) return tl::unexpected(area.error());
+    return inStrips(
+        frame,
+        *area,
+        [&frame](const ScopeArea& strip) { return counted(frame, strip.region); },
+        [](Histogram& total, const Histogram& more) {
+            addCounts(total.red, more.red);
+            addCounts(total.green, more.green);
+            addCounts(total.blue, more.blue);
+            addCounts(total.luma, more.luma);
+            total.pixels += more.pixels;
+        });
 }
 
 }  // namespace rigmatch::scope

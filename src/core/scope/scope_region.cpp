@@ -1,9 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "scope/scope_region.h"
 
+#include <algorithm>
 #include <cmath>
 #include <numbers>
 #include <string>
+#include <thread>
 
 namespace rigmatch::scope {
 namespace {
@@ -37,6 +39,27 @@ base::Result<ScopeArea> areaOf(const image::CodedFrame& frame, const ScopeOption
                           "Ask for as many columns as the region is wide, or fewer.");
     }
     return ScopeArea{region, columns};
+}
+
+std::vector<ScopeArea> stripsOf(const image::CodedFrame& frame, const ScopeArea& area) {
+    constexpr long long kWorthIt = 1'000'000;  // pixels: below, threads cost more than they bring
+    constexpr unsigned kMost = 4;
+    const image::PixelRect& region = area.region;
+    const long long pixels = static_cast<long long>(region.width) * region.height;
+    const int count =
+        pixels < kWorthIt
+            ? 1
+            : static_cast<int>(std::clamp(std::thread::hardware_concurrency(), 1U, kMost));
+    std::vector<ScopeArea> strips;
+    int from = region.y;
+    for (int i = 1; i <= count; ++i) {
+        int to = region.y + static_cast<int>(static_cast<long long>(region.height) * i / count);
+        if (i < count) to = to >> frame.chromaShiftY << frame.chromaShiftY;
+        if (to <= from) continue;
+        strips.push_back({{region.x, from, region.width, to - from}, area.columns});
+        from = to;
+    }
+    return strips;
 }
 
 LevelScale signalScale() { return {320, -26.0 / 255.0, 1.0 / 255.0}; }

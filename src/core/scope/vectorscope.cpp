@@ -91,12 +91,7 @@ void countSignal(const image::CodedFrame& frame,
     }
 }
 
-}  // namespace
-
-base::Result<Vectorscope> vectorscopeOf(const image::CodedFrame& frame,
-                                        const ScopeOptions& options) {
-    const auto area = areaOf(frame, options);
-    if (!area) return tl::unexpected(area.error());
+Vectorscope counted(const image::CodedFrame& frame, const image::PixelRect& region) {
     Vectorscope scope;
     const bool isByCode = isCodedYcc(frame);
     const bool isDeep = isByCode && frame.bitDepth > 8;
@@ -105,14 +100,27 @@ base::Result<Vectorscope> vectorscopeOf(const image::CodedFrame& frame,
     scope.cellsPerUnit = span * scope.size / 256.0;
     Cells cells(scope.size);
     if (!isByCode) {
-        countSignal(frame, area->region, scope, cells);
+        countSignal(frame, region, scope, cells);
     } else if (isDeep) {
-        countCodes<std::uint16_t, 512>(frame, area->region, frame.bitDepth - 9, cells);
+        countCodes<std::uint16_t, 512>(frame, region, frame.bitDepth - 9, cells);
     } else {
-        countCodes<std::uint8_t, 256>(frame, area->region, 0, cells);
+        countCodes<std::uint8_t, 256>(frame, region, 0, cells);
     }
     scope.counts = cells.sum();
     return scope;
+}
+
+}  // namespace
+
+base::Result<Vectorscope> vectorscopeOf(const image::CodedFrame& frame,
+                                        const ScopeOptions& options) {
+    const auto area = areaOf(frame, options);
+    if (!area) return tl::unexpected(area.error());
+    return inStrips(
+        frame,
+        *area,
+        [&frame](const ScopeArea& strip) { return counted(frame, strip.region); },
+        [](Vectorscope& total, const Vectorscope& more) { addCounts(total.counts, more.counts); });
 }
 
 }  // namespace rigmatch::scope

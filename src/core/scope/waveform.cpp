@@ -212,6 +212,29 @@ LevelScale lumaScaleOf(const image::CodedFrame& frame) {
     return {count, -16.0 / 219.0, 1.0 / (219.0 * unit)};
 }
 
+Waveform counted(const image::CodedFrame& frame, WaveformKind kind, const ScopeArea& area) {
+    const bool isByCode = kind == WaveformKind::Luma && isCodedYcc(frame);
+    Waveform waveform;
+    waveform.kind = kind;
+    waveform.planes = kind == WaveformKind::Parade ? 3 : 1;
+    waveform.columns = area.columns;
+    waveform.scale = isByCode ? lumaScaleOf(frame) : signalScale();
+    waveform.counts.assign(static_cast<std::size_t>(waveform.planes) *
+                               static_cast<std::size_t>(waveform.scale.count) *
+                               static_cast<std::size_t>(waveform.columns),
+                           0);
+    if (kind == WaveformKind::Parade && isCodedYcc(frame)) {
+        countParade(frame, area, waveform);
+    } else if (!isByCode) {
+        countSignal(frame, area, waveform);
+    } else if (frame.samples == image::SampleKind::Unsigned8) {
+        countLuma<std::uint8_t>(frame, area, 0, waveform);
+    } else {
+        countLuma<std::uint16_t>(frame, area, std::max(0, frame.bitDepth - 10), waveform);
+    }
+    return waveform;
+}
+
 }  // namespace
 
 base::Result<Waveform> waveformOf(const image::CodedFrame& frame,
@@ -219,26 +242,11 @@ base::Result<Waveform> waveformOf(const image::CodedFrame& frame,
                                   const ScopeOptions& options) {
     const auto area = areaOf(frame, options);
     if (!area) return tl::unexpected(area.error());
-    const bool isByCode = kind == WaveformKind::Luma && isCodedYcc(frame);
-    Waveform waveform;
-    waveform.kind = kind;
-    waveform.planes = kind == WaveformKind::Parade ? 3 : 1;
-    waveform.columns = area->columns;
-    waveform.scale = isByCode ? lumaScaleOf(frame) : signalScale();
-    waveform.counts.assign(static_cast<std::size_t>(waveform.planes) *
-                               static_cast<std::size_t>(waveform.scale.count) *
-                               static_cast<std::size_t>(waveform.columns),
-                           0);
-    if (kind == WaveformKind::Parade && isCodedYcc(frame)) {
-        countParade(frame, *area, waveform);
-    } else if (!isByCode) {
-        countSignal(frame, *area, waveform);
-    } else if (frame.samples == image::SampleKind::Unsigned8) {
-        countLuma<std::uint8_t>(frame, *area, 0, waveform);
-    } else {
-        countLuma<std::uint16_t>(frame, *area, std::max(0, frame.bitDepth - 10), waveform);
-    }
-    return waveform;
+    return inStrips(
+        frame,
+        *area,
+        [&frame, kind](const ScopeArea& strip) { return counted(frame, kind, strip); },
+        [](Waveform& total, const Waveform& more) { addCounts(total.counts, more.counts); });
 }
 
 }  // namespace rigmatch::scope

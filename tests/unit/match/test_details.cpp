@@ -221,6 +221,35 @@ private Q_SLOTS:
                      match::profileClass(reading, *fit, match::identifyCurve(reading)).name),
                  name);
     }
+    /// The cos^4 law (published lens theory): 18 mm off the axis behind 18 mm of focal length is 45
+    /// degrees, where a quarter of the light is left: two stops.
+    void fallOffFollowsTheFourthPowerOfTheCosine() {
+        rig::Camera camera;
+        camera.sensorWidthMm = 36.0;
+        camera.lens.focalLengthMm = 18.0;
+        rig::Reading reading = support::idealReading({});
+        reading.width = 1920;
+        reading.height = 1080;
+        const auto around = [&](double x, double y) {
+            reading.corners = {rig::PicturePoint{x - 50.5, y - 30.5},
+                               {x + 49.5, y - 30.5},
+                               {x + 49.5, y + 29.5},
+                               {x - 50.5, y + 29.5}};
+        };
+        around(960.0, 540.0);
+        const auto middle = match::offMiddle(reading, camera, 25.0);
+        QVERIFY(middle && std::abs(middle->naturalStops) < 1e-9 && !middle->isNotable);
+        around(1920.0, 540.0);
+        const auto edge = match::offMiddle(reading, camera, 25.0);
+        QVERIFY2(std::abs(edge->naturalStops + 2.0) < 1e-6,
+                 qPrintable(QString::number(edge->naturalStops)));
+        QVERIFY(edge->isNotable);
+        // A longer lens sees the same place under a smaller angle.
+        camera.lens.focalLengthMm = 200.0;
+        QVERIFY(match::offMiddle(reading, camera, 25.0)->naturalStops > -0.05);
+        reading.hasChart = false;
+        QVERIFY(!match::offMiddle(reading, camera, 25.0));
+    }
 };
 
 QTEST_APPLESS_MAIN(TestDetails)

@@ -137,7 +137,7 @@ private Q_SLOTS:
         const auto result = compared(card, full);
         for (std::size_t i = 0; i < match::kQualityCount; ++i)
             QVERIFY(!result.qualities[i].value.has_value());
-        QVERIFY(result.of(Quality::Exposure).reason.find("another reference") != std::string::npos);
+        QVERIFY(result.of(Quality::Exposure).reason.find("another chart") != std::string::npos);
         rig::Rig rig;
         rig::Take take;
         for (const auto& [id, reading] : {std::pair{"a", full}, std::pair{"b", card}}) {

@@ -91,6 +91,13 @@ QVector<NeutralLadder::Camera> ladderOf(const QuiltData& quilt) {
     return cameras;
 }
 
+QStringList greyNames(const QuiltData& quilt) {
+    QStringList names;
+    for (const std::size_t p : quilt.neutrals)
+        names << quilt.patches[static_cast<qsizetype>(p)].name;
+    return names;
+}
+
 QVector<QPointF> chromaDots(const match::PatchSignals& patches) {
     QVector<QPointF> dots;
     for (const auto& signal : patches) {

@@ -24,6 +24,9 @@ struct QuiltData {
 [[nodiscard]] QuiltData quiltData(const CompareController& controller);
 
 [[nodiscard]] QVector<NeutralLadder::Camera> ladderOf(const QuiltData& quilt);
+/// Names of the reference's greys.
+[[nodiscard]] QStringList greyNames(const QuiltData& quilt);
+
 /// Colour differences Cb, Cr (BT.709) of the patches.
 [[nodiscard]] QVector<QPointF> chromaDots(const match::PatchSignals& patches);
 

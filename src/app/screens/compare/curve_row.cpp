@@ -105,7 +105,7 @@ void CurveRow::refresh() {
     m_camera->setCurrentIndex(std::max(0, m_camera->findData(chosen)));
     setEnabled(m_camera->count() > 0);
     const auto curve = m_controller.declaredCurve(cameraId());
-    m_declare->setText(curve ? fromCore(colour::curveName(*curve)) : tr("none"));
+    m_declare->setText((curve ? fromCore(colour::curveName(*curve)) : tr("none")) + u" ▾"_s);
     m_words->setText(m_controller.curveWords(cameraId()));
 }
 

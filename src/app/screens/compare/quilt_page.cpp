@@ -80,7 +80,7 @@ void QuiltPage::refresh() {
     m_quilt->setPatches(m_data.patches, m_data.letters, m_data.columns);
     m_title->setText(tr("each patch striped from left to right: %1; number: largest ΔE2000")
                          .arg(m_data.letters.join(u' ')));
-    m_ladder->setCameras(ladderOf(m_data));
+    m_ladder->setCameras(ladderOf(m_data), greyNames(m_data));
     QVector<ScopeView::Trace> traces;
     for (int i = 0; i < m_data.letters.size(); ++i) {
         ScopeView::Trace trace;

@@ -45,7 +45,7 @@ TonePage::TonePage(CompareController& controller, QWidget* parent)
 void TonePage::refresh() {
     m_quilt = quiltData(m_controller);
     m_greys = ladderOf(m_quilt);
-    m_ladder->setCameras(m_greys);
+    m_ladder->setCameras(m_greys, greyNames(m_quilt));
     const match::MatchReport& report = m_controller.report();
     const match::CameraMatch* reference = report.find(m_controller.rig().referenceId);
     QVector<CurvePlot::Curve> curves;
@@ -69,8 +69,7 @@ void TonePage::refresh() {
 
 QString TonePage::numbers() const {
     QStringList head{tr("camera")};
-    for (const std::size_t patch : m_quilt.neutrals)
-        head << m_quilt.patches[static_cast<qsizetype>(patch)].name + u" %"_s;
+    for (const QString& name : greyNames(m_quilt)) head << name + u" %"_s;
     QStringList lines{head.join(u'\t')};
     for (const NeutralLadder::Camera& camera : m_greys) {
         QStringList line{camera.letter};

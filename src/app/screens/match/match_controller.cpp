@@ -110,12 +110,15 @@ QString MatchController::explanation(const match::CameraMatch& camera, Quality q
     const int patches = camera.differences.fit ? camera.differences.fit->patchesUsed : 0;
     const rig::Shot* shot = take() != nullptr ? rig::findShot(*take(), camera.cameraId) : nullptr;
     const int frames = shot != nullptr && shot->reading ? shot->reading->framesUsed : 0;
-    const QString basis = tr("%1 neutral patches, %2 frames averaged.").arg(patches).arg(frames);
+    const QString basis = counted(patches, tr("1 neutral patch, "), tr("%1 neutral patches, ")) +
+                          counted(frames, tr("1 frame measured."), tr("%1 frames averaged."));
     switch (quality) {
         case Quality::Exposure: {
             const auto& contrast = camera.differences.of(Quality::Contrast);
             const QString shape =
-                contrast.verdict == match::Verdict::Good
+                !contrast.value
+                    ? tr("Whether the curves have the same shape is not told by this chart.")
+                : contrast.verdict == match::Verdict::Good
                     ? tr("The two curves have the same shape, so this is exposure, not profile.")
                     : tr("The two curves differ in shape: part of what is seen is the profile.");
             const QString scene =

@@ -53,17 +53,17 @@ ReferencePanel::ReferencePanel(QWidget* parent)
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(4);
-    auto* label = makeLabel(tr("Reference on the se&t"), "dim", QString(), this);
+    auto* label = makeLabel(tr("Chart on the se&t"), "dim", QString(), this);
     m_box = new QComboBox(this);
-    m_box->setObjectName(u"referenceBox"_s);
-    m_box->setAccessibleName(tr("Reference on the set"));
+    m_box->setObjectName(u"chartBox"_s);
+    m_box->setAccessibleName(tr("Chart on the set"));
     m_box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     for (const jobs::ReferenceEntry& entry : m_entries) {
         m_box->addItem(Words::name(entry), plain(entry.id));
         m_box->setItemData(m_box->count() - 1, fromCore(entry.source), Qt::ToolTipRole);
     }
     label->setBuddy(m_box);
-    m_note = makeLabel(QString(), "dim", u"referenceNote"_s, this);
+    m_note = makeLabel(QString(), "dim", u"chartNote"_s, this);
     m_note->setWordWrap(true);
     auto* row = new QHBoxLayout;
     row->setSpacing(6);

@@ -22,6 +22,10 @@ public:
     static QString waiting() { return tr("not measured"); }
     static QString unreadable() { return tr("cannot be read"); }
     static QString noChart() { return tr("no chart found"); }
+    static QString notMarked() { return tr("not marked yet"); }
+    static QString withoutChart(const rig::Reading& r) {
+        return r.reason.find("by hand") == std::string::npos ? noChart() : notMarked();
+    }
     static QString chart(int frames, int warnings) {
         const QString text =
             counted(frames, tr("chart found, 1 frame"), tr("chart found, %1 frames"));
@@ -135,7 +139,7 @@ ShotListModel::Row shotRow(const rig::Camera& camera, const rig::Shot* shot, dou
     } else if (!shot->reading) {
         row.state = Words::waiting();
     } else if (!shot->reading->hasChart) {
-        row.state = Words::noChart();
+        row.state = Words::withoutChart(*shot->reading);
         row.attention = Attention::Off;
     } else {
         row.state = shot->reading->areCornersManual
@@ -157,8 +161,9 @@ QString shotFacts(const rig::Shot* shot) {
         text += paragraph(Words::span(reading) + u" "_s + Words::found(reading), {}, false);
         text += paragraph(Words::grey(reading), {}, false);
     } else {
-        text += paragraph(
-            Words::noChart() + u". "_s + fromCore(reading.reason), fromCore(reading.hint), true);
+        text += paragraph(Words::withoutChart(reading) + u". "_s + fromCore(reading.reason),
+                          fromCore(reading.hint),
+                          true);
     }
     bool hasClipped = false;
     for (const base::Warning& warning : reading.warnings) {

@@ -247,7 +247,7 @@ void TakeController::setReference(const QString& idOrPath) {
         }
     }
     const int group = m_context.document.newGroup();
-    m_context.document.change(tr("Choose the reference"), next, group);
+    m_context.document.change(tr("Choose the chart"), next, group);
     for (const std::string& camera : cameras) measure(take()->id, camera, group);
 }
 

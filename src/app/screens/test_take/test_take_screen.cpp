@@ -183,6 +183,20 @@ QWidget* TestTakeScreen::buildTimeRow() {
     layout->addWidget(m_time, 1);
     layout->addWidget(m_timeLabel);
     layout->addWidget(m_mark);
+    m_findAgain = makeButton(tr("Find a&gain"),
+                             u"findAgainButton"_s,
+                             tr("Drop the corners set by hand and look for the chart"),
+                             row);
+    m_measureAgain = makeButton(
+        tr("Meas&ure again"), u"measureAgainButton"_s, tr("Read this clip once more"), row);
+    m_removeClip = makeButton(tr("Remove cl&ip"),
+                              u"removeClipButton"_s,
+                              tr("Take this clip out of the take; the file stays"),
+                              row);
+    connect(m_findAgain, &QPushButton::clicked, m_controller, &TakeController::findAgain);
+    connect(m_measureAgain, &QPushButton::clicked, m_controller, &TakeController::measureAgain);
+    connect(m_removeClip, &QPushButton::clicked, m_controller, &TakeController::removeShot);
+    for (QWidget* widget : {m_findAgain, m_measureAgain, m_removeClip}) layout->addWidget(widget);
     connect(m_time, &QSlider::valueChanged, this, [this](int milliseconds) {
         showMoment(milliseconds / 1000.0);
     });
@@ -200,6 +214,8 @@ void TestTakeScreen::buildReadings(QHBoxLayout* head, QWidget* card) {
         made->setObjectName(name);
         made->setAccessibleName(spoken);
         made->addItem(tr("the file says"), QString());
+        made->setSizeAdjustPolicy(QComboBox::AdjustToContents);
+        made->setMinimumWidth(128);
         label->setBuddy(made);
         head->addWidget(label);
         head->addWidget(made);
@@ -270,20 +286,6 @@ QWidget* TestTakeScreen::buildFacts() {
     head->addWidget(m_pictureTitle);
     head->addStretch();
     buildReadings(head, card);
-    m_findAgain = makeButton(tr("Find a&gain"),
-                             u"findAgainButton"_s,
-                             tr("Drop the corners set by hand and look for the chart"),
-                             card);
-    m_measureAgain = makeButton(
-        tr("Meas&ure again"), u"measureAgainButton"_s, tr("Read this clip once more"), card);
-    m_removeClip = makeButton(tr("Remove cl&ip"),
-                              u"removeClipButton"_s,
-                              tr("Take this clip out of the take; the file stays"),
-                              card);
-    connect(m_findAgain, &QPushButton::clicked, m_controller, &TakeController::findAgain);
-    connect(m_measureAgain, &QPushButton::clicked, m_controller, &TakeController::measureAgain);
-    connect(m_removeClip, &QPushButton::clicked, m_controller, &TakeController::removeShot);
-    for (QWidget* widget : {m_findAgain, m_measureAgain, m_removeClip}) head->addWidget(widget);
     layout->addLayout(head);
     auto* area = new QScrollArea(card);
     area->setObjectName(u"factsArea"_s);
@@ -295,6 +297,7 @@ QWidget* TestTakeScreen::buildFacts() {
     m_facts->setWordWrap(true);
     m_facts->setAlignment(Qt::AlignTop | Qt::AlignLeft);
     m_facts->setTextFormat(Qt::RichText);
+    m_facts->setAccessibleName(tr("What was found, in words"));
     m_facts->setTextInteractionFlags(Qt::LinksAccessibleByMouse | Qt::LinksAccessibleByKeyboard);
     connect(m_facts, &QLabel::linkActivated, this, &TestTakeScreen::followLink);
     area->setWidget(m_facts);

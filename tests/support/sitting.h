@@ -1,0 +1,62 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "sim/camera_model.h"
+#include "sim/clock_bench.h"
+#include "sim/plan_scene.h"
+
+namespace rigmatch::support {
+
+/// One stand-in before a lens that looks at its face, as a camera of that curve records it.
+struct Sitting {
+    double turnDegrees = 0.0;
+    double headShare = 0.3;  ///< of the frame's height
+    double stops = 0.0;
+    double skin = 0.29;
+    bool hasGlasses = false;
+    colour::CurveKind curve = colour::CurveKind::Standard;
+};
+
+/// The sitting as light, and the camera that looks at it.
+struct Seen {
+    image::Frame linear;
+    rig::Camera camera;
+};
+
+inline Seen seenOf(const Sitting& sitting) {
+    rig::Rig rig = sim::clockBenchRig();
+    rig::SetPlan plan = sim::clockBenchPlan();
+    std::erase_if(plan.objects, [](const rig::PlanObject& o) { return o.id == "person-2"; });
+    rig::PlanObject& person = *rig::findObject(plan, "person-1");
+    person.xMetres = 2.6;
+    person.facingDegrees = sitting.turnDegrees;
+    person.skinReflectance = sitting.skin;
+    person.hasGlasses = sitting.hasGlasses;
+    rig::PlanObject& place = *rig::findPlanCamera(plan, "camera-1");
+    place.xMetres = place.aimXMetres = 2.6;
+    place.zMetres = 4.0;
+    place.aimZMetres = person.zMetres;
+    place.heightMetres = place.aimHeightMetres = person.heightMetres;
+    place.targetId = "person-1";
+    rig.plan = plan;
+    rig::Camera& camera = rig.cameras[0];
+    const double frameHeight = person.headMetres / sitting.headShare;
+    camera.lens.focalLengthMm = 20.25 * (place.zMetres - person.zMetres) / frameHeight;
+    camera.sheet.profiles.clear();
+    camera.simulated->curve = colour::curveOf(sitting.curve);
+    camera.simulated->sensitivityStops = 0.6 + sitting.stops;
+    sim::View view = *sim::planView(rig, camera);
+    view.width = 960;
+    view.height = 540;
+    sim::RenderOptions options;
+    options.lampRays = 1;
+    auto linear = sim::render(sim::sceneOf(plan), view, {}, options);
+    return {std::move(*linear), camera};
+}
+
+inline image::CodedFrame pictureOf(const Sitting& sitting) {
+    const Seen seen = seenOf(sitting);
+    return image::codedFromSignal(sim::CameraModel(seen.camera).develop(seen.linear, 7), {}, 10, 1);
+}
+
+}  // namespace rigmatch::support
