@@ -88,6 +88,18 @@ int main(int argc, char** argv) {
             ++theirs;
         }
     }
+    int small = 0;
+    for (int i = 0; i < frames / 2; ++i) {
+        sim::RandomFrameOptions options;
+        options.smallestShare = 0.05;
+        options.largestShare = 0.08;
+        const sim::RandomFrame frame =
+            sim::randomFrame(static_cast<std::uint64_t>(first + 200000 + i), options);
+        const auto found = chart::findChart(frame.frame);
+        if (found && image::distancePx(found->pose.corners[0], frame.corners[0]) <
+                         0.05 * frame.share * frame.frame.width)
+            ++small;
+    }
     for (int i = 0; i < frames / 2; ++i) {
         sim::RandomFrameOptions options;
         options.hasChart = false;
@@ -104,6 +116,7 @@ int main(int argc, char** argv) {
         "frames with chart        %d (1080p, 8-60 %% of the width, any roll, tilt to 45 degrees)\n",
         frames);
     std::printf("found, ours              %.1f %%\n", 100.0 * ours / frames);
+    std::printf("found at 5-8 %% of width  %.1f %% of %d\n", 200.0 * small / frames, frames / 2);
     std::printf("found, OpenCV mcc        %.1f %%\n", 100.0 * theirs / frames);
     std::printf("corner error, ours       median %.2f px, 95th %.2f px\n",
                 middle(errors, 0.5),

@@ -1,9 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Our scopes and ffmpeg's filters on the same 4K frame, one thread each, processor time; what
-// ffmpeg needs to read and pass the frames on is taken off. Usage: bench_scopes [FRAMES]
+// Our scopes and ffmpeg's filters on the same 4K frame: elapsed time with as many threads as each
+// takes by itself, and processor time; what ffmpeg needs to read and pass the frames on is taken
+// off. Usage: bench_scopes [FRAMES]
 #include <sys/resource.h>
 
 #include <algorithm>
+#include <chrono>
 #include <cstdio>
 #include <cstdlib>
 #include <ctime>
@@ -28,41 +30,60 @@ double childSeconds() {
            1e-6 * static_cast<double>(usage.ru_utime.tv_usec + usage.ru_stime.tv_usec);
 }
 
-/// Processor milliseconds per frame of a filter, reading included.
-double filterMs(const std::string& raw,
+/// Milliseconds of one frame.
+struct Cost {
+    double elapsed = 1e9;
+    double processor = 1e9;
+};
+
+/// A filter of ffmpeg, reading included, with as many threads as it takes.
+Cost filterCost(const std::string& raw,
                 const std::string& format,
                 const std::string& filter,
                 int frames) {
-    double best = 1e9;
+    Cost best;
     for (int run = 0; run < 3; ++run) {
         const double before = childSeconds();
-        const std::string command =
-            "ffmpeg -v error -filter_threads 1 -threads 1 -f rawvideo -s 3840x2160 -pix_fmt " +
-            format + " -stream_loop " + std::to_string(frames - 1) + " -i " + raw + " -vf " +
-            filter + " -f null - 2>/dev/null";
-        if (std::system(command.c_str()) != 0) return -1.0;
-        best = std::min(best, 1e3 * (childSeconds() - before) / frames);
+        const auto start = std::chrono::steady_clock::now();
+        const std::string command = "ffmpeg -v error -f rawvideo -s 3840x2160 -pix_fmt " + format +
+                                    " -stream_loop " + std::to_string(frames - 1) + " -i " + raw +
+                                    " -vf " + filter + " -f null - 2>/dev/null";
+        if (std::system(command.c_str()) != 0) return {};
+        const std::chrono::duration<double, std::milli> took =
+            std::chrono::steady_clock::now() - start;
+        best.elapsed = std::min(best.elapsed, took.count() / frames);
+        best.processor = std::min(best.processor, 1e3 * (childSeconds() - before) / frames);
     }
     return best;
 }
 
 template <class Work>
-double ownMs(const Work& work, int frames) {
-    double best = 1e9;
+Cost ownCost(const Work& work, int frames) {
+    Cost best;
     for (int i = 0; i < frames; ++i) {
         const std::clock_t before = std::clock();
+        const auto start = std::chrono::steady_clock::now();
         work();
-        best = std::min(best, 1e3 * static_cast<double>(std::clock() - before) / CLOCKS_PER_SEC);
+        const std::chrono::duration<double, std::milli> took =
+            std::chrono::steady_clock::now() - start;
+        best.elapsed = std::min(best.elapsed, took.count());
+        best.processor = std::min(
+            best.processor, 1e3 * static_cast<double>(std::clock() - before) / CLOCKS_PER_SEC);
     }
     return best;
 }
 
-void report(const char* name, double own, double theirs) {
-    std::printf("%-28s own %6.2f ms   ffmpeg %6.2f ms   %.1f times as fast\n",
-                name,
-                own,
-                theirs,
-                theirs / own);
+void report(const char* name, const Cost& own, const Cost& theirs) {
+    std::printf(
+        "%-24s elapsed: own %6.2f ms, ffmpeg %6.2f ms, %.1f times as fast;   processor: "
+        "%6.2f, %6.2f ms, %.1f times\n",
+        name,
+        own.elapsed,
+        theirs.elapsed,
+        theirs.elapsed / own.elapsed,
+        own.processor,
+        theirs.processor,
+        theirs.processor / own.processor);
 }
 
 }  // namespace
@@ -87,16 +108,17 @@ int main(int argc, char** argv) {
     frame.planes[1] = {data + kWidth * kHeight, kWidth / 2, kWidth / 2, kHeight / 2};
     frame.planes[2] = {data + kWidth * kHeight * 5 / 4, kWidth / 2, kWidth / 2, kHeight / 2};
 
-    const double base = filterMs(raw, "yuv420p", "null", frames);
+    const Cost base = filterCost(raw, "yuv420p", "null", frames);
     const auto theirs = [&](const std::string& filter) {
-        return filterMs(raw, "yuv420p", filter, frames) - base;
+        const Cost all = filterCost(raw, "yuv420p", filter, frames);
+        return Cost{all.elapsed - base.elapsed, all.processor - base.processor};
     };
-    const double waveform = theirs("waveform=filter=lowpass:components=1:graticule=none");
+    const Cost waveform = theirs("waveform=filter=lowpass:components=1:graticule=none");
     report("waveform, every column",
-           ownMs([&] { (void)scope::waveformOf(frame, scope::WaveformKind::Luma); }, frames),
+           ownCost([&] { (void)scope::waveformOf(frame, scope::WaveformKind::Luma); }, frames),
            waveform);
     report("waveform, 960 columns",
-           ownMs(
+           ownCost(
                [&] {
                    (void)scope::waveformOf(frame, scope::WaveformKind::Luma, {{}, 960});
                },
@@ -104,17 +126,17 @@ int main(int argc, char** argv) {
            waveform);
     report(
         "RGB parade, 960 columns",
-        ownMs(
+        ownCost(
             [&] {
                 (void)scope::waveformOf(frame, scope::WaveformKind::Parade, {{}, 960});
             },
             frames),
         theirs("format=gbrp,waveform=filter=lowpass:components=7:display=parade:graticule=none"));
     report("vectorscope",
-           ownMs([&] { (void)scope::vectorscopeOf(frame); }, frames),
+           ownCost([&] { (void)scope::vectorscopeOf(frame); }, frames),
            theirs("vectorscope=mode=gray:graticule=none"));
     report("histogram R' G' B' Y'",
-           ownMs([&] { (void)scope::histogramOf(frame); }, frames),
+           ownCost([&] { (void)scope::histogramOf(frame); }, frames),
            theirs("format=gbrp,histogram"));
     std::filesystem::remove(raw);
     return 0;

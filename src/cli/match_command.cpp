@@ -240,7 +240,9 @@ private:
         if (report.turns().empty()) out << "  none\n";
         if (report.worstNow && report.worstAfter) {
             out << "Worst pair of cameras: mean ΔE2000 " << base::fixed(report.worstNow->deltaE, 1)
-                << " now, " << base::fixed(report.worstAfter->deltaE, 1)
+                << " ± " << base::fixed(report.worstNow->uncertainty, 1) << " now, "
+                << base::fixed(report.worstAfter->deltaE, 1) << " ± "
+                << base::fixed(report.worstAfter->uncertainty, 1)
                 << " after the turns (predicted)\n";
         }
     }

@@ -24,7 +24,7 @@ class TestMatchScreen : public QObject {
     QTableView* board() const { return child<QTableView>(m_app->window.get(), "matchBoard"); }
     QTableView* turns() const { return child<QTableView>(m_app->window.get(), "turnList"); }
     double number(const char* label) const {
-        return child<QLabel>(m_app->window.get(), label)->text().toDouble();
+        return child<QLabel>(m_app->window.get(), label)->text().section(' ', 0, 0).toDouble();
     }
 
 private Q_SLOTS:

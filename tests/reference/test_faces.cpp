@@ -76,6 +76,10 @@ private Q_SLOTS:
         row("turned 25 degrees", {25});
         row("turned 40 degrees the other way, glasses", {-40, 0.3, 0, 0.29, true});
         row("turned 55 degrees", {55});
+        row("turned 75 degrees", {75});
+        row("turned 75 degrees the other way, dark skin", {-75, 0.3, 0, 0.085});
+        row("side, 90 degrees", {90});
+        row("side, the other way, dark skin, glasses", {-90, 0.3, 0, 0.085, true});
         row("turned 50 degrees the other way", {-50, 0.35});
         row("small, 8 % of the height", {10, 0.08});
         row("large, 60 %", {-10, 0.6});

@@ -69,7 +69,7 @@ Errors measure(const std::vector<Sitting>& sittings) {
         const match::NeutralFit fit = fitOf(sitting);
         const auto truth = match::skinValues(readingOf(clean, inClean->front()), &fit);
         const auto found = match::skinValues(readingOf(coded, inCoded->front()), &fit);
-        if (!truth || !found || !truth->keyFillStops || !found->keyFillStops) continue;
+        if (!truth || !found) continue;
         const auto keep = [](std::vector<double>& list, int& covered, double error, double sigma) {
             list.push_back(std::abs(error));
             if (std::abs(error) <= 2.0 * sigma) ++covered;
@@ -85,6 +85,8 @@ Errors measure(const std::vector<Sitting>& sittings) {
              errors.levelCovered,
              found->levelPercent.value - truth->levelPercent.value,
              std::hypot(found->levelPercent.uncertainty, half * 0.8));
+        // Cheeks that are turned away or beyond the measured curve tell no key : fill.
+        if (!truth->keyFillStops || !found->keyFillStops) continue;
         keep(errors.keyFill,
              errors.keyFillCovered,
              found->keyFillStops->value - truth->keyFillStops->value,
@@ -111,18 +113,22 @@ private Q_SLOTS:
             for (const double share : {0.22, 0.4}) {
                 for (const double skin : {0.29, 0.085}) {
                     Sitting one{turn, share, skin > 0.2 ? -0.4 : 0.3, skin};
-                    one.curve = curves[static_cast<std::size_t>(i++ + i / 4) % curves.size()];
+                    one.curve = curves[static_cast<std::size_t>(i + i / 4) % curves.size()];
+                    ++i;
                     sittings.push_back(one);
                 }
             }
         }
         const Errors errors = measure(sittings);
         const auto count = static_cast<double>(errors.hue.size());
+        const auto ratios = static_cast<double>(errors.keyFill.size());
         qInfo(
-            "%d of %d sittings measured; median / 95th: hue %.2f / %.2f degrees, key : fill %.3f "
+            "%d of %d sittings measured, %d with key : fill; median / 95th: hue %.2f / %.2f "
+            "degrees, key : fill %.3f "
             "/ %.3f stop, level %.2f / %.2f %%; within two deviations: %.0f, %.0f, %.0f %%",
             static_cast<int>(count),
             static_cast<int>(sittings.size()),
+            static_cast<int>(ratios),
             at(errors.hue, 0.5),
             at(errors.hue, 0.95),
             at(errors.keyFill, 0.5),
@@ -130,15 +136,17 @@ private Q_SLOTS:
             at(errors.level, 0.5),
             at(errors.level, 0.95),
             100.0 * errors.hueCovered / count,
-            100.0 * errors.keyFillCovered / count,
+            100.0 * errors.keyFillCovered / ratios,
             100.0 * errors.levelCovered / count);
         QVERIFY(count >= 0.9 * static_cast<double>(sittings.size()));
         QVERIFY(at(errors.hue, 0.5) <= 1.0);
         QVERIFY(at(errors.hue, 0.95) <= 2.0);
         QVERIFY(at(errors.keyFill, 0.5) <= 0.05);
         QVERIFY(at(errors.keyFill, 0.95) <= 0.15);
-        for (const int covered : {errors.hueCovered, errors.keyFillCovered, errors.levelCovered})
-            QVERIFY(covered >= 0.85 * count);
+        QVERIFY(ratios >= 0.6 * count);
+        QVERIFY(errors.hueCovered >= 0.9 * count);
+        QVERIFY(errors.levelCovered >= 0.9 * count);
+        QVERIFY(errors.keyFillCovered >= 0.9 * ratios);
     }
 };
 

@@ -41,4 +41,21 @@ inline bool writeStillClip(const QString& path,
     return writer->finish().has_value();
 }
 
+/// A clip of `frames` frames of one picture, BT.709 limited, HEVC of 10 bit.
+inline bool writePicture(const QString& path, const image::CodedFrame& frame, int frames) {
+    media::ClipOptions clip;
+    clip.codec = media::ClipCodec::Hevc;
+    clip.bitDepth = 10;
+    clip.width = frame.width;
+    clip.height = frame.height;
+    clip.quality = 12;
+    auto writer = media::ClipWriter::create(path.toStdString(), clip);
+    if (!writer) return false;
+    const image::Frame signal = image::signalFrame(frame);
+    for (int i = 0; i < frames; ++i) {
+        if (!writer->append(signal)) return false;
+    }
+    return writer->finish().has_value();
+}
+
 }  // namespace rigmatch::support

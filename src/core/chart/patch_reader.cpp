@@ -47,6 +47,21 @@ double clippedShare(const std::vector<double>& sorted, double clipSignal) {
     return onPlateau > 0.8 ? std::max(atTop, onPlateau) : atTop;
 }
 
+/// Share of samples far above the middle, less those as far below: noise stands out to both sides,
+/// a reflection upward alone (handbook 5.9).
+double glareShare(const std::vector<double>& sorted) {
+    constexpr double kSigmas = 4.0;
+    constexpr double kLeast = 0.02;  // signal
+    const double middle = sorted[sorted.size() / 2];
+    const double reach = std::max(kSigmas * spreadOf(sorted), kLeast);
+    const auto above =
+        sorted.end() - std::upper_bound(sorted.begin(), sorted.end(), middle + reach);
+    const auto below =
+        std::lower_bound(sorted.begin(), sorted.end(), middle - reach) - sorted.begin();
+    return static_cast<double>(std::max<std::ptrdiff_t>(0, above - below)) /
+           static_cast<double>(sorted.size());
+}
+
 PatchSample readPatch(const image::CodedFrame& frame, const ChartPose& pose, std::size_t patch) {
     const std::array<image::Point, 4> quad = pose.patchQuad(patch, kMiddleShare);
     const image::PixelRect bounds = image::boundsOf(quad);
@@ -75,6 +90,7 @@ PatchSample readPatch(const image::CodedFrame& frame, const ChartPose& pose, std
     for (std::size_t c = 0; c < 3; ++c) {
         sample.signal[c] = trimmedMean(values[c]);
         sample.noise[c] = spreadOf(values[c]);
+        sample.glareShare = std::max(sample.glareShare, glareShare(values[c]));
         sample.clippedShare =
             std::max(sample.clippedShare, clippedShare(values[c], image::clipSignal(frame)));
     }

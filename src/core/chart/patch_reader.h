@@ -18,6 +18,7 @@ struct PatchSample {
     std::array<double, 3> noise{};   ///< robust spatial standard deviation, signal
     double clippedShare =
         0.0;  ///< 0..1 of its pixels at the top of the code range or on a plateau below it
+    double glareShare = 0.0;  ///< 0..1 of its pixels that stand out upward only: a reflection
     int pixels = 0;
 };
 

@@ -32,7 +32,8 @@ Json chartJson(const rig::Reading& reading) {
                            {"signal", triple(patch.signal)},
                            {"noise", triple(patch.noise)},
                            {"standardError", triple(patch.standardError)},
-                           {"clippedShare", tidy(patch.clippedShare)}});
+                           {"clippedShare", tidy(patch.clippedShare)},
+                           {"glareShare", tidy(patch.glareShare)}});
     }
     return {{"found", true},
             {"layout", reading.layout},
@@ -255,7 +256,8 @@ std::string matchJson(const rig::Rig& rig, const match::MatchReport& report) {
         const rig::Camera* second = rig::findCamera(rig, worst->secondId);
         return {{"cameras",
                  {first != nullptr ? first->letter : "", second != nullptr ? second->letter : ""}},
-                {"deltaE2000", tidy(worst->deltaE)}};
+                {"deltaE2000", tidy(worst->deltaE)},
+                {"uncertainty", tidy(worst->uncertainty)}};
     };
     json["worstPair"] = {{"now", pair(report.worstNow)}, {"predicted", pair(report.worstAfter)}};
     return json.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";

@@ -308,6 +308,23 @@ private:
     }
 
     void addPlace() {
+        add("chartTiltDegrees",
+            "Chart",
+            "Chart turned away",
+            "°",
+            "From the shape of its field. A matte patch keeps its light from every side, but "
+            "turned "
+            "away from a lamp it loses 0.21 stop at 30°, 0.50 at 45°, 1.0 at 60°: leave it still "
+            "for all cameras, toward their middle.",
+            [](const Column& c) {
+                const auto tilt = rig::chartTilt(*c.reading);
+                if (!tilt) return unknown("Needs a chart of two rows and columns.");
+                FactCell cell = number({*tilt, 2.0}, 0, false);
+                cell.verdict = *tilt > 45.0   ? Verdict::Off
+                               : *tilt > 30.0 ? Verdict::Near
+                                              : Verdict::Good;
+                return cell;
+            });
         add("naturalFallStops",
             "Chart",
             "Fall-off of the lens at the chart",

@@ -2,6 +2,7 @@
 #include "match/match_report.h"
 
 #include <algorithm>
+#include <cmath>
 #include <deque>
 
 #include "match/details.h"
@@ -45,6 +46,8 @@ struct Coloured {
     std::string cameraId;
     PatchSignals now;
     PatchSignals after;
+    double error = 0.0;       ///< of a mean ΔE2000, from noise
+    double afterError = 0.0;  ///< the same for the prediction
 };
 
 std::optional<WorstPair> worstPair(const std::vector<Coloured>& cameras, bool isAfter) {
@@ -55,7 +58,11 @@ std::optional<WorstPair> worstPair(const std::vector<Coloured>& cameras, bool is
                 isAfter ? colourDifference(cameras[k].after, {}, cameras[i].after, {}).mean
                         : colourDifference(cameras[k].now, {}, cameras[i].now, {}).mean;
             if (!worst || deltaE > worst->deltaE)
-                worst = WorstPair{cameras[i].cameraId, cameras[k].cameraId, deltaE};
+                worst = WorstPair{cameras[i].cameraId,
+                                  cameras[k].cameraId,
+                                  deltaE,
+                                  isAfter ? std::hypot(cameras[i].afterError, cameras[k].afterError)
+                                          : std::hypot(cameras[i].error, cameras[k].error)};
         }
     }
     return worst;
@@ -178,8 +185,20 @@ MatchReport matchTake(const rig::Rig& rig,
         } else if (isMeasured) {
             match.plan.after = signalsOf(*side.reading);
         }
-        if (isComparable)
-            coloured.push_back({camera.id, signalsOf(*side.reading), match.plan.after});
+        if (isComparable) {
+            const CameraDifferences& d = match.differences;
+            const double error = d.of(Quality::DeltaE).uncertainty;
+            // Near a match one stop is about 15 L*, ten mired about 2 (handbook 5.10, calculated).
+            const double turned = match.isReference
+                                      ? 0.0
+                                      : std::hypot(15.0 * d.of(Quality::Exposure).uncertainty,
+                                                   0.2 * d.of(Quality::WhiteBalance).uncertainty);
+            coloured.push_back({camera.id,
+                                signalsOf(*side.reading),
+                                match.plan.after,
+                                error,
+                                std::hypot(error, turned)});
+        }
         report.cameras.push_back(std::move(match));
     }
     report.worstNow = worstPair(coloured, false);

@@ -29,6 +29,8 @@ struct WorstPair {
     std::string firstId;
     std::string secondId;
     double deltaE = 0.0;
+    double uncertainty = 0.0;  ///< of `deltaE`; of a prediction also what the exposure and white
+                               ///< balance of the pair leave unsure
 };
 
 /// The match of a whole take.

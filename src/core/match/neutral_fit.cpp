@@ -24,7 +24,8 @@ double chartStops(const rig::PatchReading& patch, std::size_t channel) {
 std::vector<const rig::PatchReading*> usableNeutrals(const rig::Reading& reading) {
     std::vector<const rig::PatchReading*> neutrals;
     for (const rig::PatchReading& patch : reading.patches) {
-        const bool isSound = patch.nominalLinear[1] > 0.0 && std::isfinite(patch.signal[1]);
+        const bool isSound = patch.nominalLinear[1] > 0.0 && std::isfinite(patch.signal[1]) &&
+                             !rig::isCrushed(patch) && !rig::isGlared(patch);
         if (patch.isNeutral && patch.clippedShare <= kClippedLimit && isSound)
             neutrals.push_back(&patch);
     }

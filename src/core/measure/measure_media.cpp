@@ -24,6 +24,7 @@ using base::Result;
 using media::MediaReader;
 
 constexpr double kLeastPatchPx = 12.0;  // below, the reading is noisy (handbook 5.1 asks for 20)
+constexpr double kShining = 0.05;       // of a patch's pixels
 constexpr int kSecondLooks =
     10;  // frames searched with full effort when the quick pass found nothing
 
@@ -134,6 +135,38 @@ void warnOfPatches(rig::Reading& reading, const chart::ChartPose& pose) {
         reading.warnings.push_back({"PatchesClipped",
                                     "Clipped: " + clipped + ". They are left out of the fits.",
                                     "Lower the exposure of this camera until white keeps detail."});
+    }
+    const auto named = [&](bool (*isSo)(const rig::PatchReading&)) {
+        std::string names;
+        for (const rig::PatchReading& patch : reading.patches) {
+            if (isSo(patch)) names += (names.empty() ? "" : ", ") + patch.name;
+        }
+        return names;
+    };
+    if (const std::string crushed = named(rig::isCrushed); !crushed.empty()) {
+        reading.warnings.push_back(
+            {"PatchesCrushed",
+             "Crushed to black: " + crushed + ". They are left out of the fits.",
+             "Raise the exposure or the black level of this camera until black shows noise."});
+    }
+    if (const std::string shining =
+            named([](const rig::PatchReading& p) { return p.glareShare > kShining; });
+        !shining.empty()) {
+        reading.warnings.push_back(
+            {"PatchesShine",
+             "A lamp is reflected in: " + shining +
+                 ". Small spots are left out of a patch's mean, large ones the patch out of the "
+                 "fits.",
+             "Tilt the chart a little, so that no lamp is mirrored toward a camera."});
+    }
+    constexpr double kSteepDegrees = 45.0;
+    if (const auto tilt = rig::chartTilt(reading); tilt && *tilt > kSteepDegrees) {
+        reading.warnings.push_back(
+            {"ChartTurnedAway",
+             "This camera sees the chart under " + base::fixed(*tilt, 0) +
+                 "°: matte patches begin to shine there, and few rows of pixels are left of them.",
+             "Turn the chart toward the middle of all cameras; where one stays beyond 45°, compare "
+             "skin as well."});
     }
     if (pose.patchSizePx() < kLeastPatchPx) {
         reading.warnings.push_back(

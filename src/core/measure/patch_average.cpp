@@ -50,8 +50,10 @@ rig::PatchReading averaged(const std::vector<SpanFrame>& frames,
         reading.standardError[c] =
             std::max(spread.sigma / std::sqrt(count), noise / std::sqrt(pixels));
     }
-    for (const chart::PatchSample* sample : samples)
+    for (const chart::PatchSample* sample : samples) {
         reading.clippedShare += sample->clippedShare / count;
+        reading.glareShare += sample->glareShare / count;
+    }
     reading.centre = {samples.front()->centrePx.x, samples.front()->centrePx.y};
     return reading;
 }

@@ -19,20 +19,20 @@ constexpr double kRadians = std::numbers::pi / 180.0;
 // Proportions of the stand-in's head, m at scale 1 (0.26 m from chin to crown with hair).
 constexpr double kModelHead = 0.26;
 constexpr double kEyeUp = 0.010;
-constexpr double kEyeOut = 0.077;
+constexpr double kEyeOut = 0.082;
 /// A part of the head in its own axes.
 struct Part {
     Vec middle;
     Vec radii;
 };
-const std::array<Part, 2> kHair{Part{{0.0, 0.060, -0.032}, {0.083, 0.084, 0.089}},
-                                Part{{0.0, 0.105, 0.024}, {0.060, 0.030, 0.052}}};
-const std::array<Part, 2> kJaw{Part{{0.0, -0.098, 0.058}, {0.026, 0.018, 0.022}},
-                               Part{{0.0, -0.048, 0.016}, {0.062, 0.070, 0.070}}};
-const std::array<Part, 2> kNose{Part{{0.0, -0.034, 0.096}, {0.019, 0.013, 0.016}},
-                                Part{{0.0, -0.014, 0.086}, {0.0125, 0.030, 0.020}}};
-const Vec kCheek(0.040, -0.024, 0.058);
-const Vec kCheekRadii(0.026, 0.024, 0.022);
+const std::array<Part, 2> kHair{Part{{0.0, 0.060, -0.032}, {0.0815, 0.0825, 0.086}},
+                                Part{{0.0, 0.1065, 0.0172}, {0.0536, 0.0250, 0.0475}}};
+const std::array<Part, 2> kJaw{Part{{0.0, -0.0982, 0.0606}, {0.0279, 0.0190, 0.0261}},
+                               Part{{0.0, -0.0478, 0.0178}, {0.0639, 0.0690, 0.0712}}};
+const std::array<Part, 2> kNose{Part{{0.0, -0.0409, 0.1063}, {0.0170, 0.0120, 0.0174}},
+                                Part{{0.0, -0.0095, 0.0790}, {0.0120, 0.0223, 0.0190}}};
+const Vec kCheek(0.0351, -0.0312, 0.0629);
+const Vec kCheekRadii(0.0241, 0.0277, 0.0296);
 
 /// A direction in the head's own axes.
 Vec inHead(const Head& head, const Vec& direction) {

@@ -35,6 +35,7 @@ Json patchJson(const PatchReading& patch) {
             {"noise", patch.noise},
             {"standardError", patch.standardError},
             {"clippedShare", patch.clippedShare},
+            {"glareShare", patch.glareShare},
             {"centre", {patch.centre.x, patch.centre.y}}};
 }
 
@@ -48,6 +49,7 @@ PatchReading readPatch(const Json& json, const std::string& place) {
     patch.noise = triple(object, "noise");
     patch.standardError = triple(object, "standardError");
     patch.clippedShare = object.number("clippedShare", 0.0);
+    patch.glareShare = object.number("glareShare", 0.0);
     if (const Json* centre = object.child("centre"))
         patch.centre = readPoint(*centre, object.at("centre"));
     return patch;

@@ -30,6 +30,7 @@ struct PatchReading {
     std::array<double, 3> noise{};          ///< standard deviation of single pixels, signal
     std::array<double, 3> standardError{};  ///< of `signal`, from frames and pixels
     double clippedShare = 0.0;
+    double glareShare = 0.0;  ///< of its pixels that shine
     PicturePoint centre;
 
     bool operator==(const PatchReading&) const = default;
@@ -133,6 +134,13 @@ struct Reading {
 [[nodiscard]] std::optional<std::size_t> greyPatch(const Reading& reading);
 /// Index of the darkest neutral patch, where it is under 6 %: what tells black.
 [[nodiscard]] std::optional<std::size_t> blackPatch(const Reading& reading);
+/// True where a patch lies at the floor of the codes, without noise: darker light would read alike.
+[[nodiscard]] bool isCrushed(const PatchReading& patch);
+/// True where so much of a patch shines that its mean cannot be trusted.
+[[nodiscard]] bool isGlared(const PatchReading& patch);
+/// How far the chart is turned out of the picture's plane, degrees, from the shape of its field
+/// (patches are square); nothing without a chart of two rows and columns.
+[[nodiscard]] std::optional<double> chartTilt(const Reading& reading);
 /// True where a patch lies outside BT.709 (cyan on the classic chart): not used for colour means.
 [[nodiscard]] bool isOutsideGamut(const PatchReading& patch);
 

@@ -19,6 +19,34 @@ std::uint16_t levelOf(float level) {
         static_cast<std::int32_t>(std::min(std::max(level, 0.0F), kTop)));
 }
 
+// Compiled twice, for processors with wide registers and for all others; the program chooses when
+// it starts. (Sanitizers cannot look into functions chosen so early.)
+#if defined(__x86_64__) && defined(__GNUC__) && !defined(__clang__) && \
+    !defined(__SANITIZE_ADDRESS__)
+#define RIGMATCH_WIDE __attribute__((target_clones("avx2", "default")))
+#else
+#define RIGMATCH_WIDE
+#endif
+
+/// levels = luma scale + chroma, a row at a time.
+RIGMATCH_WIDE void mix(const std::uint8_t* __restrict luma,
+                       const float* __restrict chroma,
+                       float scale,
+                       std::size_t count,
+                       std::uint16_t* __restrict levels) {
+    for (std::size_t i = 0; i < count; ++i)
+        levels[i] = levelOf(static_cast<float>(luma[i]) * scale + chroma[i]);
+}
+
+RIGMATCH_WIDE void mix(const std::uint16_t* __restrict luma,
+                       const float* __restrict chroma,
+                       float scale,
+                       std::size_t count,
+                       std::uint16_t* __restrict levels) {
+    for (std::size_t i = 0; i < count; ++i)
+        levels[i] = levelOf(static_cast<float>(luma[i]) * scale + chroma[i]);
+}
+
 }  // namespace
 
 LevelRows::LevelRows(const image::CodedFrame& frame, int x0, int width)
@@ -31,6 +59,7 @@ LevelRows::LevelRows(const image::CodedFrame& frame, int x0, int width)
     m_lumaScale = static_cast<float>(double(kPerSignal) / span);
     const float black = isLimited ? static_cast<float>(16.0 * unit) * m_lumaScale : 0.0F;
     m_lumaOffset = kFoot + 0.5F - black;
+    std::fill(m_chroma[3].begin(), m_chroma[3].end(), m_lumaOffset);
 }
 
 /// R' = Y' + redCr Cr, G' = Y' - greenCb Cb - greenCr Cr, B' = Y' + blueCb Cb, in levels; the
@@ -70,14 +99,8 @@ void LevelRows::takeRow(int y) {
     if (row != m_chromaRow) mixChroma<Sample>(row);
     const Sample* luma = rowOf<Sample>(m_frame.planes[0], y) + m_x0;
     const auto count = static_cast<std::size_t>(m_width);
-    for (std::size_t c = 0; c < 3; ++c) {
-        const float* chroma = m_chroma[c].data();
-        std::uint16_t* levels = m_levels[c].data();
-        for (std::size_t i = 0; i < count; ++i)
-            levels[i] = levelOf(static_cast<float>(luma[i]) * m_lumaScale + chroma[i]);
-    }
-    for (std::size_t i = 0; i < count; ++i)
-        m_levels[3][i] = levelOf(static_cast<float>(luma[i]) * m_lumaScale + m_lumaOffset);
+    for (std::size_t c = 0; c < m_levels.size(); ++c)
+        mix(luma, m_chroma[c].data(), m_lumaScale, count, m_levels[c].data());
 }
 
 void LevelRows::take(int y) {

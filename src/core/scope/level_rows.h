@@ -34,7 +34,8 @@ private:
     int m_width;
     float m_lumaScale = 1.0F;
     float m_lumaOffset = 0.0F;
-    std::array<std::vector<float>, 3> m_chroma;  ///< what chroma and offsets add to each channel
+    std::array<std::vector<float>, 4> m_chroma;  ///< what chroma and offsets add to each channel;
+                                                 ///< the last, for luma, offsets alone
     int m_chromaRow = -1;
     std::array<std::vector<std::uint16_t>, 4> m_levels;
 };

@@ -54,31 +54,38 @@ void addHead(Builder& head, const Vec& skinAlbedo, const Vec& hairAlbedo, bool h
     const Material hair = matte(hairAlbedo, 0.1);
     const Material lips = matte(skinAlbedo.cwiseProduct(Vec(0.75, 0.5, 0.5)), 0.05);
     const Material shadowed = matte(skinAlbedo.cwiseProduct(Vec(0.62, 0.55, 0.52)));
-    head.add({0, 0.03, -0.012}, {0.077, 0.100, 0.094}, skin);           // cranium
-    head.add({0, -0.048, 0.016}, {0.062, 0.070, 0.070}, skin);          // jaw
-    head.add({0, -0.098, 0.058}, {0.026, 0.018, 0.022}, skin);          // chin
-    head.addPair({0.040, -0.024, 0.058}, {0.026, 0.024, 0.022}, skin);  // cheekbones
-    head.addPair({0.048, -0.046, 0.026}, {0.024, 0.048, 0.044}, skin);  // cheeks and jawbone
-    head.addPair({0.050, -0.030, -0.010}, {0.024, 0.060, 0.040}, skin);
-    head.add({0, -0.060, 0.060}, {0.034, 0.030, 0.024}, skin);   // about the mouth
-    head.add({0, 0.014, 0.078}, {0.011, 0.024, 0.016}, skin);    // root of the nose
-    head.add({0, 0.034, 0.062}, {0.050, 0.014, 0.022}, skin);    // brow ridge
-    head.add({0, -0.014, 0.086}, {0.0125, 0.030, 0.020}, skin);  // nose bridge
-    head.add({0, -0.034, 0.096}, {0.019, 0.013, 0.016}, skin);   // nose tip
-    head.addPair({0.031, 0.010, 0.068}, {0.018, 0.011, 0.012}, shadowed);
-    head.addPair({0.031, 0.010, 0.077}, {0.0125, 0.0062, 0.0072}, matte({0.72, 0.72, 0.70}, 0.25));
-    head.addPair({0.031, 0.010, 0.0815}, {0.0055, 0.0055, 0.0036}, matte({0.05, 0.035, 0.03}, 0.3));
-    head.addPair({0.032, 0.031, 0.076}, {0.021, 0.0042, 0.011}, hair);  // brows
-    head.add({0, -0.068, 0.078}, {0.025, 0.0072, 0.010}, lips);
-    head.addPair({0.078, 0.000, -0.010}, {0.010, 0.030, 0.018}, skin);  // ears
-    head.add({0, 0.060, -0.032}, {0.083, 0.084, 0.089}, hair);
-    head.add({0, 0.105, 0.024}, {0.060, 0.030, 0.052}, hair);    // fringe
-    head.add({0, -0.135, -0.020}, {0.052, 0.080, 0.050}, skin);  // neck
+    // Fitted until the networks find the face from the front to the side in light and dark skin
+    // (bench_face_rates): places and radii in m.
+    head.add({0, 0.0300, -0.0114}, {0.0770, 0.1000, 0.0879}, skin);              // cranium
+    head.add({0, -0.0478, 0.0178}, {0.0639, 0.0690, 0.0712}, skin);              // jaw
+    head.add({0, -0.0982, 0.0606}, {0.0279, 0.0190, 0.0261}, skin);              // chin
+    head.addPair({0.0351, -0.0312, 0.0629}, {0.0241, 0.0277, 0.0296}, skin);     // cheekbones
+    head.addPair({0.0477, -0.0360, 0.0301}, {0.0209, 0.0530, 0.0503}, skin);     // cheeks
+    head.addPair({0.0482, -0.0180, -0.0269}, {0.0189, 0.0584, 0.0360}, skin);    // jawbone
+    head.add({0, -0.0621, 0.0674}, {0.0240, 0.0265, 0.0252}, skin);              // about the mouth
+    head.add({0, 0.0241, 0.0655}, {0.0095, 0.0230, 0.0142}, skin);               // root of the nose
+    head.add({0, 0.0297, 0.0624}, {0.0488, 0.0138, 0.0276}, skin);               // brow ridge
+    head.add({0, -0.0095, 0.0790}, {0.0120, 0.0223, 0.0190}, skin);              // nose bridge
+    head.add({0, -0.0409, 0.1063}, {0.0170, 0.0120, 0.0174}, skin);              // nose tip
+    head.addPair({0.0335, 0.0110, 0.0745}, {0.0194, 0.0105, 0.0117}, shadowed);  // sockets
+    head.addPair({0.0320, 0.0100, 0.0823},
+                 {0.0135, 0.0062, 0.0062},
+                 matte({0.72, 0.72, 0.70}, 0.25));  // eyes
+    head.addPair({0.0320, 0.0100, 0.0853},
+                 {0.0055, 0.0057, 0.0036},
+                 matte({0.05, 0.035, 0.03}, 0.3));                            // pupils
+    head.addPair({0.0330, 0.0310, 0.0790}, {0.0195, 0.0042, 0.0110}, hair);   // brows
+    head.add({0, -0.0636, 0.0902}, {0.0232, 0.0065, 0.0127}, lips);           // lips
+    head.addPair({0.0824, 0.0025, -0.0107}, {0.0099, 0.0268, 0.0200}, skin);  // ears
+    head.add({0, 0.0600, -0.0097}, {0.0830, 0.0840, 0.0590}, hair);           // hair
+    head.add({0, 0.0600, -0.0320}, {0.0815, 0.0825, 0.0860}, hair);           // back of the head
+    head.add({0, 0.1065, 0.0172}, {0.0536, 0.0250, 0.0475}, hair);            // fringe
+    head.add({0, -0.1350, -0.0361}, {0.0520, 0.0800, 0.0515}, skin);          // neck
     if (!hasGlasses) return;
     const Material frame = matte({0.02, 0.02, 0.02}, 0.4);
-    head.addPair({0.032, 0.022, 0.094}, {0.023, 0.0028, 0.0022}, frame);
-    head.addPair({0.032, -0.008, 0.092}, {0.021, 0.0022, 0.0022}, frame);
-    head.add({0, 0.015, 0.098}, {0.010, 0.0026, 0.0022}, frame);
+    head.addPair({0.032, 0.024, 0.100}, {0.023, 0.0028, 0.0022}, frame);
+    head.addPair({0.032, -0.006, 0.100}, {0.021, 0.0022, 0.0022}, frame);
+    head.add({0, 0.016, 0.102}, {0.010, 0.0026, 0.0022}, frame);
 }
 
 void addBody(Builder& body, const Clothes& clothes, const Vec& skinAlbedo) {

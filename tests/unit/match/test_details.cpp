@@ -250,6 +250,24 @@ private Q_SLOTS:
         reading.hasChart = false;
         QVERIFY(!match::offMiddle(reading, camera, 25.0));
     }
+    /// A log picture of 8 bit is told with the codes that a stop has at grey.
+    void logInEightBitIsTold() {
+        support::IdealCamera camera;
+        camera.curve = colour::curveOf(colour::CurveKind::Log);
+        rig::Reading reading = support::idealReading(camera);
+        const auto told = [&] {
+            const auto d =
+                match::compare({&reading, {}, ""}, {&reading, {}, ""}, match::Judging::Recorded);
+            return std::any_of(d.notes.begin(), d.notes.end(), [](const std::string& note) {
+                return note.find("A log picture in 8 bit: 1") != std::string::npos;
+            });
+        };
+        reading.bitDepth = 8;
+        // One stop is 0.05708 of the signal (AMPAS S-2016-001, from memory), 219 codes to it.
+        QVERIFY(told());
+        reading.bitDepth = 10;
+        QVERIFY(!told());
+    }
 };
 
 QTEST_APPLESS_MAIN(TestDetails)

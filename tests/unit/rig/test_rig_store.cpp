@@ -46,13 +46,23 @@ rig::Rig fullRig(const std::filesystem::path& folder) {
                         {.001, .002, .003},
                         {.0001, .0002, .0003},
                         0.25,
+                        0.125,
                         {10.5, 11.5}}};
+    reading.layout = "grey-card";
+    reading.columns = 3;
+    reading.rows = 1;
+    reading.trust = base::ValueTrust::Found;
+    shot.cornersAtSeconds = 1.25;
+    shot.skinMarks = {{10.0, 20.0, 30.5, 40.0, 0.75}};
+    shot.matrixOverride = "bt601";
     rig::FaceReading face;
     face.left = 411.5;
     face.width = 120.0;
     face.turnDegrees = -12.0;
     face.leftEye = {470.0, 300.0};
     face.forehead = rig::SkinReading{{0.5, 0.4, 0.3}, {0.001, 0.001, 0.002}, 0.0, 900};
+    face.background = rig::SkinReading{{0.2, 0.2, 0.25}, {0.002, 0.002, 0.002}, 0.1, 50};
+    face.isManual = true;
     reading.faces = {face};
     reading.noise = rig::NoiseReading{{0.002, 0.0018, 0.003}, {0.004, 0.0031, 0.005}};
     reading.sharpness = rig::SharpnessReading{2.4, 0.1, 6.5, 1.0};
@@ -60,6 +70,11 @@ rig::Rig fullRig(const std::filesystem::path& folder) {
     shot.reading = reading;
     take.shots.push_back(shot);
     rig.takes.push_back(take);
+    rig.chart = (folder / "charts" / "mine.csv").string();
+    rig.cameras[1].sheet.profiles.push_back(
+        {"Worklog",
+         true,
+         *colour::tableCurve({"worklog.cube", {0.0, 0.2, 0.5, 1.0}, {0.0, 0.05, 0.2, 4.0}})});
     rig.cameras[1].viewingLut = folder / "luts" / "look.cube";
     return rig;
 }
@@ -89,6 +104,7 @@ private Q_SLOTS:
                  std::string("clips/b.mov"));
         QCOMPARE(document["cameras"][1]["viewingLut"].get<std::string>(),
                  std::string("luts/look.cube"));
+        QCOMPARE(document["chart"].get<std::string>(), std::string("charts/mine.csv"));
     }
     void unknownFieldsSurvive() {
         json document = json::parse(rig::jsonText(fullRig("/tmp")));

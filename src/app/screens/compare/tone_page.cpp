@@ -21,8 +21,8 @@ TonePage::TonePage(CompareController& controller, QWidget* parent)
     layout->setSpacing(12);
     QFrame* left = makeCard(u"toneCard"_s, this);
     auto* column = new QVBoxLayout(left);
-    column->addWidget(
-        makeLabel(tr("Tone curves through the grey row, as shot"), "heading", QString(), left));
+    m_title = makeLabel(QString(), "heading", u"toneTitle"_s, left);
+    column->addWidget(m_title);
     m_plot = new CurvePlot(left);
     m_plot->setObjectName(u"tonePlot"_s);
     column->addWidget(m_plot, 1);
@@ -42,7 +42,36 @@ TonePage::TonePage(CompareController& controller, QWidget* parent)
     layout->addWidget(right, 2);
 }
 
+namespace {
+
+/// The grey row as it looks at a stage.
+jobs::CurveEvidence staged(const match::CameraMatch& camera,
+                           const match::CameraMatch& reference,
+                           const jobs::StageMap& stage) {
+    jobs::CurveEvidence evidence = jobs::curveEvidence(camera, reference);
+    for (auto* percents : {&evidence.patchPercent, &evidence.curvePercent}) {
+        for (double& percent : *percents) {
+            const double signal = 0.01 * percent;
+            percent = 100.0 * stage.apply(std::array{signal, signal, signal})[1];
+        }
+    }
+    return evidence;
+}
+
+}  // namespace
+
 void TonePage::refresh() {
+    switch (m_controller.stage()) {
+        case jobs::Stage::AsShot:
+            m_title->setText(tr("Tone curves through the grey row, as shot"));
+            break;
+        case jobs::Stage::AfterTurns:
+            m_title->setText(tr("Tone curves through the grey row, after the turns (predicted)"));
+            break;
+        case jobs::Stage::ThroughLut:
+            m_title->setText(tr("Tone curves through the grey row, through the viewing LUTs"));
+            break;
+    }
     m_quilt = quiltData(m_controller);
     m_greys = ladderOf(m_quilt);
     m_ladder->setCameras(m_greys, greyNames(m_quilt));
@@ -53,7 +82,7 @@ void TonePage::refresh() {
     for (const ComparedCamera& camera : m_controller.cameras()) {
         const match::CameraMatch* match = report.find(camera.cameraId.toStdString());
         if (match == nullptr || reference == nullptr || !match->differences.fit) continue;
-        curves << CurvePlot::Curve{camera.letter, jobs::curveEvidence(*match, *reference)};
+        curves << CurvePlot::Curve{camera.letter, staged(*match, *reference, camera.stage)};
         const match::NeutralFit& fit = *match->differences.fit;
         words += u"<span style='color:%1'><b>%2</b></span> %3&nbsp;&nbsp;&nbsp; "_s.arg(
             theme::cameraColour(camera.letter).name(),

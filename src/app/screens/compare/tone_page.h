@@ -23,6 +23,7 @@ public:
 private:
     CurvePlot* m_plot;
     NeutralLadder* m_ladder;
+    QLabel* m_title;
     QLabel* m_words;
     CurveRow* m_curves;
     QuiltData m_quilt;

@@ -6,6 +6,7 @@
 #include <QKeyEvent>
 #include <QStackedWidget>
 #include <QTableView>
+#include <algorithm>
 
 #include "app/models/match_board_model.h"
 #include "app/models/turn_list_model.h"
@@ -216,7 +217,9 @@ void MatchScreen::refreshHead() {
         return camera == nullptr ? QString() : plain(camera->letter);
     };
     const auto number = [](const std::optional<match::WorstPair>& pair) {
-        return pair ? QString::number(pair->deltaE, 'f', 1) : u"–"_s;
+        return pair ? u"%1 ± %2"_s.arg(pair->deltaE, 0, 'f', 1)
+                          .arg(std::max(0.1, pair->uncertainty), 0, 'f', 1)
+                    : u"–"_s;
     };
     m_nowPair->setText(report.worstNow ? tr("worst pair %1–%2, mean ΔE2000")
                                              .arg(letter(report.worstNow->firstId),
