@@ -7,6 +7,7 @@
 #include <future>
 #include <vector>
 
+#include "base/memory.h"
 #include "jobs/compare_job.h"
 #include "jobs/measure_job.h"
 
@@ -23,6 +24,7 @@ double peakMegabytes() {
 }  // namespace
 
 int main(int argc, char** argv) {
+    rigmatch::base::returnLargeBlocks();
     if (argc < 2) {
         std::printf("usage: bench_memory CLIP [CLIP CLIP CLIP]\n");
         return 2;

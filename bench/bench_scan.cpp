@@ -61,7 +61,7 @@ int main(int argc, char** argv) {
             index == 1 ? "libx264 -crf 20" : "libx265 -crf 22 -x265-params log-level=none";
         if (!std::filesystem::exists(large))
             (void)secondsOf("ffmpeg -v error -y -i " + file +
-                            " -an -vf scale=3840:2160:flags=bicubic -preset veryfast -c:v " +
+                            " -an -vf scale=3840:2160:flags=bicubic -preset ultrafast -c:v " +
                             coder + " " + large + " </dev/null");
         for (const auto& [clip, size] : {std::pair{file, "1080p"}, {large, "4K"}}) {
             std::vector<double> ours, theirs;

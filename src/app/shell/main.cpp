@@ -7,6 +7,7 @@
 #include <QTimer>
 #include <functional>
 
+#include "base/memory.h"
 #include "app/services/dialogs.h"
 #include "app/shell/file_flow.h"
 #include "app/shell/main_window.h"
@@ -40,6 +41,7 @@ void renderWhenQuiet(MainWindow& window, AppContext& context, const QString& fil
 }  // namespace
 
 int main(int argc, char** argv) {
+    rigmatch::base::returnLargeBlocks();
     QApplication application(argc, argv);
     QApplication::setApplicationName(u"rigmatch"_s);
     QApplication::setOrganizationName(u"rigmatch"_s);

@@ -14,6 +14,8 @@ constexpr double kSmallestArea = 8.0;         // px²: below, moments say nothin
 constexpr double kLargestShare = 1.0 / 60.0;  // a patch of a chart that fills the frame
 constexpr double kFlattest = 0.32;            // axis ratio of a square tilted 45 degrees and more
 constexpr double kSquareTolerance = 0.17;
+constexpr int kFullSize = 1400;  // columns of a picture that was not shrunken
+constexpr int kShortestRun = 3;  // px
 
 struct Moments {
     double count = 0, x = 0, y = 0, xx = 0, xy = 0, yy = 0;
@@ -162,6 +164,8 @@ int place(AreaTable& table,
 
 /// Second moments of every connected flat area that is neither tiny nor huge.
 std::vector<Moments> areaMoments(const cv::Mat& range, int threshold, double largestArea) {
+    // At full size a patch is many pixels wide: shorter stretches are grain, and most of the work.
+    const int shortest = range.cols >= kFullSize ? kShortestRun : 1;
     AreaTable table;
     std::vector<Run> above;
     std::vector<Run> here;
@@ -173,7 +177,7 @@ std::vector<Moments> areaMoments(const cv::Mat& range, int threshold, double lar
             while (x < range.cols && row[x] >= threshold) ++x;
             const int left = x;
             while (x < range.cols && row[x] < threshold) ++x;
-            if (x > left)
+            if (x - left >= shortest)
                 here.push_back({left, x - 1, place(table, above, cursor, left, x - 1, y)});
         }
         std::swap(above, here);

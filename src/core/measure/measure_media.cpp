@@ -425,13 +425,14 @@ bool isAboutTheChart(base::ErrorCode code) {
 /// a small machine has memory for, and one of them keeps all processors busy.
 class LargeClipGate {
 public:
-    /// False where the wait was cancelled.
-    bool enter(const media::MediaInfo& info, const base::Progress& progress) {
+    /// True where the clip may go on at once.
+    bool tryEnter(const media::MediaInfo& info) {
         constexpr long long kLargePixels = 4'000'000;
         const bool isLarge = static_cast<long long>(info.width) * info.height > kLargePixels;
-        if (info.isStill || !isLarge) return true;
-        static std::timed_mutex gate;
-        m_lock = std::unique_lock(gate, std::defer_lock);
+        return info.isStill || !isLarge || m_lock.try_lock();
+    }
+    /// Waits; false where the wait was cancelled.
+    bool enter(const base::Progress& progress) {
         while (!m_lock.try_lock_for(std::chrono::milliseconds(50))) {
             if (progress.isCancelled()) return false;
         }
@@ -439,7 +440,11 @@ public:
     }
 
 private:
-    std::unique_lock<std::timed_mutex> m_lock;
+    static std::timed_mutex& gate() {
+        static std::timed_mutex gate;
+        return gate;
+    }
+    std::unique_lock<std::timed_mutex> m_lock{gate(), std::defer_lock};
 };
 
 }  // namespace
@@ -448,13 +453,19 @@ Result<MeasuredMedia> measureMedia(const std::filesystem::path& path,
                                    const MeasureOptions& options,
                                    const base::Progress& progress) {
     const auto start = std::chrono::steady_clock::now();
-    auto reader = MediaReader::open(
-        path, {options.range, options.matrix, options.threads, media::ReaderOptions{}.maxPixels});
+    const media::ReaderOptions codes{
+        options.range, options.matrix, options.threads, media::ReaderOptions{}.maxPixels};
+    LargeClipGate gate;  // outlives the reader
+    auto reader = MediaReader::open(path, codes);
+    if (reader && !gate.tryEnter(reader->info())) {
+        // A reader that waits would hold frames too: it is opened anew when its turn has come.
+        reader = tl::unexpected(base::Error{});
+        if (!gate.enter(progress)) return tl::unexpected(base::cancelledError());
+        reader = MediaReader::open(path, codes);
+    }
     if (!reader) return tl::unexpected(reader.error());
     MeasuredMedia result{readingOf(reader->info()), reader->info().recorded};
     rig::Reading& reading = result.reading;
-    LargeClipGate gate;
-    if (!gate.enter(reader->info(), progress)) return tl::unexpected(base::cancelledError());
     Watchers watchers(reader->info());
     const auto span = measureSpan(*reader, options, progress, reading, watchers);
     if (span) {
