@@ -7,11 +7,11 @@
 #include <QTimer>
 #include <functional>
 
-#include "base/memory.h"
 #include "app/services/dialogs.h"
 #include "app/shell/file_flow.h"
 #include "app/shell/main_window.h"
 #include "app/widgets/theme.h"
+#include "base/memory.h"
 
 namespace {
 

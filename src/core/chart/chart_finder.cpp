@@ -10,6 +10,7 @@
 #include "chart/chart_placement.h"
 #include "chart/pose_refine.h"
 #include "colour/transfer.h"
+#include "image/halved.h"
 #include "image/robust.h"
 
 namespace rigmatch::chart {
@@ -223,7 +224,8 @@ Result<FoundChart> findChart(const image::CodedFrame& frame,
     useOneThread();
     const int step =
         std::max(1, static_cast<int>(std::lround(double(frame.width) / kWorkingWidth)));
-    const StretchedPicture colour = stretchedColour(image::shrunkSignal(frame, step));
+    const image::Frame shrunk = image::shrunkSignal(frame, step);
+    const StretchedPicture colour = stretchedColour(shrunk);
     const bool isSmall = chart.patches.size() < kFewPatches;
     const std::size_t smallestLattice = isSmall ? kSmallestOfFew : kSmallestLattice;
     const double leastAgreement =
@@ -247,7 +249,7 @@ Result<FoundChart> findChart(const image::CodedFrame& frame,
     Sight sight = lookAt(colour, step);
     if (isFound(sight)) return *sight.chart;
     // Large noisy or soft charts show better coarsely.
-    sight = lookAt(stretchedColour(image::shrunkSignal(frame, step * 2)), step * 2);
+    sight = lookAt(stretchedColour(image::halved(shrunk)), step * 2);
     if (isFound(sight)) return *sight.chart;
     if (options.effort == Effort::Full && step >= 2) {
         // Small charts show at full size, where luma alone is as sharp as the picture gets.

@@ -3,6 +3,7 @@
 
 #include "image/frame.h"
 #include "image/geometry.h"
+#include "image/halved.h"
 #include "image/robust.h"
 
 using namespace rigmatch::image;
@@ -134,6 +135,24 @@ private Q_SLOTS:
         QVERIFY(std::abs(rankCorrelation({1, 2, 3, 4}, {10, 100, 1000, 10000}) - 1.0) < 1e-12);
         QVERIFY(std::abs(rankCorrelation({1, 2, 3, 4}, {4, 3, 2, 1}) + 1.0) < 1e-12);
         QCOMPARE(rankCorrelation({1, 1, 1}, {1, 2, 3}), 0.0);
+    }
+    void halvingIsShrinkingByTwo() {
+        Frame signal = blankFrame(37, 22);
+        for (std::size_t c = 0; c < 3; ++c) {
+            for (std::size_t k = 0; k < signal.channels[c].size(); ++k)
+                signal.channels[c][k] = static_cast<float>((k * 37 + c * 11) % 101) / 100.0F;
+        }
+        SignalTags rgb;
+        rgb.matrix = Matrix::None;
+        rgb.range = Range::Full;
+        const CodedFrame coded = codedFromSignal(signal, rgb, 16, 0);
+        const Frame half = halved(shrunkSignal(coded, 2));
+        const Frame quarter = shrunkSignal(coded, 4);
+        QCOMPARE(half.width, quarter.width);
+        QCOMPARE(half.height, quarter.height);
+        for (std::size_t k = 0; k < half.channels[1].size(); ++k)
+            QVERIFY(std::abs(half.channels[1][k] - quarter.channels[1][k]) < 1e-5F);
+        QCOMPARE(halved(blankFrame(1, 1)).width, 1);
     }
 };
 
