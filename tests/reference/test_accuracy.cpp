@@ -94,9 +94,11 @@ rig::Reading evenlyLit(const rig::Reading& reading) {
 struct Coverage {
     int inside = 0;
     int all = 0;
+    std::vector<double> ratios{};  ///< error over the stated standard deviation
 
     void take(const match::Difference& difference, double truth) {
         ++all;
+        ratios.push_back(std::abs(*difference.value - truth) / difference.uncertainty);
         if (std::abs(*difference.value - truth) <= 2.0 * difference.uncertainty) ++inside;
     }
     [[nodiscard]] double percent() const { return 100.0 * inside / std::max(1, all); }
@@ -140,6 +142,12 @@ private Q_SLOTS:
             exposureCoverage.percent(),
             miredCoverage.percent(),
             duvCoverage.percent());
+        qInfo(
+            "95th percentile of the error over the stated deviation: exposure %.2f, white balance "
+            "%.2f, tint %.2f",
+            quantile(exposureCoverage.ratios, 0.95),
+            quantile(miredCoverage.ratios, 0.95),
+            quantile(duvCoverage.ratios, 0.95));
         qInfo(
             "exposure error median %.4f, 95th %.4f stop; white balance %.2f, %.2f mired; tint "
             "%.5f, %.5f Duv",

@@ -16,8 +16,8 @@ constexpr double kExtrapolationError = 0.15;  // of the stops beyond the measure
 // What the smooth curve misses between patches, stops, growing with the way along the curve; and
 // how much of the channels' scatter is left in a mean over five greys. Both set so that simulated
 // truth lies within two standard deviations in 90 to 99 % of cases (tests/reference/test_accuracy).
-constexpr double kBetweenPatches = 0.005;
-constexpr double kChannelShare = 0.5;
+constexpr double kBetweenPatches = 0.006;
+constexpr double kChannelShare = 0.58;
 constexpr double kBlackStops = -2.53;  // black patch (3.11 %) against 18 % grey
 // What the kind of reference leaves unsure (own estimates): an area of the set looks a little
 // different from every side; a home print's greys are not the ones that were sent.
