@@ -4,7 +4,7 @@
 #include <QDialog>
 #include <QWidget>
 
-#include "colour/transfer.h"
+#include "jobs/curve_job.h"
 
 class QComboBox;
 class QDoubleSpinBox;

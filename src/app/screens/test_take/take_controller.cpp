@@ -39,7 +39,7 @@ TakeController::TakeController(AppContext& context, QObject* parent)
     m_cornerTimer.setInterval(kCornerDelayMs);
     connect(&m_cornerTimer, &QTimer::timeout, this, [this] {
         if (take() != nullptr && camera() != nullptr)
-            measure(take()->id, camera()->id, m_cornerGroup);
+            measure(take()->id, camera()->id, m_cornerGroup, false);
     });
 }
 
@@ -186,7 +186,7 @@ void TakeController::setCorners(const rig::PictureQuad& corners, bool isSettled)
     m_cornerTimer.stop();
     const int group = m_cornerGroup;
     m_cornerGroup = -1;
-    if (take() != nullptr && camera() != nullptr) measure(take()->id, camera()->id, group);
+    if (take() != nullptr && camera() != nullptr) measure(take()->id, camera()->id, group, false);
 }
 
 void TakeController::findAgain() {
@@ -256,7 +256,7 @@ void TakeController::setSkinMarks(const std::vector<rig::SkinMark>& marks) {
     const int group = m_context.document.newGroup();
     editShot(
         tr("Mark skin"), [&](rig::Shot& s) { s.skinMarks = marks; }, group);
-    measure(take()->id, camera()->id, group);
+    measure(take()->id, camera()->id, group, false);
 }
 
 void TakeController::writeCard(const QString& file) {
@@ -271,7 +271,10 @@ void TakeController::writeCard(const QString& file) {
     }
 }
 
-void TakeController::measure(const std::string& takeId, const std::string& cameraId, int group) {
+void TakeController::measure(const std::string& takeId,
+                             const std::string& cameraId,
+                             int group,
+                             bool isWhole) {
     const rig::Camera* camera = rig::findCamera(rig(), cameraId);
     const rig::Shot* shot = nullptr;
     for (const rig::Take& take : rig().takes) {
@@ -280,12 +283,14 @@ void TakeController::measure(const std::string& takeId, const std::string& camer
     if (camera == nullptr || shot == nullptr) return;
     const QString key = plain(cameraId);
     if (m_measuring.contains(key)) m_context.jobs.cancel(m_measuring.value(key));
+    rig::Shot asked = *shot;
+    if (isWhole) asked.reading.reset();
     const QString title = tr("Measuring camera %1").arg(plain(camera->letter));
     const auto number = std::make_shared<int>(0);
     *number = m_context.jobs.start<jobs::MeasuredShot>(
         title,
         this,
-        [copy = *shot, chart = rig().chart](const base::Progress& progress) {
+        [copy = std::move(asked), chart = rig().chart](const base::Progress& progress) {
             return jobs::measureShot(copy, chart, progress);
         },
         [this, takeId, key, group, number](const jobs::MeasuredShot& measured) {

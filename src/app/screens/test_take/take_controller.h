@@ -72,7 +72,12 @@ private:
     [[nodiscard]] rig::Take& takeOf(rig::Rig& rig, const std::string& takeId) const;
     [[nodiscard]] std::string ensureTake(rig::Rig& rig);
     void editShot(const QString& text, const std::function<void(rig::Shot&)>& edit, int group);
-    void measure(const std::string& takeId, const std::string& cameraId, int group);
+    /// `isWhole`: the clip is watched from its start; otherwise, where corners were set by hand,
+    /// faces and what was told of the clip are kept and only the frames about them are read.
+    void measure(const std::string& takeId,
+                 const std::string& cameraId,
+                 int group,
+                 bool isWhole = true);
     void takeReading(const std::string& takeId, const jobs::MeasuredShot& measured, int group);
     void takeFiles(const std::vector<jobs::ShotFile>& files);
     [[nodiscard]] QString shootFolder(int number) const;
