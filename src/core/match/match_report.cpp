@@ -188,7 +188,8 @@ MatchReport matchTake(const rig::Rig& rig,
         if (isComparable) {
             const CameraDifferences& d = match.differences;
             const double error = d.of(Quality::DeltaE).uncertainty;
-            // Near a match one stop is about 15 L*, ten mired about 2 (handbook 5.10, calculated).
+            // A tenth of a stop is 1.5 L* at grey (handbook 5.10); 0.2 ΔE2000 a mired is our own
+            // estimate.
             const double turned = match.isReference
                                       ? 0.0
                                       : std::hypot(15.0 * d.of(Quality::Exposure).uncertainty,

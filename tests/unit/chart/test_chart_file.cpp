@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QFile>
 #include <QTemporaryDir>
 #include <QtTest>
 
 #include "chart/chart_definition.h"
 #include "chart/chart_file.h"
 #include "chart/chart_values.h"
+#include "support/text_file.h"
 
 using namespace rigmatch;
 using chart::ReferenceChart;
@@ -34,10 +34,7 @@ class TestChartFile : public QObject {
     QTemporaryDir m_folder;
 
     std::string write(const char* name, const QByteArray& text) {
-        QFile file(m_folder.filePath(QString::fromLatin1(name)));
-        if (!file.open(QIODevice::WriteOnly)) return {};
-        file.write(text);
-        return file.fileName().toStdString();
+        return support::writeText(m_folder, name, text);
     }
     /// "name" with cells A1 … of `columns` letters by `rows` numbers, or the other way about.
     static QByteArray cells(int letters, int numbers) {

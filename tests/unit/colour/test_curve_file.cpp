@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QFile>
 #include <QTemporaryDir>
 #include <QtTest>
 
 #include "colour/curve_file.h"
+#include "support/text_file.h"
 
 using namespace rigmatch;
 
@@ -12,10 +12,7 @@ class TestCurveFile : public QObject {
     QTemporaryDir m_folder;
 
     std::string write(const char* name, const QByteArray& text) {
-        QFile file(m_folder.filePath(QString::fromLatin1(name)));
-        if (!file.open(QIODevice::WriteOnly)) return {};
-        file.write(text);
-        return file.fileName().toStdString();
+        return support::writeText(m_folder, name, text);
     }
     /// A 1D table of `size` entries over 0..1.
     static QByteArray cube(int size, const std::function<double(double)>& curve) {

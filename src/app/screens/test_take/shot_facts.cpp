@@ -76,8 +76,9 @@ public:
         const auto link = [](const QString& to, const QString& text) {
             return u" <a href='%1' style='color:#9cc4f0'>%2</a>"_s.arg(to, text.toHtmlEscaped());
         };
-        const bool isRange =
-            warning.code == "RangeTagMissing" || warning.code == "RangeTagContradicted";
+        const bool isRange = warning.code == "RangeTagMissing" ||
+                             warning.code == "RangeTagContradicted" ||
+                             warning.code == "CodesStretched";
         if (isRange)
             return r.range == "full" ? link(u"range:limited"_s, tr("Read as limited range"))
                                      : link(u"range:full"_s, tr("Read as full range"));
@@ -86,9 +87,6 @@ public:
         if (isMatrix)
             return r.matrix == "bt601" ? link(u"matrix:bt709"_s, tr("Take BT.709"))
                                        : link(u"matrix:bt601"_s, tr("Take BT.601"));
-        if (warning.code == "CodesStretched")
-            return r.range == "full" ? link(u"range:limited"_s, tr("Read as limited range"))
-                                     : link(u"range:full"_s, tr("Read as full range"));
         return {};
     }
     static QString noneClipped() { return tr("No patch is clipped."); }
