@@ -42,6 +42,28 @@ match::NeutralFit fitOf(const Sitting& sitting) {
     return *match::fitNeutrals(support::idealReading(ideal));
 }
 
+/// Mean light of a stretch of the scene, R, G, B, before any camera.
+std::array<double, 3> lightAt(const image::Frame& linear,
+                              const std::vector<image::Point>& outline) {
+    const image::PixelRect box = image::boundsOf(outline);
+    std::array<double, 3> sum{};
+    // The middle of the outline's box: its corners may lie outside the outline.
+    const int left = box.x + box.width / 4;
+    const int top = box.y + box.height / 4;
+    for (int y = top; y < top + std::max(box.height / 2, 1); ++y) {
+        for (int x = left; x < left + std::max(box.width / 2, 1); ++x) {
+            for (std::size_t c = 0; c < 3; ++c)
+                sum[c] += double(linear.at(static_cast<int>(c), x, y));
+        }
+    }
+    return sum;
+}
+
+/// Red against blue of one light over another, mired (handbook 11.5: 66 a stop).
+double miredBetween(const std::array<double, 3>& light, const std::array<double, 3>& other) {
+    return match::kMiredPerStop * (std::log2(light[0] / other[0]) - std::log2(light[2] / other[2]));
+}
+
 struct Errors {
     std::vector<double> hue, keyFill, level;
     int hueCovered = 0, keyFillCovered = 0, levelCovered = 0;
@@ -147,6 +169,60 @@ private Q_SLOTS:
         QVERIFY(errors.hueCovered >= 0.9 * count);
         QVERIFY(errors.levelCovered >= 0.9 * count);
         QVERIFY(errors.keyFillCovered >= 0.9 * ratios);
+    }
+
+    void twoLampsOfUnlikeColourAreTold_data() {
+        QTest::addColumn<double>("left");
+        QTest::addColumn<double>("right");
+        QTest::addColumn<int>("curve");
+        QTest::newRow("alike") << 5600.0 << 5600.0 << int(colour::CurveKind::Bt709);
+        QTest::newRow("warm lamps on the left") << 4000.0 << 5600.0 << int(colour::CurveKind::Log);
+        QTest::newRow("warm lamps on the right") << 5600.0 << 4300.0 << int(colour::CurveKind::Hlg);
+        QTest::newRow("cool lamps on the left")
+            << 7500.0 << 5200.0 << int(colour::CurveKind::Standard);
+    }
+    /// A face between lamps of unlike colour, rendered. The truth is the light of the scene at the
+    /// same places, before any camera: cheek against cheek, and each cheek against the forehead.
+    void twoLampsOfUnlikeColourAreTold() {
+        QFETCH(double, left);
+        QFETCH(double, right);
+        QFETCH(int, curve);
+        Sitting sitting{0.0, 0.4, -0.3, 0.29};
+        sitting.curve = static_cast<colour::CurveKind>(curve);
+        sitting.leftKelvin = left;
+        sitting.rightKelvin = right;
+        support::Seen seen = support::seenOf(sitting);
+        const auto coded = image::codedFromSignal(
+            sim::CameraModel(seen.camera).develop(seen.linear, 3), {}, 10, 1);
+        face::FaceFinder finder = *face::FaceFinder::create();
+        const auto faces = finder.find(coded);
+        QVERIFY(faces && !faces->empty());
+        const face::Face& found = faces->front();
+        const match::NeutralFit fit = fitOf(sitting);
+        const auto values = match::skinValues(readingOf(coded, found), &fit);
+        QVERIFY(values && values->keyFillMired && values->keyCast && values->fillCast);
+        const auto leftLight = lightAt(seen.linear, found.leftCheek);
+        const auto rightLight = lightAt(seen.linear, found.rightCheek);
+        const auto forehead = lightAt(seen.linear, found.forehead);
+        const auto& key = values->isLeftBrighter ? leftLight : rightLight;
+        const auto& fill = values->isLeftBrighter ? rightLight : leftLight;
+        const auto check = [](const char* name, const match::Measured& measured, double truth) {
+            qInfo("%s: %.1f +- %.1f, truth %.1f mired",
+                  name,
+                  measured.value,
+                  measured.uncertainty,
+                  truth);
+            return std::abs(measured.value - truth) < 2.0 * measured.uncertainty &&
+                   measured.uncertainty < 12.0;
+        };
+        QVERIFY(check("key : fill", *values->keyFillMired, miredBetween(key, fill)));
+        // Chart and forehead stand in the same mixture of light: the chart's cast is none here.
+        QVERIFY(check("key side", values->keyCast->mired, miredBetween(key, forehead)));
+        QVERIFY(check("fill side", values->fillCast->mired, miredBetween(fill, forehead)));
+        if (left == right)
+            QVERIFY(std::abs(values->keyFillMired->value) < 6.0);
+        else
+            QVERIFY(std::abs(values->keyFillMired->value) > 8.0);
     }
 };
 

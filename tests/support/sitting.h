@@ -15,6 +15,8 @@ struct Sitting {
     double skin = 0.29;
     bool hasGlasses = false;
     colour::CurveKind curve = colour::CurveKind::Standard;
+    double leftKelvin = 5600.0;  ///< of the lamps on the left of the picture
+    double rightKelvin = 5600.0;
 };
 
 /// The sitting as light, and the camera that looks at it.
@@ -38,6 +40,11 @@ inline Seen seenOf(const Sitting& sitting) {
     place.aimZMetres = person.zMetres;
     place.heightMetres = place.aimHeightMetres = person.heightMetres;
     place.targetId = "person-1";
+    for (rig::PlanObject& object : plan.objects) {
+        if (object.kind == rig::PlanKind::Light)
+            object.kelvin =
+                object.xMetres < person.xMetres ? sitting.leftKelvin : sitting.rightKelvin;
+    }
     rig.plan = plan;
     rig::Camera& camera = rig.cameras[0];
     const double frameHeight = person.headMetres / sitting.headShare;

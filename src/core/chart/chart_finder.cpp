@@ -10,7 +10,6 @@
 #include "chart/chart_placement.h"
 #include "chart/pose_refine.h"
 #include "colour/transfer.h"
-#include "image/halved.h"
 #include "image/robust.h"
 
 namespace rigmatch::chart {
@@ -26,6 +25,8 @@ constexpr std::size_t kFewPatches = 20;
 constexpr std::size_t kSmallestOfFew = 7;
 constexpr double kFewAgree = 0.85;
 constexpr std::size_t kMostLattices = 12;
+constexpr int kRowsApart = 16;         // a sample of rows tells black and white pictures
+constexpr double kSpecks = 0.0005;     // of a black picture may be brighter
 constexpr double kSecondChart = 0.85;  // agreement that a further chart needs
 
 /// The library's own threads cost more than they bring on pictures of this size, and files are
@@ -109,7 +110,8 @@ Sight judge(const image::CodedFrame& frame,
             const StretchedPicture& colour,
             int colourStep,
             double leastAgreement,
-            const ReferenceChart& chart) {
+            const ReferenceChart& chart,
+            const ChartPlacer& placer) {
     Sight sight;
     if (!lattices.empty()) sight.largestLattice = lattices.front().nodes.size();
     const image::Homography toColour =
@@ -117,7 +119,7 @@ Sight judge(const image::CodedFrame& frame,
     std::vector<Candidate> candidates;
     for (std::size_t i = 0; i < std::min(lattices.size(), kMostLattices); ++i) {
         lattices[i].toPicture = toColour.after(lattices[i].toPicture);
-        const auto placement = bestPlacement(colour, lattices[i], chart);
+        const auto placement = placer.best(colour, lattices[i]);
         if (!placement || placement->score < leastAgreement) continue;
         if (!placement->isInside) {
             sight.isPartOutside = true;
@@ -161,15 +163,22 @@ tl::unexpected<base::Error> reasonFor(const image::CodedFrame& frame,
                         "Move it into the frame, all " + std::to_string(chart.patches.size()) +
                             " patches in view.");
     }
-    const image::Frame coarse = image::shrunkSignal(frame, std::max(1, frame.width / 160));
-    std::vector<double> green(coarse.channels[1].begin(), coarse.channels[1].end());
-    const auto bright =
-        std::count_if(green.begin(), green.end(), [](double v) { return v > 0.98; });
-    if (static_cast<double>(bright) > 0.5 * static_cast<double>(green.size())) {
+    std::vector<float> green;
+    const int step = std::max(1, frame.width / kWorkingWidth);
+    for (int y = 0; y < image::shrunkSize(frame.height, step); y += kRowsApart) {
+        const image::Frame row = image::shrunkRows(frame, step, y, 1);
+        green.insert(green.end(), row.channels[1].begin(), row.channels[1].end());
+    }
+    const auto above = [&](float level) {
+        const auto count =
+            std::count_if(green.begin(), green.end(), [&](float v) { return v > level; });
+        return static_cast<double>(count) / static_cast<double>(green.size());
+    };
+    if (above(0.98F) > 0.5) {
         return notFound("More than half of the picture is clipped to white.",
                         "Lower the exposure and shoot again.");
     }
-    if (*std::max_element(green.begin(), green.end()) < 0.08) {
+    if (above(0.08F) < kSpecks) {
         return notFound("The picture is black.", "Take off the lens cap, or raise the exposure.");
     }
     if (largest > 0) {
@@ -186,18 +195,25 @@ tl::unexpected<base::Error> reasonFor(const image::CodedFrame& frame,
 double coloursAgree(const image::CodedFrame& frame,
                     const ChartPose& pose,
                     const ReferenceChart& chart) {
+    constexpr int kAround = 2;  // px on each side of a patch's centre
     std::array<std::vector<double>, 3> measured;
     std::array<std::vector<double>, 3> expected;
     const colour::TransferCurve curve = colour::curveOf(colour::CurveKind::Srgb);
+    const image::SignalSampler signal(frame);
+    const image::Homography map = pose.fieldToPicture();
     for (std::size_t patch = 0; patch < chart.patches.size(); ++patch) {
-        const image::Point p = pose.patchCentrePx(patch);
-        const image::Frame spot = image::signalFrame(
-            frame,
-            {static_cast<int>(std::lround(p.x)) - 2, static_cast<int>(std::lround(p.y)) - 2, 5, 5});
+        const image::Point p = map.apply(pose.patchCentre(patch));
+        std::array<double, 3> sum{};
+        for (int dy = -kAround; dy <= kAround; ++dy) {
+            for (int dx = -kAround; dx <= kAround; ++dx) {
+                const auto rgb = signal.at(
+                    std::clamp(static_cast<int>(std::lround(p.x)) + dx, 0, frame.width - 1),
+                    std::clamp(static_cast<int>(std::lround(p.y)) + dy, 0, frame.height - 1));
+                for (std::size_t c = 0; c < 3; ++c) sum[c] += double(rgb[c]);
+            }
+        }
         for (std::size_t c = 0; c < 3; ++c) {
-            double sum = 0.0;
-            for (float v : spot.channels[c]) sum += static_cast<double>(v);
-            measured[c].push_back(sum / static_cast<double>(spot.channels[c].size()));
+            measured[c].push_back(sum[c]);
             expected[c].push_back(curve.encode(chart.patches[patch].linear(static_cast<long>(c))));
         }
     }
@@ -224,12 +240,12 @@ Result<FoundChart> findChart(const image::CodedFrame& frame,
     useOneThread();
     const int step =
         std::max(1, static_cast<int>(std::lround(double(frame.width) / kWorkingWidth)));
-    const image::Frame shrunk = image::shrunkSignal(frame, step);
-    const StretchedPicture colour = stretchedColour(shrunk);
+    const StretchedPicture colour = stretchedColour(frame, step);
     const bool isSmall = chart.patches.size() < kFewPatches;
     const std::size_t smallestLattice = isSmall ? kSmallestOfFew : kSmallestLattice;
     const double leastAgreement =
         isSmall ? std::max(options.leastAgreement, kFewAgree) : options.leastAgreement;
+    const ChartPlacer placer(chart);
     bool isPartOutside = false;
     std::size_t largest = 0;
     const auto isFound = [&](const Sight& sight) {
@@ -244,12 +260,13 @@ Result<FoundChart> findChart(const image::CodedFrame& frame,
                      colour,
                      step,
                      leastAgreement,
-                     chart);
+                     chart,
+                     placer);
     };
     Sight sight = lookAt(colour, step);
     if (isFound(sight)) return *sight.chart;
     // Large noisy or soft charts show better coarsely.
-    sight = lookAt(stretchedColour(image::halved(shrunk)), step * 2);
+    sight = lookAt(halved(colour), step * 2);
     if (isFound(sight)) return *sight.chart;
     if (options.effort == Effort::Full && step >= 2) {
         // Small charts show at full size, where luma alone is as sharp as the picture gets.

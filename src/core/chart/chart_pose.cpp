@@ -4,16 +4,10 @@
 #include <algorithm>
 
 namespace rigmatch::chart {
-namespace {
-
-constexpr std::array<image::Point, 4> kUnitSquare{
-    image::Point{0, 0}, image::Point{1, 0}, image::Point{1, 1}, image::Point{0, 1}};
-
-}  // namespace
 
 image::Homography ChartPose::fieldToPicture() const {
-    const auto map = image::Homography::fit(kUnitSquare, corners);
-    return map.value_or(image::Homography(Eigen::Matrix3d::Zero()));
+    return image::Homography::ofUnitSquare(corners).value_or(
+        image::Homography(Eigen::Matrix3d::Zero()));
 }
 
 image::Point ChartPose::patchCentre(std::size_t patch) const {

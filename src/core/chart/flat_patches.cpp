@@ -3,9 +3,14 @@
 
 #include <Eigen/Eigenvalues>
 #include <algorithm>
+#include <bit>
 #include <cmath>
+#include <opencv2/core/hal/intrin.hpp>
 #include <opencv2/imgproc.hpp>
-#include <unordered_map>
+#include <utility>
+
+#include "base/wide.h"
+#include "chart/point_grid.h"
 
 namespace rigmatch::chart {
 namespace {
@@ -42,7 +47,7 @@ cv::Mat localRange(const StretchedPicture& planes) {
 
 int quantileOf(const cv::Mat& grey, double share) {
     std::array<int, 256> histogram{};
-    for (int y = 0; y < grey.rows; y += 2) {
+    for (int y = 0; y < grey.rows; y += 4) {
         const auto* row = grey.ptr<std::uint8_t>(y);
         for (int x = 0; x < grey.cols; x += 2) ++histogram[row[x]];
     }
@@ -56,8 +61,7 @@ int quantileOf(const cv::Mat& grey, double share) {
     return 255;
 }
 
-std::vector<int> thresholds(const cv::Mat& range) {
-    const double noise = quantileOf(range, 0.4);
+std::vector<int> thresholds(int noise) {
     const double first = std::max(4.0, 1.5 * noise + 1.0);
     std::vector<int> levels;
     for (double factor : {1.0, 1.7, 3.0}) {
@@ -162,23 +166,66 @@ int place(AreaTable& table,
     return area < 0 ? table.open(left, right, y) : area;
 }
 
+/// Which pixels of a row are flat, one bit each.
+class FlatBits {
+public:
+    explicit FlatBits(int columns)
+        : m_columns(columns), m_words(static_cast<std::size_t>(columns) / 64 + 2) {}
+
+    void take(const std::uint8_t* row, std::uint8_t threshold) {
+        std::fill(m_words.begin(), m_words.end(), 0U);
+        int x = 0;
+#if CV_SIMD128
+        const cv::v_uint8x16 limit = cv::v_setall_u8(threshold);
+        for (; x + 16 <= m_columns; x += 16) {
+            const auto bits = static_cast<std::uint64_t>(
+                static_cast<std::uint32_t>(cv::v_signmask(cv::v_load(row + x) < limit)));
+            m_words[static_cast<std::size_t>(x) / 64] |= bits << (x % 64);
+        }
+#endif
+        for (; x < m_columns; ++x) {
+            if (row[x] < threshold)
+                m_words[static_cast<std::size_t>(x) / 64] |= std::uint64_t{1} << (x % 64);
+        }
+    }
+
+    /// The next flat pixel from `x` on, or the number of columns.
+    [[nodiscard]] int nextFlat(int x) const { return next(x, 0); }
+    /// The next pixel from `x` on that is not flat, or the number of columns.
+    [[nodiscard]] int nextRough(int x) const { return next(x, ~std::uint64_t{0}); }
+
+private:
+    [[nodiscard]] int next(int x, std::uint64_t flip) const {
+        auto index = static_cast<std::size_t>(x) / 64;
+        std::uint64_t word = (m_words[index] ^ flip) >> (x % 64) << (x % 64);
+        while (word == 0 && static_cast<int>(index) * 64 + 64 < m_columns)
+            word = m_words[++index] ^ flip;
+        if (word == 0) return m_columns;
+        return std::min(static_cast<int>(index) * 64 + std::countr_zero(word), m_columns);
+    }
+
+    int m_columns;
+    std::vector<std::uint64_t> m_words;
+};
+
 /// Second moments of every connected flat area that is neither tiny nor huge.
 std::vector<Moments> areaMoments(const cv::Mat& range, int threshold, double largestArea) {
     // At full size a patch is many pixels wide: shorter stretches are grain, and most of the work.
     const int shortest = range.cols >= kFullSize ? kShortestRun : 1;
     AreaTable table;
+    FlatBits bits(range.cols);
     std::vector<Run> above;
     std::vector<Run> here;
     for (int y = 0; y < range.rows; ++y) {
         here.clear();
         std::size_t cursor = 0;
-        const auto* row = range.ptr<std::uint8_t>(y);
-        for (int x = 0; x < range.cols;) {
-            while (x < range.cols && row[x] >= threshold) ++x;
+        bits.take(range.ptr<std::uint8_t>(y), static_cast<std::uint8_t>(threshold));
+        for (int x = bits.nextFlat(0); x < range.cols;) {
             const int left = x;
-            while (x < range.cols && row[x] < threshold) ++x;
+            x = bits.nextRough(left);
             if (x - left >= shortest)
                 here.push_back({left, x - 1, place(table, above, cursor, left, x - 1, y)});
+            if (x < range.cols) x = bits.nextFlat(x);
         }
         std::swap(above, here);
     }
@@ -216,24 +263,21 @@ bool fillPatch(const Moments& m, FlatPatch& patch) {
 /// Keeps the squarest of the candidates that stand at one place.
 class PatchStore {
 public:
+    explicit PatchStore(cv::Size picture) : m_grid(kCell, picture.width, picture.height) {}
+
     void add(const FlatPatch& patch) {
-        const double radius = 0.35 * std::sqrt(patch.area);
-        const int cellX = static_cast<int>(patch.centre.x() / kCell);
-        const int cellY = static_cast<int>(patch.centre.y() / kCell);
-        for (int y = cellY - 1; y <= cellY + 1; ++y) {
-            for (int x = cellX - 1; x <= cellX + 1; ++x) {
-                const auto found = m_cells.find(key(x, y));
-                if (found == m_cells.end()) continue;
-                for (std::size_t index : found->second) {
-                    FlatPatch& old = m_patches[index];
-                    if ((old.centre - patch.centre).norm() > std::max(radius, 1.0)) continue;
-                    if (old.area > 2.0 * patch.area || patch.area > 2.0 * old.area) continue;
-                    if (patch.squareness < old.squareness) old = patch;
-                    return;
-                }
-            }
-        }
-        m_cells[key(cellX, cellY)].push_back(m_patches.size());
+        const double radius = std::max(0.35 * std::sqrt(patch.area), 1.0);
+        bool isKnown = false;
+        m_grid.near(patch.centre, std::min(radius, kCell), [&](std::size_t index) {
+            FlatPatch& old = m_patches[index];
+            if ((old.centre - patch.centre).squaredNorm() > radius * radius) return false;
+            if (old.area > 2.0 * patch.area || patch.area > 2.0 * old.area) return false;
+            if (patch.squareness < old.squareness) old = patch;
+            isKnown = true;
+            return true;
+        });
+        if (isKnown) return;
+        m_grid.add(patch.centre);
         m_patches.push_back(patch);
     }
 
@@ -241,10 +285,9 @@ public:
 
 private:
     static constexpr double kCell = 12.0;
-    static long key(int x, int y) { return static_cast<long>(y) * 100000 + x; }
 
     std::vector<FlatPatch> m_patches;
-    std::unordered_map<long, std::vector<std::size_t>> m_cells;
+    PointGrid m_grid;
 };
 
 constexpr double kDarkest = 0.01;
@@ -259,16 +302,25 @@ std::size_t binAt(const Histogram& histogram, double share) {
     return bin;
 }
 
-/// Codes to 8 bit through a table made from their own histogram.
+/// 8 bit from what lies between `low` and `low + 255 / gain`.
+RIGMATCH_WIDE void stretchRow(const float* __restrict values,
+                              std::size_t count,
+                              float low,
+                              float gain,
+                              std::uint8_t* __restrict stretched) {
+    for (std::size_t i = 0; i < count; ++i) {
+        const auto level = static_cast<std::int32_t>((values[i] - low) * gain);
+        stretched[i] = static_cast<std::uint8_t>(std::min(std::max(level, 0), 255));
+    }
+}
+
+/// Codes to 8 bit, between limits from their own histogram.
 template <class Sample>
 void stretchCodes(const image::Plane& plane, int bitDepth, cv::Mat& stretched) {
     const std::size_t codes = std::size_t{1} << static_cast<unsigned>(bitDepth);
     std::vector<int> histogram(codes);
-    const auto rowOf = [&](int y) {
-        return reinterpret_cast<const Sample*>(plane.data + plane.strideBytes * y);
-    };
     for (int y = 0; y < plane.height; y += 4) {
-        const Sample* row = rowOf(y);
+        const auto* row = reinterpret_cast<const Sample*>(plane.data + plane.strideBytes * y);
         for (int x = 0; x < plane.width; x += 4)
             ++histogram[std::min<std::size_t>(row[x], codes - 1)];
     }
@@ -276,53 +328,69 @@ void stretchCodes(const image::Plane& plane, int bitDepth, cv::Mat& stretched) {
     const double low = static_cast<double>(binAt(histogram, kDarkest)) - margin;
     const double high = static_cast<double>(binAt(histogram, kBrightest)) + 2.0 * margin;
     const double gain = 255.0 / std::max(high - low, 8.0 * margin);
-    std::vector<std::uint8_t> table(codes);
-    for (std::size_t code = 0; code < codes; ++code) {
-        table[code] = static_cast<std::uint8_t>(
-            std::clamp((static_cast<double>(code) - low) * gain, 0.0, 255.0));
-    }
-    for (int y = 0; y < plane.height; ++y) {
-        const Sample* row = rowOf(y);
-        auto* to = stretched.ptr<std::uint8_t>(y);
-        for (int x = 0; x < plane.width; ++x)
-            to[x] = table[std::min<std::size_t>(row[x], codes - 1)];
-    }
+    // The library takes no read-only data; it does not write to it either.
+    const cv::Mat from(plane.height,
+                       plane.width,
+                       sizeof(Sample) == 1 ? CV_8UC1 : CV_16UC1,
+                       const_cast<std::byte*>(plane.data),
+                       static_cast<std::size_t>(plane.strideBytes));
+    from.convertTo(stretched, CV_8UC1, gain, -low * gain - 0.5);
 }
 
-}  // namespace
-
-StretchedPicture stretchedColour(const image::Frame& picture) {
-    // A histogram of green on every fourth pixel is enough to find the darkest and brightest
-    // percent.
+/// Signal of the darkest and of the brightest percent of green: a sample of rows is enough.
+std::pair<float, float> greenLimits(const image::CodedFrame& frame, int step) {
     constexpr int kBins = 512;
+    constexpr int kRowsApart = 8;
     std::array<int, kBins> histogram{};
-    const auto& green = picture.channels[1];
-    for (std::size_t i = 0; i < green.size(); i += 4) {
-        const float scaled = (std::clamp(green[i], -0.1F, 1.2F) + 0.1F) / 1.3F * (kBins - 1);
-        ++histogram[static_cast<std::size_t>(scaled)];
+    for (int y = 0; y < image::shrunkSize(frame.height, step); y += kRowsApart) {
+        const image::Frame row = image::shrunkRows(frame, step, y, 1);
+        for (const float green : row.channels[1]) {
+            const float scaled = (std::clamp(green, -0.1F, 1.2F) + 0.1F) / 1.3F * (kBins - 1);
+            ++histogram[static_cast<std::size_t>(scaled)];
+        }
     }
     const auto level = [&](double share) {
         return static_cast<float>(binAt(histogram, share)) / (kBins - 1) * 1.3F - 0.1F;
     };
-    const float low = level(kDarkest) - 0.01F;
-    const float gain = 255.0F / std::max(level(kBrightest) + 0.02F - low, 0.08F);
+    return {level(kDarkest), level(kBrightest)};
+}
+
+}  // namespace
+
+StretchedPicture stretchedColour(const image::CodedFrame& frame, int step) {
+    constexpr int kBand = 8;  // rows at a time, which stay in the near caches
+    const auto [darkest, brightest] = greenLimits(frame, step);
+    const float low = darkest - 0.01F;
+    const float gain = 255.0F / std::max(brightest + 0.02F - low, 0.08F);
+    const int width = image::shrunkSize(frame.width, step);
+    const int height = image::shrunkSize(frame.height, step);
     StretchedPicture planes;
-    for (const auto& channel : picture.channels) {
-        cv::Mat plane(picture.height, picture.width, CV_8UC1);
-        std::uint8_t* to = plane.data;
-        for (std::size_t i = 0; i < channel.size(); ++i) {
-            to[i] = static_cast<std::uint8_t>(std::clamp((channel[i] - low) * gain, 0.0F, 255.0F));
-        }
-        planes.push_back(std::move(plane));
+    for (int c = 0; c < 3; ++c) planes.emplace_back(height, width, CV_8UC1);
+    for (int y = 0; y < height; y += kBand) {
+        const image::Frame band = image::shrunkRows(frame, step, y, std::min(kBand, height - y));
+        for (std::size_t c = 0; c < 3; ++c)
+            stretchRow(band.channels[c].data(),
+                       band.channels[c].size(),
+                       low,
+                       gain,
+                       planes[c].ptr<std::uint8_t>(y));
     }
     return planes;
 }
 
-StretchedPicture stretchedLuma(const image::CodedFrame& frame) {
-    if (frame.samples == image::SampleKind::Float32) {
-        const image::Frame whole = image::signalFrame(frame);
-        return {stretchedColour(whole)[1]};
+StretchedPicture halved(const StretchedPicture& picture) {
+    StretchedPicture half;
+    for (const cv::Mat& plane : picture) {
+        const cv::Size size(std::max(plane.cols / 2, 1), std::max(plane.rows / 2, 1));
+        const cv::Mat even = plane(cv::Rect(
+            0, 0, std::min(2 * size.width, plane.cols), std::min(2 * size.height, plane.rows)));
+        cv::resize(even, half.emplace_back(), size, 0.0, 0.0, cv::INTER_AREA);
     }
+    return half;
+}
+
+StretchedPicture stretchedLuma(const image::CodedFrame& frame) {
+    if (frame.samples == image::SampleKind::Float32) return {stretchedColour(frame, 1)[1]};
     const bool isRgb = frame.tags.matrix == image::Matrix::None && frame.planeCount == 3;
     const image::Plane& plane = frame.planes[isRgb ? 1 : 0];
     cv::Mat stretched(plane.height, plane.width, CV_8UC1);
@@ -337,17 +405,20 @@ StretchedPicture stretchedLuma(const image::CodedFrame& frame) {
 std::vector<FlatPatch> flatPatches(const StretchedPicture& stretched) {
     cv::Mat range = localRange(stretched);
     constexpr int kNoisyRange = 14;
-    if (quantileOf(range, 0.4) > kNoisyRange) {
+    constexpr double kQuietShare = 0.4;
+    int noise = quantileOf(range, kQuietShare);
+    if (noise > kNoisyRange) {
         StretchedPicture smooth = stretched;
         for (std::size_t i = 0; i < smooth.size(); ++i) {
             smooth[i] = cv::Mat();
             cv::GaussianBlur(stretched[i], smooth[i], {3, 3}, 0.0);
         }
         range = localRange(smooth);
+        noise = quantileOf(range, kQuietShare);
     }
-    PatchStore store;
+    PatchStore store(range.size());
     const double largestArea = kLargestShare * static_cast<double>(range.total());
-    for (int threshold : thresholds(range)) {
+    for (int threshold : thresholds(noise)) {
         for (const Moments& moments : areaMoments(range, threshold, largestArea)) {
             FlatPatch patch;
             if (fillPatch(moments, patch)) store.add(patch);

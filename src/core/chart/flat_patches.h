@@ -21,8 +21,10 @@ struct FlatPatch {
 /// percent. The stretch makes log pictures as plain to the finder as standard ones.
 using StretchedPicture = std::vector<cv::Mat>;
 
-/// Red, green and blue of a shrunken frame.
-[[nodiscard]] StretchedPicture stretchedColour(const image::Frame& picture);
+/// Red, green and blue of the frame shrunken by the whole factor `step`.
+[[nodiscard]] StretchedPicture stretchedColour(const image::CodedFrame& frame, int step);
+/// The same at half the size, averaged; odd rests are dropped.
+[[nodiscard]] StretchedPicture halved(const StretchedPicture& picture);
 /// The luma (or green) plane alone at full size: chroma is coarser there anyway.
 [[nodiscard]] StretchedPicture stretchedLuma(const image::CodedFrame& frame);
 

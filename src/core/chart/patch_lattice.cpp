@@ -7,7 +7,8 @@
 #include <deque>
 #include <map>
 #include <set>
-#include <unordered_map>
+
+#include "chart/point_grid.h"
 
 namespace rigmatch::chart {
 namespace {
@@ -23,41 +24,34 @@ constexpr double kStepTolerance =
 constexpr int kReach = 9;  // lattice coordinates beyond this are no chart of ours
 constexpr std::size_t kNeighbours = 10;
 
-/// Buckets of candidates, for neighbour queries.
+constexpr double kCell = 24.0;  // px
+
+/// Candidates by place, for neighbour queries.
 class PatchGrid {
 public:
-    explicit PatchGrid(const std::vector<FlatPatch>& patches) : m_patches(patches) {
-        for (std::size_t i = 0; i < patches.size(); ++i)
-            m_cells[keyOf(patches[i].centre)].push_back(i);
+    explicit PatchGrid(const std::vector<FlatPatch>& patches)
+        : m_patches(patches), m_grid(gridFor(patches)) {
+        for (const FlatPatch& patch : patches) m_grid.add(patch.centre);
     }
 
     /// Calls `visit(index)` for every candidate within `radius` px.
     template <class Visit>
     void near(const Vector2d& centre, double radius, Visit visit) const {
-        const int span = static_cast<int>(std::ceil(radius / kCell));
-        const int cellX = static_cast<int>(std::floor(centre.x() / kCell));
-        const int cellY = static_cast<int>(std::floor(centre.y() / kCell));
-        for (int y = cellY - span; y <= cellY + span; ++y) {
-            for (int x = cellX - span; x <= cellX + span; ++x) {
-                const auto found = m_cells.find(key(x, y));
-                if (found == m_cells.end()) continue;
-                for (std::size_t index : found->second) {
-                    if ((m_patches[index].centre - centre).norm() <= radius) visit(index);
-                }
-            }
-        }
+        m_grid.near(centre, radius, [&](std::size_t index) {
+            if ((m_patches[index].centre - centre).squaredNorm() <= radius * radius) visit(index);
+            return false;
+        });
     }
 
 private:
-    static constexpr double kCell = 24.0;
-    static long key(int x, int y) { return static_cast<long>(y) * 100000 + x; }
-    static long keyOf(const Vector2d& p) {
-        return key(static_cast<int>(std::floor(p.x() / kCell)),
-                   static_cast<int>(std::floor(p.y() / kCell)));
+    static PointGrid gridFor(const std::vector<FlatPatch>& patches) {
+        Vector2d far = Vector2d::Zero();
+        for (const FlatPatch& patch : patches) far = far.cwiseMax(patch.centre);
+        return {kCell, far.x(), far.y()};
     }
 
     const std::vector<FlatPatch>& m_patches;
-    std::unordered_map<long, std::vector<std::size_t>> m_cells;
+    PointGrid m_grid;
 };
 
 bool isSimilarSize(const FlatPatch& a, const FlatPatch& b) {

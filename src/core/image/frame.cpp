@@ -3,6 +3,9 @@
 
 #include <algorithm>
 #include <cmath>
+#include <type_traits>
+
+#include "base/wide.h"
 
 namespace rigmatch::image {
 namespace {
@@ -49,89 +52,125 @@ const Sample* rowOf(const Plane& plane, int y) {
     return reinterpret_cast<const Sample*>(plane.data + plane.strideBytes * y);
 }
 
-/// Box means of one plane over blocks of stepX by stepY, in signal units. Where a step is below one
-/// sample of this plane (subsampled chroma), samples repeat `repeat` times.
+/// sums += the sums of `Each` neighbouring samples.
+template <int Each, class Sample>
+void addSums(const Sample* __restrict from, std::size_t count, float* __restrict sums) {
+    using Sum = std::conditional_t<std::is_integral_v<Sample>, std::int32_t, float>;
+    for (std::size_t i = 0; i < count; ++i) {
+        Sum sum = 0;
+        for (std::size_t k = 0; k < Each; ++k) sum += static_cast<Sum>(from[Each * i + k]);
+        sums[i] += static_cast<float>(sum);
+    }
+}
+
+/// sums += samples that two columns share, from column `x0` of the plane's picture on.
 template <class Sample>
-void boxRow(const Plane& plane,
-            int yFirst,
-            int stepX,
-            int stepY,
-            int repeat,
-            int x0,
-            Scale scale,
-            std::vector<float>& out) {
-    const int width = static_cast<int>(out.size());
+void addShared(const Sample* __restrict source, int x0, std::size_t count, float* __restrict sums) {
+    const Sample* from = source + x0 / 2;
+    if (x0 % 2 != 0 && count > 0) {  // begins with the second column of a sample
+        *sums++ += static_cast<float>(*from++);
+        --count;
+    }
+    const std::size_t pairs = count / 2;
+    for (std::size_t i = 0; i < pairs; ++i) {
+        sums[2 * i] += static_cast<float>(from[i]);
+        sums[2 * i + 1] += static_cast<float>(from[i]);
+    }
+    if (count % 2 != 0) sums[2 * pairs] += static_cast<float>(from[pairs]);
+}
+
+RIGMATCH_WIDE void scaleRow(float* values, std::size_t count, float scale, float offset) {
+    for (std::size_t i = 0; i < count; ++i) values[i] = values[i] * scale - offset;
+}
+
+/// Which samples of a plane belong to row `row` and to columns from `x0` on of a picture shrunken
+/// by `step`; the plane has one sample for 2^shift pixels.
+struct Boxes {
+    int step = 1;
+    int shiftX = 0;
+    int shiftY = 0;
+    int x0 = 0;
+    int row = 0;
+
+    [[nodiscard]] int firstRow() const { return (row * step) >> shiftY; }
+    [[nodiscard]] int lastRow() const { return (row * step + step - 1) >> shiftY; }
+    [[nodiscard]] int firstColumn(int x) const { return ((x0 + x) * step) >> shiftX; }
+    [[nodiscard]] int lastColumn(int x) const { return ((x0 + x) * step + step - 1) >> shiftX; }
+    /// Samples per box along a row where all boxes have as many, else 0.
+    [[nodiscard]] int columns() const { return step % (1 << shiftX) == 0 ? step >> shiftX : 0; }
+};
+
+/// Adds the means over the boxes' columns of one row of samples.
+template <class Sample>
+void addMeans(const Sample* source, int sourceWidth, const Boxes& boxes, std::vector<float>& sums) {
+    for (std::size_t x = 0; x < sums.size(); ++x) {
+        const int first = std::min(boxes.firstColumn(static_cast<int>(x)), sourceWidth - 1);
+        const int last = std::min(boxes.lastColumn(static_cast<int>(x)), sourceWidth - 1);
+        float sum = 0.0F;
+        for (int k = first; k <= last; ++k) sum += static_cast<float>(source[k]);
+        sums[x] += sum / static_cast<float>(last - first + 1);
+    }
+}
+
+/// Box means of one plane, in signal units.
+template <class Sample>
+void boxRow(const Plane& plane, const Boxes& boxes, Scale scale, std::vector<float>& out) {
     std::fill(out.begin(), out.end(), 0.0F);
-    const int rows = std::max(stepY, 1);
-    const int columns = std::max(stepX, 1);
-    for (int row = 0; row < rows; ++row) {
-        const Sample* source = rowOf<Sample>(plane, std::min(yFirst + row, plane.height - 1));
-        if (repeat == 2) {
-            for (int x = 0; x < width; ++x) {
-                out[static_cast<std::size_t>(x)] += static_cast<float>(source[(x0 + x) >> 1]);
-            }
-        } else if (repeat > 1) {
-            for (int x = 0; x < width; ++x) {
-                out[static_cast<std::size_t>(x)] +=
-                    static_cast<float>(source[std::min((x0 + x) / repeat, plane.width - 1)]);
-            }
-        } else if (columns == 1) {
-            const Sample* from = source + x0;
-            const int safe = std::min(width, plane.width - x0);
-            float* to = out.data();
-            for (int x = 0; x < safe; ++x) to[x] += static_cast<float>(from[x]);
-            for (int x = safe; x < width; ++x) to[x] += static_cast<float>(from[safe - 1]);
-        } else if (columns == 2) {
-            const Sample* from = source + x0 * 2;
-            float* to = out.data();
-            for (int x = 0; x < width; ++x) {
-                to[x] += static_cast<float>(from[2 * x]) + static_cast<float>(from[2 * x + 1]);
-            }
+    const int first = std::min(boxes.firstRow(), plane.height - 1);
+    const int last = std::min(boxes.lastRow(), plane.height - 1);
+    const int columns = boxes.columns();
+    const int start = boxes.firstColumn(0);
+    // What the fast paths below read in one go must lie in the row.
+    const int reach = start + columns * static_cast<int>(out.size());
+    const bool isInside = columns > 0 && reach <= plane.width;
+    const bool isShared = boxes.step == 1 && boxes.shiftX == 1;
+    float perRow = 1.0F;
+    for (int row = first; row <= last; ++row) {
+        const Sample* source = rowOf<Sample>(plane, row);
+        if (isShared) {
+            addShared(source, boxes.x0, out.size(), out.data());
+        } else if (isInside && columns == 1) {
+            addSums<1>(source + start, out.size(), out.data());
+        } else if (isInside && columns == 2) {
+            addSums<2>(source + start, out.size(), out.data());
+            perRow = 2.0F;
+        } else if (isInside && columns == 4) {
+            addSums<4>(source + start, out.size(), out.data());
+            perRow = 4.0F;
         } else {
-            for (int x = 0; x < width; ++x) {
-                float sum = 0.0F;
-                for (int k = 0; k < columns; ++k) {
-                    sum += static_cast<float>(
-                        source[std::min((x0 + x) * columns + k, plane.width - 1)]);
-                }
-                out[static_cast<std::size_t>(x)] += sum;
-            }
+            addMeans(source, plane.width, boxes, out);
         }
     }
-    const float mean = 1.0F / static_cast<float>(rows * columns);
-    for (float& value : out) value = (value * mean - scale.offset) * scale.scale;
+    const float mean = 1.0F / (perRow * static_cast<float>(last - first + 1));
+    scaleRow(out.data(), out.size(), mean * scale.scale, scale.offset * scale.scale);
 }
 
 void boxRowOf(const CodedFrame& frame,
-              int planeIndex,
-              int yFirst,
-              int stepX,
-              int stepY,
-              int repeat,
-              int x0,
+              std::size_t planeIndex,
+              const Boxes& boxes,
               Scale scale,
               std::vector<float>& out) {
-    const Plane& plane = frame.planes[static_cast<std::size_t>(planeIndex)];
+    const Plane& plane = frame.planes[planeIndex];
     switch (frame.samples) {
         case SampleKind::Unsigned8:
-            boxRow<std::uint8_t>(plane, yFirst, stepX, stepY, repeat, x0, scale, out);
+            boxRow<std::uint8_t>(plane, boxes, scale, out);
             break;
         case SampleKind::Unsigned16:
-            boxRow<std::uint16_t>(plane, yFirst, stepX, stepY, repeat, x0, scale, out);
+            boxRow<std::uint16_t>(plane, boxes, scale, out);
             break;
         case SampleKind::Float32:
-            boxRow<float>(plane, yFirst, stepX, stepY, repeat, x0, scale, out);
+            boxRow<float>(plane, boxes, scale, out);
             break;
     }
 }
 
-void combineRow(const ChromaGains& gains,
-                std::size_t width,
-                const float* cb,
-                const float* cr,
-                float* red,
-                float* green,
-                float* blue) {
+RIGMATCH_WIDE void combineRow(const ChromaGains& gains,
+                              std::size_t width,
+                              const float* __restrict cb,
+                              const float* __restrict cr,
+                              float* __restrict red,
+                              float* __restrict green,
+                              float* __restrict blue) {
     for (std::size_t x = 0; x < width; ++x) {
         const float y = green[x];
         red[x] = y + gains.redCr * cr[x];
@@ -147,25 +186,17 @@ void fillRows(const CodedFrame& frame, PixelRect region, int step, Frame& result
     const Scale luma = lumaScale(frame);
     const Scale chroma = chromaScale(frame);
     const ChromaGains gains = chromaGains(frame.tags.matrix);
-    const int chromaStepX = step >> frame.chromaShiftX;
-    const int chromaStepY = step >> frame.chromaShiftY;
-    const int repeatX = chromaStepX >= 1 ? 1 : (1 << frame.chromaShiftX) / step;
     std::array<std::vector<float>, 3> rows;
     for (auto& row : rows) row.resize(width);
     for (int y = 0; y < region.height; ++y) {
-        const int yFrame = (region.y + y) * step;
-        const int yChroma = yFrame >> frame.chromaShiftY;
-        for (int plane = 0; plane < frame.planeCount; ++plane) {
+        for (std::size_t plane = 0; plane < static_cast<std::size_t>(frame.planeCount); ++plane) {
             const bool isChroma = isYcc && plane > 0;
-            boxRowOf(frame,
-                     plane,
-                     isChroma ? yChroma : yFrame,
-                     isChroma ? chromaStepX : step,
-                     isChroma ? chromaStepY : step,
-                     isChroma ? repeatX : 1,
-                     region.x,
-                     isChroma ? chroma : luma,
-                     rows[static_cast<std::size_t>(plane)]);
+            const Boxes boxes{step,
+                              isChroma ? frame.chromaShiftX : 0,
+                              isChroma ? frame.chromaShiftY : 0,
+                              region.x,
+                              region.y + y};
+            boxRowOf(frame, plane, boxes, isChroma ? chroma : luma, rows[plane]);
         }
         float* out[3];
         for (std::size_t c = 0; c < 3; ++c) {
@@ -256,12 +287,65 @@ Frame signalFrame(const CodedFrame& frame) {
     return signalFrame(frame, {0, 0, frame.width, frame.height});
 }
 
-Frame shrunkSignal(const CodedFrame& frame, int step) {
+int shrunkSize(int pixels, int step) { return std::max(pixels / std::max(step, 1), 1); }
+
+Frame shrunkRows(const CodedFrame& frame, int step, int first, int count) {
     step = std::max(step, 1);
-    const PixelRect all{0, 0, std::max(frame.width / step, 1), std::max(frame.height / step, 1)};
-    Frame result = blankFrame(all.width, all.height);
-    fillRows(frame, all, step, result);
+    const PixelRect rows{0, first, shrunkSize(frame.width, step), count};
+    Frame result = blankFrame(rows.width, rows.height);
+    fillRows(frame, rows, step, result);
     return result;
+}
+
+Frame shrunkSignal(const CodedFrame& frame, int step) {
+    return shrunkRows(frame, step, 0, shrunkSize(frame.height, step));
+}
+
+LumaCodes lumaCodes(const CodedFrame& frame) {
+    const Scale scale = lumaScale(frame);
+    return {double(scale.offset), 1.0 / double(scale.scale)};
+}
+
+SignalSampler::SignalSampler(const CodedFrame& frame)
+    : m_frame(frame), m_isYcc(frame.tags.matrix != Matrix::None && frame.planeCount == 3) {
+    const Scale luma = lumaScale(frame);
+    const Scale chroma = chromaScale(frame);
+    const ChromaGains gains = chromaGains(frame.tags.matrix);
+    m_offset = {luma.offset, chroma.offset};
+    m_scale = {luma.scale, chroma.scale};
+    m_gains = {gains.redCr, gains.greenCb, gains.greenCr, gains.blueCb};
+}
+
+template <class Sample>
+std::array<float, 3> SignalSampler::read(int x, int y) const {
+    const auto code = [&](std::size_t plane, int shiftX, int shiftY) {
+        return static_cast<float>(rowOf<Sample>(m_frame.planes[plane], y >> shiftY)[x >> shiftX]);
+    };
+    const float luma = (code(0, 0, 0) - m_offset[0]) * m_scale[0];
+    if (m_frame.planeCount == 1) return {luma, luma, luma};
+    if (!m_isYcc) {
+        return {luma,
+                (code(1, 0, 0) - m_offset[0]) * m_scale[0],
+                (code(2, 0, 0) - m_offset[0]) * m_scale[0]};
+    }
+    const int shiftX = m_frame.chromaShiftX;
+    const int shiftY = m_frame.chromaShiftY;
+    const float cb = (code(1, shiftX, shiftY) - m_offset[1]) * m_scale[1];
+    const float cr = (code(2, shiftX, shiftY) - m_offset[1]) * m_scale[1];
+    return {
+        luma + m_gains[0] * cr, luma - m_gains[1] * cb - m_gains[2] * cr, luma + m_gains[3] * cb};
+}
+
+std::array<float, 3> SignalSampler::at(int x, int y) const {
+    switch (m_frame.samples) {
+        case SampleKind::Unsigned8:
+            return read<std::uint8_t>(x, y);
+        case SampleKind::Unsigned16:
+            return read<std::uint16_t>(x, y);
+        case SampleKind::Float32:
+            break;
+    }
+    return read<float>(x, y);
 }
 
 double clipSignal(const CodedFrame& frame) {

@@ -63,6 +63,37 @@ struct Frame {
 /// The signal box-averaged by the whole factor `step` >= 1; odd rests at the right and bottom are
 /// dropped. Pixel (x, y) of the result is centred on ((x + 0.5) step - 0.5, …) of the frame.
 [[nodiscard]] Frame shrunkSignal(const CodedFrame& frame, int step);
+/// Rows `first` to `first + count` of the same picture, which must have them: for passes that need
+/// no more than a few rows at a time, and are faster so.
+[[nodiscard]] Frame shrunkRows(const CodedFrame& frame, int step, int first, int count);
+/// Size of shrunkSignal(): never below 1 × 1.
+[[nodiscard]] int shrunkSize(int pixels, int step);
+
+/// Where black lies in the codes of luma (and of R, G, B), and how many codes one of signal is.
+struct LumaCodes {
+    double black = 0.0;
+    double perSignal = 1.0;
+};
+[[nodiscard]] LumaCodes lumaCodes(const CodedFrame& frame);
+
+/// Single pixels of a frame as signal, as signalFrame() has them, without converting more than is
+/// asked for. The frame must outlive it.
+class SignalSampler {
+public:
+    explicit SignalSampler(const CodedFrame& frame);
+
+    /// R'G'B' of pixel (x, y), which must lie in the frame.
+    [[nodiscard]] std::array<float, 3> at(int x, int y) const;
+
+private:
+    template <class Sample>
+    [[nodiscard]] std::array<float, 3> read(int x, int y) const;
+
+    const CodedFrame& m_frame;
+    bool m_isYcc;
+    std::array<float, 2> m_offset{}, m_scale{};  ///< code to signal, of luma and of chroma
+    std::array<float, 4> m_gains{};              ///< red of Cr, green of Cb and Cr, blue of Cb
+};
 
 /// Code range of a clipped sample: at or above this share of the code span counts as clipped.
 /// Full range clips at the last code; limited range at 254 of 8 bit, as most encoders stop there.

@@ -74,6 +74,22 @@ std::optional<Homography> Homography::fit(std::span<const Point> from, std::span
     return Homography(matrix / matrix(2, 2));
 }
 
+std::optional<Homography> Homography::ofUnitSquare(const std::array<Point, 4>& quad) {
+    const auto& [p0, p1, p2, p3] = quad;
+    const double dx1 = p1.x - p2.x, dx2 = p3.x - p2.x, sx = p0.x - p1.x + p2.x - p3.x;
+    const double dy1 = p1.y - p2.y, dy2 = p3.y - p2.y, sy = p0.y - p1.y + p2.y - p3.y;
+    const double determinant = dx1 * dy2 - dx2 * dy1;
+    const double scale = std::hypot(dx1, dy1) * std::hypot(dx2, dy2);
+    if (!(std::abs(determinant) > 1e-12 * scale)) return std::nullopt;
+    const double g = (sx * dy2 - dx2 * sy) / determinant;
+    const double h = (dx1 * sy - sx * dy1) / determinant;
+    Eigen::Matrix3d matrix;
+    matrix << p1.x - p0.x + g * p1.x, p3.x - p0.x + h * p3.x, p0.x,  //
+        p1.y - p0.y + g * p1.y, p3.y - p0.y + h * p3.y, p0.y,        //
+        g, h, 1.0;
+    return Homography(matrix);
+}
+
 Point Homography::apply(Point point) const { return mapped(m_matrix, point); }
 
 Homography Homography::inverse() const { return Homography(m_matrix.inverse()); }

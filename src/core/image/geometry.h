@@ -43,6 +43,10 @@ public:
     [[nodiscard]] static std::optional<Homography> fit(std::span<const Point> from,
                                                        std::span<const Point> to);
 
+    /// The map of the unit square's corners (0,0), (1,0), (1,1), (0,1) to those of a quad, in
+    /// closed form (Heckbert 1989, from memory). Nothing where the last three lie on a line.
+    [[nodiscard]] static std::optional<Homography> ofUnitSquare(const std::array<Point, 4>& quad);
+
     [[nodiscard]] Point apply(Point point) const;
     [[nodiscard]] Homography inverse() const;
     [[nodiscard]] Homography after(const Homography& first) const;

@@ -5,6 +5,8 @@
 #include <cmath>
 
 #include "colour/viewing_lut.h"
+#include "image/robust.h"
+#include "match/judge.h"
 #include "match/predict.h"
 #include "media/media_reader.h"
 
@@ -136,22 +138,34 @@ Picture ComparedFrame::picture(const StageMap& stage) const {
     return {signal.width, signal.height, bytesOf(signal), m_state->frame.seconds};
 }
 
-std::optional<std::array<double, 3>> ComparedFrame::signalAt(double x,
-                                                             double y,
-                                                             int reach,
-                                                             const StageMap& stage) const {
+std::optional<SpotSignal> ComparedFrame::signalAt(double x,
+                                                  double y,
+                                                  int reach,
+                                                  const StageMap& stage) const {
     const int column = static_cast<int>(std::lround(x));
     const int row = static_cast<int>(std::lround(y));
     if (column < 0 || row < 0 || column >= width() || row >= height()) return std::nullopt;
     image::Frame signal = image::signalFrame(
         m_state->frame, {column - reach, row - reach, 2 * reach + 1, 2 * reach + 1});
     stage.apply(signal);
-    std::array<double, 3> mean{};
-    for (std::size_t c = 0; c < 3; ++c) {
-        for (const float value : signal.channels[c]) mean[c] += double(value);
-        mean[c] /= static_cast<double>(signal.channels[c].size());
+    SpotSignal spot;
+    std::vector<double> lumas;
+    for (std::size_t i = 0; i < signal.channels[0].size(); ++i) {
+        std::array<double, 3> pixel{};
+        for (std::size_t c = 0; c < 3; ++c) {
+            pixel[c] = double(signal.channels[c][i]);
+            spot.signal[c] += pixel[c] / static_cast<double>(signal.channels[c].size());
+        }
+        lumas.push_back(100.0 * match::lumaOf(pixel));
     }
-    return mean;
+    const image::MeanSigma luma = image::meanSigma(lumas);
+    spot.lumaPercent = luma.mean;
+    constexpr double kTied = 4.0;
+    const double alone = std::max(1.0, static_cast<double>(lumas.size()) / kTied);
+    const double halfCode = 50.0 / image::lumaCodes(m_state->frame).perSignal;
+    const bool isCoded = m_state->frame.samples != image::SampleKind::Float32;
+    spot.lumaUncertainty = std::hypot(luma.sigma / std::sqrt(alone), isCoded ? halfCode : 0.0);
+    return spot;
 }
 
 namespace {

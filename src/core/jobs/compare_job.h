@@ -48,6 +48,15 @@ enum class Moment {
 /// Seconds of that moment; the other one, or the middle of the clip, where the shot has none.
 [[nodiscard]] double secondsOf(const rig::Reading& reading, Moment moment);
 
+/// A place read from one frame: the mean of its pixels, and how far that mean may lie off: their
+/// spread, as if every fourth stood alone (chroma samples and codecs tie neighbours together), and
+/// half a code.
+struct SpotSignal {
+    std::array<double, 3> signal{};
+    double lumaPercent = 0.0;      ///< BT.709 weights
+    double lumaUncertainty = 0.0;  ///< % signal, one standard deviation
+};
+
 /// One frame of a camera, kept as it was decoded. Cheap to copy; const calls are thread-safe.
 class ComparedFrame {
 public:
@@ -61,10 +70,10 @@ public:
     /// The frame as 8-bit R'G'B'.
     [[nodiscard]] Picture picture(const StageMap& stage) const;
     /// Mean signal of the `reach` pixels to each side of a place; nothing outside the picture.
-    [[nodiscard]] std::optional<std::array<double, 3>> signalAt(double x,
-                                                                double y,
-                                                                int reach,
-                                                                const StageMap& stage) const;
+    [[nodiscard]] std::optional<SpotSignal> signalAt(double x,
+                                                     double y,
+                                                     int reach,
+                                                     const StageMap& stage) const;
     /// Scopes of the frame. Fail as the functions of scope/.
     [[nodiscard]] base::Result<scope::Waveform> waveform(scope::WaveformKind kind,
                                                          const scope::ScopeOptions& options,

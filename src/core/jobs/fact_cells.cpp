@@ -16,6 +16,15 @@ FactCell words(const std::string& text, const std::string& why) {
     return {std::nullopt, 0.0, text, match::Verdict::Good, why};
 }
 
+namespace {
+
+std::string tintText(const match::Measured& duv) {
+    return "Tint: " + base::signedFixed(1000.0 * duv.value, 1) + " ± " +
+           base::fixed(1000.0 * duv.uncertainty, 1) + " × 0.001 Duv.";
+}
+
+}  // namespace
+
 FactCell number(const match::Measured& measured,
                 int decimals,
                 bool isSigned,
@@ -115,13 +124,29 @@ std::vector<FactRow> skinFacts(const match::MatchReport& report, std::size_t cam
                 cell.verdict = sure > 20.0   ? match::Verdict::Off
                                : sure > 10.0 ? match::Verdict::Near
                                              : match::Verdict::Good;
-                if (s.values.keyFillDuv)
-                    cell.why =
-                        "Tint: " + base::signedFixed(1000.0 * s.values.keyFillDuv->value, 1) +
-                        " ± " + base::fixed(1000.0 * s.values.keyFillDuv->uncertainty, 1) +
-                        " × 0.001 Duv.";
+                if (s.values.keyFillDuv) cell.why = tintText(*s.values.keyFillDuv);
                 return cell;
             });
+        const auto castRow = [&row](const char* key,
+                                    const char* title,
+                                    std::optional<match::LightCast> match::SkinValues::*cast) {
+            row(key,
+                title,
+                "mired",
+                "How this camera renders what is neutral under the light of that cheek, against "
+                "D65 (+ warmer): the chart's white balance, moved by how cheek and forehead "
+                "differ. Where the two lights stay apart, no camera setting is right for both.",
+                [cast](const match::SkinDifference& s) {
+                    const auto& light = s.values.*cast;
+                    if (!light)
+                        return unknown("Both cheeks, the forehead and a chart must be measured.");
+                    FactCell cell = number(light->mired, 0, true);
+                    cell.why = tintText(light->duv);
+                    return cell;
+                });
+        };
+        castRow("keyCastMired", "White balance, key side", &match::SkinValues::keyCast);
+        castRow("fillCastMired", "White balance, fill side", &match::SkinValues::fillCast);
         row("backgroundStops",
             "Background against the face",
             "stops",

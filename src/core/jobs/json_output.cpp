@@ -163,6 +163,11 @@ Json measuredJson(const match::Measured& measured) {
     return {{"value", tidy(measured.value)}, {"uncertainty", tidy(measured.uncertainty)}};
 }
 
+Json lightCastJson(const std::optional<match::LightCast>& cast) {
+    if (!cast) return nullptr;
+    return {{"mired", measuredJson(cast->mired)}, {"duv", measuredJson(cast->duv)}};
+}
+
 Json skinValuesJson(const match::SkinValues& values) {
     return {
         {"levelPercent", measuredJson(values.levelPercent)},
@@ -171,6 +176,8 @@ Json skinValuesJson(const match::SkinValues& values) {
         {"keyFillStops", values.keyFillStops ? measuredJson(*values.keyFillStops) : Json(nullptr)},
         {"keyFillMired", values.keyFillMired ? measuredJson(*values.keyFillMired) : Json(nullptr)},
         {"keyFillDuv", values.keyFillDuv ? measuredJson(*values.keyFillDuv) : Json(nullptr)},
+        {"keyCast", lightCastJson(values.keyCast)},
+        {"fillCast", lightCastJson(values.fillCast)},
         {"backgroundStops",
          values.backgroundStops ? measuredJson(*values.backgroundStops) : Json(nullptr)},
         {"isManual", values.isManual},

@@ -87,7 +87,9 @@ void assumeCurve(const rig::Reading& reading,
     constexpr double kBrightest = 3.0;
     constexpr double kStep = 0.25;
     constexpr double kDeclaredError = 0.02;
-    constexpr double kGuessedError = 0.16;  // cameras' own profiles about BT.709: own estimate
+    // A log picture may have a third of BT.709's slope at grey, and such files are often tagged as
+    // BT.709 (common practice): twice this share covers it.
+    constexpr double kGuessedError = 1.0;
     const bool isTagged = reading.transfer == "hlg" || reading.transfer == "linear";
     const colour::TransferCurve tagged =
         colour::curveOf(reading.transfer == "hlg"      ? colour::CurveKind::Hlg

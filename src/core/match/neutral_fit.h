@@ -48,9 +48,10 @@ struct NeutralFit {
 
 /// Where the reference has three greys or more, they give the curve. With one or two (a grey card,
 /// an area of the set) the curve is assumed: `declared` where the camera has one, else that of the
-/// file's tag, else BT.709, laid through the greys; its slope is then taken to be wrong by up to a
-/// sixth (2 % where declared). Fails with Unmeasurable, naming what is missing, where too few
-/// neutrals are unclipped or the colour is too far from any white.
+/// file's tag, else BT.709, laid through the greys. Then stops, mired and Duv are unsure by as much
+/// as they are themselves (a log picture read so shows a third of them), by 2 % where declared or
+/// tagged HLG or linear. Fails with Unmeasurable, naming what is missing, where too few neutrals
+/// are unclipped or the colour is too far from any white.
 [[nodiscard]] base::Result<NeutralFit> fitNeutrals(const rig::Reading& reading,
                                                    const colour::TransferCurve* declared = nullptr);
 

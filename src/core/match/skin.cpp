@@ -61,22 +61,50 @@ std::array<double, 2> redBlueStops(const rig::SkinReading& skin, const NeutralFi
     return {stops[0] - stops[1], stops[2] - stops[1]};
 }
 
-/// Colour of the light on the brighter cheek against that on the darker: the skin is the same, so
-/// that what differs is the light.
+/// Colour of the light on one spot of skin against that on another: the skin is the same, so that
+/// what differs is the light.
+LightCast castBetween(const rig::SkinReading& spot,
+                      const rig::SkinReading& other,
+                      const NeutralFit& fit) {
+    const std::array<double, 2> here = redBlueStops(spot, fit);
+    const std::array<double, 2> there = redBlueStops(other, fit);
+    const double red = here[0] - there[0];
+    const double blue = here[1] - there[1];
+    const double darker = std::min(spot.signal[1], other.signal[1]);
+    const double slope = std::max(fit.curve.slopeAt(fit.curve.stopsAt(darker)), 1e-3);
+    const double error = std::hypot(chromaError(spot), chromaError(other)) / slope;
+    return {
+        {kMiredPerStop * (red - blue), std::hypot(kMiredPerStop * error, kPlaceCastMired)},
+        {-0.5 * kDuvPerStop * (red + blue), std::hypot(0.5 * kDuvPerStop * error, kPlaceCastDuv)}};
+}
+
+/// Cast of the chart's neutral against D65.
+LightCast chartCast(const NeutralFit& fit) {
+    const auto neutral = colour::whitePointOf(colour::kD65);
+    const double error = std::hypot(fit.channelStopsError[0], fit.channelStopsError[2]);
+    if (!neutral) return {{0.0, kMiredPerStop}, {0.0, kDuvPerStop}};
+    return {{(fit.white.mired - neutral->mired).value(), kMiredPerStop * error},
+            {(fit.white.duv - neutral->duv).value(), 0.5 * kDuvPerStop * error}};
+}
+
+LightCast sumOf(const LightCast& a, const LightCast& b) {
+    return {{a.mired.value + b.mired.value, std::hypot(a.mired.uncertainty, b.mired.uncertainty)},
+            {a.duv.value + b.duv.value, std::hypot(a.duv.uncertainty, b.duv.uncertainty)}};
+}
+
+/// Colour of the light on the brighter cheek against that on the darker, and the white balance
+/// under each.
 void putCast(const rig::FaceReading& face, const NeutralFit* fit, SkinValues& values) {
     if (!values.keyFillStops || fit == nullptr) return;
     const rig::SkinReading& key = values.isLeftBrighter ? *face.leftCheek : *face.rightCheek;
     const rig::SkinReading& fill = values.isLeftBrighter ? *face.rightCheek : *face.leftCheek;
-    const std::array<double, 2> bright = redBlueStops(key, *fit);
-    const std::array<double, 2> dark = redBlueStops(fill, *fit);
-    const double red = bright[0] - dark[0];
-    const double blue = bright[1] - dark[1];
-    const double slope = std::max(fit->curve.slopeAt(fit->curve.stopsAt(fill.signal[1])), 1e-3);
-    const double error = std::hypot(chromaError(key), chromaError(fill)) / slope;
-    values.keyFillMired =
-        Measured{kMiredPerStop * (red - blue), std::hypot(kMiredPerStop * error, kPlaceCastMired)};
-    values.keyFillDuv = Measured{-0.5 * kDuvPerStop * (red + blue),
-                                 std::hypot(0.5 * kDuvPerStop * error, kPlaceCastDuv)};
+    const LightCast apart = castBetween(key, fill, *fit);
+    values.keyFillMired = apart.mired;
+    values.keyFillDuv = apart.duv;
+    if (!face.forehead || !fit->curve.covers(fit->curve.stopsAt(face.forehead->signal[1]))) return;
+    const LightCast chart = chartCast(*fit);
+    values.keyCast = sumOf(chart, castBetween(key, *face.forehead, *fit));
+    values.fillCast = sumOf(chart, castBetween(fill, *face.forehead, *fit));
 }
 
 /// Background against the lit skin, stops.

@@ -24,6 +24,12 @@ struct Measured {
     double uncertainty = 0.0;
 };
 
+/// How a camera renders what is neutral under one lamp: against D65, + warmer and + greener.
+struct LightCast {
+    Measured mired;
+    Measured duv;
+};
+
 /// How a face is recorded: luma and colour of the forehead, which cameras on all sides see, in the
 /// BT.709 Cb/Cr plane (handbook 5.7), and key against fill from the cheeks.
 struct SkinValues {
@@ -36,6 +42,11 @@ struct SkinValues {
     std::optional<Measured> keyFillMired;  ///< light on the brighter cheek against the darker one:
                                            ///< + is warmer; where two lamps of unlike colour meet
     std::optional<Measured> keyFillDuv;    ///< the same for the tint: + is greener
+    /// White balance under the light of the brighter and of the darker cheek: that of the chart,
+    /// moved by what the cheek differs from the forehead. Chart and forehead both face the cameras
+    /// and are taken to stand in the same mixture; the skin is the same all over. Nothing without
+    /// chart, forehead or a second cheek.
+    std::optional<LightCast> keyCast, fillCast;
     std::optional<Measured> backgroundStops;  ///< what stands beside the head against the face's
                                               ///< lit skin, through the curve; + is brighter
     bool isLeftBrighter = false;              ///< the person's own left

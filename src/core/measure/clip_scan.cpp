@@ -8,7 +8,7 @@ namespace rigmatch::measure {
 namespace {
 
 constexpr double kLooksPerSecond = 2.0;
-constexpr double kFramesPerLook = 6.0;  // frames read from one look to the next
+constexpr double kFramesPerLook = 3.0;  // frames read from one look to the next
 constexpr std::size_t kMostFrames = 48;
 constexpr double kSteadyShare = 0.004;  // of the chart's width that a corner may move between looks
 

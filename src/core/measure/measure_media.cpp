@@ -16,6 +16,7 @@
 #include "measure/range_check.h"
 #include "measure/trap_checks.h"
 #include "media/media_reader.h"
+#include "media/read_ahead.h"
 
 namespace rigmatch::measure {
 namespace {
@@ -299,6 +300,14 @@ struct Watchers {
     }
 };
 
+constexpr std::size_t kFramesAhead = 4;
+
+/// Frames so large that few of them may be held at a time.
+bool isLarge(const media::MediaInfo& info) {
+    constexpr long long kLargePixels = 4'000'000;
+    return static_cast<long long>(info.width) * info.height > kLargePixels;
+}
+
 /// One pass over the whole clip; `chart` looks for the chart on the way.
 Result<double> watchClip(MediaReader& reader,
                          const base::Progress& progress,
@@ -307,16 +316,19 @@ Result<double> watchClip(MediaReader& reader,
                          ClipScan& chart) {
     const double duration = std::max(reader.info().durationSeconds, 0.01);
     double last = 0.0;
-    for (int count = 0;; ++count) {
-        if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
-        const auto frame = reader.next();
-        if (!frame) return tl::unexpected(frame.error());
-        if (!*frame) break;
-        if (count % 10 == 0)
-            progress.report(std::min(0.9 * (*frame)->seconds / duration, 0.9), "scanning");
-        chart.take(**frame);
-        watchers.take(**frame, count);
-        last = (*frame)->seconds;
+    {
+        media::ReadAhead frames(reader, isLarge(reader.info()) ? 1 : kFramesAhead);
+        for (int count = 0;; ++count) {
+            if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
+            const auto frame = frames.next();
+            if (!frame) return tl::unexpected(frame.error());
+            if (!*frame) break;
+            if (count % 10 == 0)
+                progress.report(std::min(0.9 * (*frame)->seconds / duration, 0.9), "scanning");
+            chart.take(**frame);
+            watchers.take(**frame, count);
+            last = (*frame)->seconds;
+        }
     }
     watchers.finish(reading);
     if (reader.damagedFrames() > 0 || last < 0.9 * duration - 0.5) {
@@ -427,9 +439,7 @@ class LargeClipGate {
 public:
     /// True where the clip may go on at once.
     bool tryEnter(const media::MediaInfo& info) {
-        constexpr long long kLargePixels = 4'000'000;
-        const bool isLarge = static_cast<long long>(info.width) * info.height > kLargePixels;
-        return info.isStill || !isLarge || m_lock.try_lock();
+        return info.isStill || !isLarge(info) || m_lock.try_lock();
     }
     /// Waits; false where the wait was cancelled.
     bool enter(const base::Progress& progress) {

@@ -98,29 +98,54 @@ std::optional<base::Warning> CodeComb::warning() const {
     return std::nullopt;
 }
 
+/// Luma (or green) codes are enough: white letters are white in them, and no colour is asked for.
+template <class Sample>
+void OverlayCheck::takeZones(const image::CodedFrame& frame) {
+    const bool isRgb = frame.tags.matrix == image::Matrix::None && frame.planeCount == 3;
+    const image::Plane& plane = frame.planes[isRgb ? 1 : 0];
+    const auto [black, perSignal] = image::lumaCodes(frame);
+    const auto nearWhite = static_cast<float>(black + kNearWhite * perSignal);
+    const auto unchanged = static_cast<float>(kUnchanged * perSignal);
+    const int rows = zoneRows(m_height);
+    const auto width = static_cast<std::size_t>(m_width);
+    for (int row = 0; row < 2 * rows; ++row) {
+        const int y = row < rows ? row : m_height - 2 * rows + row;
+        const auto* codes = reinterpret_cast<const Sample*>(plane.data + plane.strideBytes * y);
+        const std::size_t start = static_cast<std::size_t>(row) * width;
+        float* before = m_luma.data() + start;
+        std::uint8_t* kept = m_kept.data() + start;
+        if (m_frames == 0) {
+            for (std::size_t x = 0; x < width; ++x) {
+                before[x] = static_cast<float>(codes[x]);
+                kept[x] = before[x] >= nearWhite ? 255 : 0;
+            }
+        } else {
+            for (std::size_t x = 0; x < width; ++x)
+                kept[x] =
+                    std::abs(static_cast<float>(codes[x]) - before[x]) > unchanged ? 0 : kept[x];
+        }
+    }
+}
+
 void OverlayCheck::take(const image::CodedFrame& frame) {
     const int rows = zoneRows(frame.height);
-    if (rows < 16) return;
-    std::vector<float> luma;
-    luma.reserve(2 * static_cast<std::size_t>(rows) * static_cast<std::size_t>(frame.width));
-    for (const int top : {0, frame.height - rows}) {
-        const image::Frame zone = image::signalFrame(frame, {0, top, frame.width, rows});
-        for (std::size_t i = 0; i < zone.channels[0].size(); ++i)
-            luma.push_back(0.2126F * zone.channels[0][i] + 0.7152F * zone.channels[1][i] +
-                           0.0722F * zone.channels[2][i]);
-    }
-    if (m_frames > 0 && luma.size() != m_luma.size()) return;
+    if (rows < 16 || (m_frames > 0 && (frame.width != m_width || frame.height != m_height))) return;
     if (m_frames == 0) {
         m_width = frame.width;
         m_height = frame.height;
-        m_luma = luma;
-        m_kept.resize(luma.size());
-        for (std::size_t i = 0; i < luma.size(); ++i)
-            m_kept[i] = double(luma[i]) >= kNearWhite ? 255 : 0;
-    } else {
-        for (std::size_t i = 0; i < luma.size(); ++i) {
-            if (std::abs(double(luma[i]) - double(m_luma[i])) > kUnchanged) m_kept[i] = 0;
-        }
+        m_luma.resize(2 * static_cast<std::size_t>(rows) * static_cast<std::size_t>(frame.width));
+        m_kept.resize(m_luma.size());
+    }
+    switch (frame.samples) {
+        case image::SampleKind::Unsigned8:
+            takeZones<std::uint8_t>(frame);
+            break;
+        case image::SampleKind::Unsigned16:
+            takeZones<std::uint16_t>(frame);
+            break;
+        case image::SampleKind::Float32:
+            takeZones<float>(frame);
+            break;
     }
     ++m_frames;
 }

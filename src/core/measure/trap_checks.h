@@ -37,7 +37,10 @@ private:
     int m_width = 0;
     int m_height = 0;
     int m_frames = 0;
-    std::vector<float> m_luma;         ///< of the first frame, both zones, row by row
+    template <class Sample>
+    void takeZones(const image::CodedFrame& frame);
+
+    std::vector<float> m_luma;         ///< of the first frame, both zones, row by row, as codes
     std::vector<std::uint8_t> m_kept;  ///< 255: near white and unchanged so far
 };
 

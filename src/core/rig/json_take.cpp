@@ -116,6 +116,24 @@ void readDetails(ObjectReader& chart, Reading& r) {
     }
 }
 
+/// A grid and patches that do not belong together cannot be compared: such a chart counts as not
+/// found, and the rest of the file is kept.
+void dropMisfitPatches(Reading& r) {
+    constexpr int kMostPatches = 96;
+    const bool isGrid = r.columns >= 1 && r.columns <= kMostPatches && r.rows >= 1 &&
+                        r.rows <= kMostPatches && r.columns * r.rows <= kMostPatches;
+    if (!r.hasChart || (isGrid && r.patches.size() == static_cast<std::size_t>(r.columns * r.rows)))
+        return;
+    r.hasChart = false;
+    r.reason = "The rig file holds " + std::to_string(r.patches.size()) +
+               " patches for a chart of " + std::to_string(r.columns) + " × " +
+               std::to_string(r.rows) + ".";
+    r.hint = "Measure the shot again.";
+    r.columns = Reading{}.columns;
+    r.rows = Reading{}.rows;
+    r.patches.clear();
+}
+
 void readChart(const Json& json, const std::string& place, Reading& r) {
     ObjectReader object(json, place);
     r.hasChart = object.truth("found", false);
@@ -135,6 +153,7 @@ void readChart(const Json& json, const std::string& place, Reading& r) {
     r.framesUsed = object.whole("framesUsed", 0);
     r.patches = readList(object, "patches", readPatch);
     readDetails(object, r);
+    dropMisfitPatches(r);
 }
 
 Json skinJson(const SkinReading& skin) {

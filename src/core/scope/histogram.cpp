@@ -14,9 +14,9 @@ constexpr int kBand = 16;  // rows turned into R'G'B' at a time
 // other.
 constexpr std::size_t kTables = 4;
 
-void count(const std::vector<float>& values,
-           const LevelScale& scale,
-           std::vector<std::uint32_t>& counts) {
+void countValues(const std::vector<float>& values,
+                 const LevelScale& scale,
+                 std::vector<std::uint32_t>& counts) {
     const auto perSignal = static_cast<float>(1.0 / scale.stepSignal);
     const auto offset = static_cast<float>(0.5 - scale.lowestSignal / scale.stepSignal);
     const auto top = static_cast<float>(scale.count) - 0.5F;
@@ -59,17 +59,13 @@ void countRows(const image::CodedFrame& frame,
     }
     for (std::size_t i = 0; i < tables.size(); ++i)
         (*counts[i / (kTables * levels)])[i % levels] += tables[i];
-    histogram.pixels = static_cast<long long>(region.width) * region.height;
+    histogram.pixels += static_cast<long long>(region.width) * region.height;
 }
 
-Histogram counted(const image::CodedFrame& frame, const image::PixelRect& region) {
-    Histogram histogram;
-    histogram.scale = signalScale();
-    for (auto* counts : {&histogram.red, &histogram.green, &histogram.blue, &histogram.luma})
-        counts->assign(static_cast<std::size_t>(histogram.scale.count), 0);
+void count(const image::CodedFrame& frame, const image::PixelRect& region, Histogram& histogram) {
     if (isCodedYcc(frame)) {
         countRows(frame, region, histogram);
-        return histogram;
+        return;
     }
     const image::LumaWeights k = image::lumaWeights(
         frame.tags.matrix == image::Matrix::None ? image::Matrix::Bt709 : frame.tags.matrix);
@@ -84,12 +80,19 @@ Histogram counted(const image::CodedFrame& frame, const image::PixelRect& region
             luma[i] = static_cast<float>(k.red) * red[i] + static_cast<float>(k.green) * green[i] +
                       static_cast<float>(k.blue) * blue[i];
         }
-        count(red, histogram.scale, histogram.red);
-        count(green, histogram.scale, histogram.green);
-        count(blue, histogram.scale, histogram.blue);
-        count(luma, histogram.scale, histogram.luma);
+        countValues(red, histogram.scale, histogram.red);
+        countValues(green, histogram.scale, histogram.green);
+        countValues(blue, histogram.scale, histogram.blue);
+        countValues(luma, histogram.scale, histogram.luma);
         histogram.pixels += static_cast<long long>(luma.size());
     }
+}
+
+Histogram emptyHistogram() {
+    Histogram histogram;
+    histogram.scale = signalScale();
+    for (auto* counts : {&histogram.red, &histogram.green, &histogram.blue, &histogram.luma})
+        counts->assign(static_cast<std::size_t>(histogram.scale.count), 0);
     return histogram;
 }
 
@@ -98,17 +101,21 @@ Histogram counted(const image::CodedFrame& frame, const image::PixelRect& region
 base::Result<Histogram> histogramOf(const image::CodedFrame& frame, const ScopeOptions& options) {
     const auto area = areaOf(frame, options);
     if (!area) return tl::unexpected(area.error());
-    return inStrips(
-        frame,
-        *area,
-        [&frame](const ScopeArea& strip) { return counted(frame, strip.region); },
-        [](Histogram& total, const Histogram& more) {
-            addCounts(total.red, more.red);
-            addCounts(total.green, more.green);
-            addCounts(total.blue, more.blue);
-            addCounts(total.luma, more.luma);
-            total.pixels += more.pixels;
+    const int workers = workersFor(*area);
+    const std::vector<ScopeArea> strips = stripsOf(frame, *area, workers);
+    const auto counters =
+        sharedOut(workers, strips.size(), emptyHistogram, [&](Histogram& part, std::size_t i) {
+            count(frame, strips[i].region, part);
         });
+    Histogram total = emptyHistogram();
+    for (const Histogram& part : counters) {
+        addCounts(total.red, part.red);
+        addCounts(total.green, part.green);
+        addCounts(total.blue, part.blue);
+        addCounts(total.luma, part.luma);
+        total.pixels += part.pixels;
+    }
+    return total;
 }
 
 }  // namespace rigmatch::scope

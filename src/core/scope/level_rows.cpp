@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/wide.h"
 #include "scope/scope_region.h"
 
 namespace rigmatch::scope {
@@ -11,22 +12,14 @@ namespace {
 
 constexpr float kPerSignal = 255.0F;  // levels of signalScale()
 constexpr float kFoot = 26.0F;
+constexpr int kRowsAhead = 16;
 
 std::uint16_t levelOf(float level) {
-    constexpr float kTop = 319.0F;
-    // By way of a whole int: that the processor turns many of at once.
+    constexpr std::int32_t kTop = 319;
+    // Limits of whole numbers: those the processor sets for many at once.
     return static_cast<std::uint16_t>(
-        static_cast<std::int32_t>(std::min(std::max(level, 0.0F), kTop)));
+        std::min(std::max(static_cast<std::int32_t>(level), 0), kTop));
 }
-
-// Compiled twice, for processors with wide registers and for all others; the program chooses when
-// it starts. (Sanitizers cannot look into functions chosen so early.)
-#if defined(__x86_64__) && defined(__GNUC__) && !defined(__clang__) && \
-    !defined(__SANITIZE_ADDRESS__)
-#define RIGMATCH_WIDE __attribute__((target_clones("avx2", "default")))
-#else
-#define RIGMATCH_WIDE
-#endif
 
 /// levels = luma scale + chroma, a row at a time.
 RIGMATCH_WIDE void mix(const std::uint8_t* __restrict luma,
@@ -47,12 +40,42 @@ RIGMATCH_WIDE void mix(const std::uint16_t* __restrict luma,
         levels[i] = levelOf(static_cast<float>(luma[i]) * scale + chroma[i]);
 }
 
+/// terms = first weight1 + second weight2 + offset, for the chroma samples of a row.
+RIGMATCH_WIDE void weigh(const float* __restrict first,
+                         float weight1,
+                         const float* __restrict second,
+                         float weight2,
+                         float offset,
+                         std::size_t count,
+                         float* __restrict terms) {
+    for (std::size_t i = 0; i < count; ++i)
+        terms[i] = first[i] * weight1 + second[i] * weight2 + offset;
+}
+
+/// Every term twice.
+RIGMATCH_WIDE void doubled(const float* __restrict terms,
+                           std::size_t count,
+                           float* __restrict out) {
+    for (std::size_t i = 0; i < count; ++i) {
+        out[2 * i] = terms[i];
+        out[2 * i + 1] = terms[i];
+    }
+}
+
 }  // namespace
 
-LevelRows::LevelRows(const image::CodedFrame& frame, int x0, int width)
-    : m_frame(frame), m_x0(x0), m_width(width) {
-    for (auto& levels : m_levels) levels.resize(static_cast<std::size_t>(width));
-    for (auto& chroma : m_chroma) chroma.resize(static_cast<std::size_t>(width));
+LevelRows::LevelRows(const image::CodedFrame& frame, int x0, int width, std::size_t channels)
+    : m_frame(frame),
+      m_x0(x0),
+      m_width(static_cast<std::size_t>(width)),
+      m_channels(channels),
+      m_firstChroma(x0 >> frame.chromaShiftX),
+      m_chromaCount(
+          static_cast<std::size_t>(((x0 + width - 1) >> frame.chromaShiftX) - m_firstChroma + 1)) {
+    for (std::size_t c = 0; c < channels; ++c) m_levels[c].resize(m_width);
+    // An odd first column begins in the middle of a chroma sample: one place more.
+    for (auto& chroma : m_chroma) chroma.resize(m_width + 2);
+    for (auto* row : {&m_blue, &m_red, &m_terms}) row->resize(m_chromaCount);
     const double unit = std::exp2(frame.bitDepth - 8);
     const bool isLimited = frame.tags.range == image::Range::Limited;
     const double span = isLimited ? 219.0 * unit : std::exp2(frame.bitDepth) - 1.0;
@@ -60,6 +83,18 @@ LevelRows::LevelRows(const image::CodedFrame& frame, int x0, int width)
     const float black = isLimited ? static_cast<float>(16.0 * unit) * m_lumaScale : 0.0F;
     m_lumaOffset = kFoot + 0.5F - black;
     std::fill(m_chroma[3].begin(), m_chroma[3].end(), m_lumaOffset);
+}
+
+/// Spreads the terms of the chroma samples over the columns that share them.
+void LevelRows::spread(std::vector<float>& columns) {
+    const int shift = m_frame.chromaShiftX;
+    if (shift == 1 && m_x0 % 2 == 0) {
+        doubled(m_terms.data(), m_chromaCount, columns.data());
+        return;
+    }
+    for (std::size_t x = 0; x < m_width; ++x)
+        columns[x] = m_terms[static_cast<std::size_t>(((m_x0 + static_cast<int>(x)) >> shift) -
+                                                      m_firstChroma)];
 }
 
 /// R' = Y' + redCr Cr, G' = Y' - greenCb Cb - greenCr Cr, B' = Y' + blueCb Cb, in levels; the
@@ -77,18 +112,26 @@ void LevelRows::mixChroma(int row) {
     const auto blueCb = static_cast<float>(2.0 * (1.0 - k.blue)) * scale;
     const float greenCb = blueCb * static_cast<float>(k.blue / k.green);
     const float greenCr = redCr * static_cast<float>(k.red / k.green);
-    const float offset = m_lumaOffset;
-    const Sample* cb = rowOf<Sample>(m_frame.planes[1], row);
-    const Sample* cr = rowOf<Sample>(m_frame.planes[2], row);
-    const int shift = m_frame.chromaShiftX;
-    for (int x = 0; x < m_width; ++x) {
-        const int at = (m_x0 + x) >> shift;
-        const float blue = static_cast<float>(cb[at]) - middle;
-        const float red = static_cast<float>(cr[at]) - middle;
-        const auto i = static_cast<std::size_t>(x);
-        m_chroma[0][i] = redCr * red + offset;
-        m_chroma[1][i] = offset - greenCb * blue - greenCr * red;
-        m_chroma[2][i] = blueCb * blue + offset;
+    const Sample* cb = rowOf<Sample>(m_frame.planes[1], row) + m_firstChroma;
+    const Sample* cr = rowOf<Sample>(m_frame.planes[2], row) + m_firstChroma;
+    const int ahead = std::min(row + kRowsAhead / 2, m_frame.planes[1].height - 1);
+    __builtin_prefetch(rowOf<Sample>(m_frame.planes[1], ahead) + m_firstChroma);
+    __builtin_prefetch(rowOf<Sample>(m_frame.planes[2], ahead) + m_firstChroma);
+    for (std::size_t i = 0; i < m_chromaCount; ++i) {
+        m_blue[i] = static_cast<float>(cb[i]) - middle;
+        m_red[i] = static_cast<float>(cr[i]) - middle;
+    }
+    const std::array<std::array<float, 2>, 3> weights{
+        {{0.0F, redCr}, {-greenCb, -greenCr}, {blueCb, 0.0F}}};
+    for (std::size_t c = 0; c < weights.size(); ++c) {
+        weigh(m_blue.data(),
+              weights[c][0],
+              m_red.data(),
+              weights[c][1],
+              m_lumaOffset,
+              m_chromaCount,
+              m_terms.data());
+        spread(m_chroma[c]);
     }
     m_chromaRow = row;
 }
@@ -98,9 +141,11 @@ void LevelRows::takeRow(int y) {
     const int row = y >> m_frame.chromaShiftY;
     if (row != m_chromaRow) mixChroma<Sample>(row);
     const Sample* luma = rowOf<Sample>(m_frame.planes[0], y) + m_x0;
-    const auto count = static_cast<std::size_t>(m_width);
-    for (std::size_t c = 0; c < m_levels.size(); ++c)
-        mix(luma, m_chroma[c].data(), m_lumaScale, count, m_levels[c].data());
+    // Narrow rows lie pages apart, out of the reach of the processor's own foresight.
+    const int ahead = std::min(y + kRowsAhead, m_frame.height - 1);
+    __builtin_prefetch(rowOf<Sample>(m_frame.planes[0], ahead) + m_x0);
+    for (std::size_t c = 0; c < m_channels; ++c)
+        mix(luma, m_chroma[c].data(), m_lumaScale, m_width, m_levels[c].data());
 }
 
 void LevelRows::take(int y) {

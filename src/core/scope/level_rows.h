@@ -13,8 +13,9 @@ namespace rigmatch::scope {
 /// turned into levels directly, without a picture in between: that is what makes scopes fast.
 class LevelRows {
 public:
-    /// Columns `x0` to `x0 + width` of `frame`, which must hold them and be coded as Y'CbCr.
-    LevelRows(const image::CodedFrame& frame, int x0, int width);
+    /// Columns `x0` to `x0 + width` of `frame`, which must hold them and be coded as Y'CbCr; the
+    /// first `channels` of channel() are made.
+    LevelRows(const image::CodedFrame& frame, int x0, int width, std::size_t channels = 4);
 
     /// Makes the levels of row `y` of the frame.
     void take(int y);
@@ -28,12 +29,17 @@ private:
     void takeRow(int y);
     template <class Sample>
     void mixChroma(int row);
+    void spread(std::vector<float>& columns);
 
     const image::CodedFrame& m_frame;
     int m_x0;
-    int m_width;
+    std::size_t m_width;
+    std::size_t m_channels;
+    int m_firstChroma;
+    std::size_t m_chromaCount;
     float m_lumaScale = 1.0F;
     float m_lumaOffset = 0.0F;
+    std::vector<float> m_blue, m_red, m_terms;   ///< of the chroma samples of one row
     std::array<std::vector<float>, 4> m_chroma;  ///< what chroma and offsets add to each channel;
                                                  ///< the last, for luma, offsets alone
     int m_chromaRow = -1;

@@ -41,15 +41,21 @@ base::Result<ScopeArea> areaOf(const image::CodedFrame& frame, const ScopeOption
     return ScopeArea{region, columns};
 }
 
-std::vector<ScopeArea> stripsOf(const image::CodedFrame& frame, const ScopeArea& area) {
+int workersFor(const ScopeArea& area) {
     constexpr long long kWorthIt = 1'000'000;  // pixels: below, threads cost more than they bring
     constexpr unsigned kMost = 4;
+    const long long pixels = static_cast<long long>(area.region.width) * area.region.height;
+    return pixels < kWorthIt
+               ? 1
+               : static_cast<int>(std::clamp(std::thread::hardware_concurrency(), 1U, kMost));
+}
+
+std::vector<ScopeArea> stripsOf(const image::CodedFrame& frame,
+                                const ScopeArea& area,
+                                int workers) {
+    constexpr int kEach = 8;
     const image::PixelRect& region = area.region;
-    const long long pixels = static_cast<long long>(region.width) * region.height;
-    const int count =
-        pixels < kWorthIt
-            ? 1
-            : static_cast<int>(std::clamp(std::thread::hardware_concurrency(), 1U, kMost));
+    const int count = workers > 1 ? kEach * workers : 1;
     std::vector<ScopeArea> strips;
     int from = region.y;
     for (int i = 1; i <= count; ++i) {

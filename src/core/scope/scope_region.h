@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <atomic>
+#include <cstddef>
 #include <future>
 #include <vector>
 
@@ -23,25 +25,32 @@ struct ScopeArea {
 [[nodiscard]] base::Result<ScopeArea> areaOf(const image::CodedFrame& frame,
                                              const ScopeOptions& options);
 
-/// The area cut into strips of whole chroma rows, one per processor for large pictures, so that
-/// they can be counted side by side; together they hold every pixel once.
-[[nodiscard]] std::vector<ScopeArea> stripsOf(const image::CodedFrame& frame,
-                                              const ScopeArea& area);
+/// How many threads are worth their start for an area of that size: one, or one per processor.
+[[nodiscard]] int workersFor(const ScopeArea& area);
 
-/// Counts the strips side by side and adds the counts up.
-template <class Count, class Add>
-[[nodiscard]] auto inStrips(const image::CodedFrame& frame,
-                            const ScopeArea& area,
-                            const Count& count,
-                            const Add& add) {
-    const std::vector<ScopeArea> strips = stripsOf(frame, area);
-    using Scope = decltype(count(area));
-    std::vector<std::future<Scope>> others;
-    for (std::size_t i = 1; i < strips.size(); ++i)
-        others.push_back(std::async(std::launch::async, count, strips[i]));
-    Scope total = count(strips.front());
-    for (auto& other : others) add(total, other.get());
-    return total;
+/// The area cut into strips of whole chroma rows, several for each of `workers`; together they
+/// hold every pixel once.
+[[nodiscard]] std::vector<ScopeArea> stripsOf(const image::CodedFrame& frame,
+                                              const ScopeArea& area,
+                                              int workers);
+
+/// Every worker makes a counter of its own and counts pieces with it, whoever is free taking the
+/// next: a processor that is busy otherwise holds up nobody. Returns the counters.
+template <class Make, class Count>
+[[nodiscard]] auto sharedOut(int workers, std::size_t pieces, const Make& make, Count count) {
+    std::atomic<std::size_t> next{0};
+    const auto work = [&] {
+        auto counter = make();
+        for (std::size_t piece = next++; piece < pieces; piece = next++) count(counter, piece);
+        return counter;
+    };
+    using Counter = decltype(make());
+    std::vector<std::future<Counter>> others;
+    for (int i = 1; i < workers; ++i) others.push_back(std::async(std::launch::async, work));
+    std::vector<Counter> counters;
+    counters.push_back(work());
+    for (auto& other : others) counters.push_back(other.get());
+    return counters;
 }
 
 /// Adds counts to others of the same length.

@@ -1,6 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <algorithm>
 #include <cmath>
+#include <cstring>
+#include <type_traits>
+#include <utility>
 
 #include "scope/scope_region.h"
 
@@ -19,15 +22,33 @@ public:
           m_counts(m_cells * kTables),
           m_sums(m_cells) {}
 
-    void add(std::size_t table, std::size_t cell) {
-        if (++m_counts[table * m_cells + cell] == 0) m_sums[cell] += 256;
-    }
-    [[nodiscard]] std::vector<std::uint32_t> sum() const {
-        std::vector<std::uint32_t> total = m_sums;
-        for (std::size_t i = 0; i < m_cells; ++i) {
-            for (std::size_t t = 0; t < kTables; ++t) total[i] += m_counts[t * m_cells + i];
+    /// Counts cells, neighbours into tables by turns.
+    template <class Place>
+    void add(const std::vector<Place>& places) {
+        // Bytes may alias anything: pointers of our own spare reading the members at every count.
+        std::uint8_t* const first = m_counts.data();
+        std::uint8_t* const second = first + m_cells;
+        std::uint32_t* const sums = m_sums.data();
+        const auto count = [sums](std::uint8_t* table, std::size_t cell) {
+            if (++table[cell] == 0) sums[cell] += 256;
+        };
+        constexpr std::size_t kAtOnce = 8 / sizeof(Place);  // one read of the processor
+        constexpr unsigned kBits = 8 * sizeof(Place);
+        std::size_t i = 0;
+        for (; i + kAtOnce <= places.size(); i += kAtOnce) {
+            std::uint64_t word = 0;
+            std::memcpy(&word, places.data() + i, sizeof word);
+            for (std::size_t k = 0; k < kAtOnce; ++k)
+                count(k % 2 == 0 ? first : second, static_cast<Place>(word >> (k * kBits)));
         }
-        return total;
+        for (; i < places.size(); ++i) count(first, places[i]);
+    }
+    [[nodiscard]] std::vector<std::uint32_t> takeSums() {
+        for (std::size_t t = 0; t < kTables; ++t) {
+            const std::uint8_t* counts = m_counts.data() + t * m_cells;
+            for (std::size_t i = 0; i < m_cells; ++i) m_sums[i] += counts[i];
+        }
+        return std::move(m_sums);
     }
 
 private:
@@ -46,21 +67,17 @@ void countCodes(const image::CodedFrame& frame,
     const int top = region.y >> frame.chromaShiftY;
     const int bottom = ((region.y + region.height - 1) >> frame.chromaShiftY) + 1;
     constexpr int kLast = Size - 1;
-    std::vector<std::uint32_t> places(static_cast<std::size_t>(right - left));
+    using Place = std::conditional_t<Size <= 256, std::uint16_t, std::uint32_t>;
+    std::vector<Place> places(static_cast<std::size_t>(right - left));
     for (int y = top; y < bottom; ++y) {
         const Sample* cb = rowOf<Sample>(frame.planes[1], y) + left;
         const Sample* cr = rowOf<Sample>(frame.planes[2], y) + left;
         // All cells of a row at once, then the counting: each loop does one thing, fast.
         for (std::size_t i = 0; i < places.size(); ++i) {
-            places[i] = static_cast<std::uint32_t>(std::min(cr[i] >> shift, kLast)) * Size +
-                        static_cast<std::uint32_t>(std::min(cb[i] >> shift, kLast));
+            places[i] = static_cast<Place>(std::min(cr[i] >> shift, kLast) * Size +
+                                           std::min(cb[i] >> shift, kLast));
         }
-        std::size_t i = 0;
-        for (; i + 1 < places.size(); i += 2) {
-            cells.add(0, places[i]);
-            cells.add(1, places[i + 1]);
-        }
-        if (i < places.size()) cells.add(0, places[i]);
+        cells.add(places);
     }
 }
 
@@ -79,35 +96,33 @@ void countSignal(const image::CodedFrame& frame,
         const int rows = std::min(kBand, region.height - y0);
         const image::Frame signal =
             image::signalFrame(frame, {region.x, region.y + y0, region.width, rows});
-        for (std::size_t i = 0; i < signal.channels[0].size(); ++i) {
+        std::vector<std::uint32_t> places(signal.channels[0].size());
+        for (std::size_t i = 0; i < places.size(); ++i) {
             const double red = double(signal.channels[0][i]);
             const double blue = double(signal.channels[2][i]);
             const double luma =
                 k.red * red + k.green * double(signal.channels[1][i]) + k.blue * blue;
             const std::size_t cb = place((blue - luma) / (2.0 * (1.0 - k.blue)));
             const std::size_t cr = place((red - luma) / (2.0 * (1.0 - k.red)));
-            cells.add(i % kTables, cr * static_cast<std::size_t>(scope.size) + cb);
+            places[i] = static_cast<std::uint32_t>(cr * static_cast<std::size_t>(scope.size) + cb);
         }
+        cells.add(places);
     }
 }
 
-Vectorscope counted(const image::CodedFrame& frame, const image::PixelRect& region) {
-    Vectorscope scope;
-    const bool isByCode = isCodedYcc(frame);
-    const bool isDeep = isByCode && frame.bitDepth > 8;
-    scope.size = isDeep ? 512 : 256;
-    const double span = frame.tags.range == image::Range::Full && isByCode ? 255.0 : 224.0;
-    scope.cellsPerUnit = span * scope.size / 256.0;
-    Cells cells(scope.size);
-    if (!isByCode) {
+bool isDeep(const image::CodedFrame& frame) { return isCodedYcc(frame) && frame.bitDepth > 8; }
+
+void count(const image::CodedFrame& frame,
+           const image::PixelRect& region,
+           const Vectorscope& scope,
+           Cells& cells) {
+    if (!isCodedYcc(frame)) {
         countSignal(frame, region, scope, cells);
-    } else if (isDeep) {
+    } else if (isDeep(frame)) {
         countCodes<std::uint16_t, 512>(frame, region, frame.bitDepth - 9, cells);
     } else {
         countCodes<std::uint8_t, 256>(frame, region, 0, cells);
     }
-    scope.counts = cells.sum();
-    return scope;
 }
 
 }  // namespace
@@ -116,11 +131,21 @@ base::Result<Vectorscope> vectorscopeOf(const image::CodedFrame& frame,
                                         const ScopeOptions& options) {
     const auto area = areaOf(frame, options);
     if (!area) return tl::unexpected(area.error());
-    return inStrips(
-        frame,
-        *area,
-        [&frame](const ScopeArea& strip) { return counted(frame, strip.region); },
-        [](Vectorscope& total, const Vectorscope& more) { addCounts(total.counts, more.counts); });
+    Vectorscope scope;
+    scope.size = isDeep(frame) ? 512 : 256;
+    const double span = frame.tags.range == image::Range::Full && isCodedYcc(frame) ? 255.0 : 224.0;
+    scope.cellsPerUnit = span * scope.size / 256.0;
+    const int workers = workersFor(*area);
+    const std::vector<ScopeArea> strips = stripsOf(frame, *area, workers);
+    auto counters = sharedOut(
+        workers,
+        strips.size(),
+        [&] { return Cells(scope.size); },
+        [&](Cells& cells, std::size_t i) { count(frame, strips[i].region, scope, cells); });
+    scope.counts = counters.front().takeSums();
+    for (std::size_t i = 1; i < counters.size(); ++i)
+        addCounts(scope.counts, counters[i].takeSums());
+    return scope;
 }
 
 }  // namespace rigmatch::scope

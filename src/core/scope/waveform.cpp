@@ -10,53 +10,86 @@ namespace rigmatch::scope {
 namespace {
 
 // Columns are counted in groups as wide as a cache line, into tables of bytes that stay in the
-// nearest cache; that is what makes the scope fast. A byte holds 255 rows, then it is emptied.
+// nearest cache; that is what makes the scope fast. A byte holds 255 rows, then it is emptied; so
+// many rows also lie on few enough pages for the processor to keep track of.
 constexpr int kGroup = 64;
 constexpr int kRowsPerByte = 255;
-constexpr int kRowsAhead = 12;
+constexpr int kRowsAhead = 16;
 constexpr int kConvert = 256;  // columns turned into R'G'B' at a time
 
-/// Tables of one group of columns, level by level.
-class GroupTables {
+/// A stretch of columns of the region, from its left border.
+struct Stretch {
+    int from = 0;
+    int to = 0;
+};
+
+/// Where the columns of one group go.
+struct GroupBins {
+    /// Neighbouring columns that share a column of the scope.
+    struct Run {
+        std::size_t bin = 0;
+        std::size_t end = 0;
+    };
+
+    GroupBins(const ScopeArea& area, int firstColumn, int columns)
+        : count(static_cast<std::size_t>(columns)), isOneEach(area.columns == area.region.width) {
+        for (std::size_t x = 0; x < count; ++x) {
+            const auto bin =
+                static_cast<std::size_t>(area.binOf(firstColumn + static_cast<int>(x)));
+            if (runs == 0 || list[runs - 1].bin != bin) list[runs++].bin = bin;
+            list[runs - 1].end = x + 1;
+        }
+    }
+
+    std::array<Run, kGroup> list{};
+    std::size_t runs = 0;
+    std::size_t count;
+    bool isOneEach;
+};
+
+/// Table of one group of columns, level by level.
+class GroupTable {
 public:
-    explicit GroupTables(int levels)
-        : m_counts(static_cast<std::size_t>(levels) * kGroup), m_sums(m_counts.size()) {}
+    explicit GroupTable(int levels) : m_counts(static_cast<std::size_t>(levels) * kGroup) {}
 
     [[nodiscard]] std::uint8_t* counts() { return m_counts.data(); }
 
-    /// Empties the bytes into the sums: at the latest after 255 rows.
-    void carry() {
-        for (std::size_t i = 0; i < m_counts.size(); ++i) m_sums[i] += m_counts[i];
-        std::fill(m_counts.begin(), m_counts.end(), std::uint8_t{0});
-    }
-
-    /// Adds the sums to the columns of `waveform` and starts anew.
-    void addTo(Waveform& waveform, int plane, const ScopeArea& area, int firstColumn, int count) {
+    /// Adds the counts to the columns of `waveform` and starts anew: at the latest after 255 rows.
+    void emptyInto(Waveform& waveform, int plane, const GroupBins& group) {
         const auto width = static_cast<std::size_t>(waveform.columns);
         const auto levels = static_cast<std::size_t>(waveform.scale.count);
-        std::array<std::size_t, kGroup> bins{};
-        for (int x = 0; x < count; ++x)
-            bins[static_cast<std::size_t>(x)] =
-                static_cast<std::size_t>(area.binOf(firstColumn + x));
         std::uint32_t* row =
             waveform.counts.data() + static_cast<std::size_t>(plane) * levels * width;
-        const std::uint32_t* from = m_sums.data();
+        std::uint8_t* from = m_counts.data();
         for (std::size_t level = 0; level < levels; ++level, row += width, from += kGroup) {
-            if (width == static_cast<std::size_t>(area.region.width)) {
-                for (std::size_t x = 0; x < static_cast<std::size_t>(count); ++x)
-                    row[bins[0] + x] += from[x];
-                continue;
+            if (isEmpty(from)) continue;  // most levels of a column are
+            if (group.isOneEach) {
+                std::uint32_t* to = row + group.list[0].bin;
+                for (std::size_t x = 0; x < group.count; ++x) to[x] += from[x];
+            } else {
+                std::size_t x = 0;
+                for (std::size_t i = 0; i < group.runs; ++i) {
+                    std::uint32_t sum = 0;
+                    for (; x < group.list[i].end; ++x) sum += from[x];
+                    row[group.list[i].bin] += sum;
+                }
             }
-            for (std::size_t x = 0; x < static_cast<std::size_t>(count); ++x)
-                row[bins[x]] += from[x];
+            std::memset(from, 0, kGroup);
         }
-        std::fill(m_sums.begin(), m_sums.end(), 0U);
     }
 
 private:
+    static bool isEmpty(const std::uint8_t* counts) {
+        std::array<std::uint64_t, kGroup / 8> words{};
+        std::memcpy(words.data(), counts, kGroup);
+        std::uint64_t any = 0;
+        for (const std::uint64_t word : words) any |= word;
+        return any == 0;
+    }
+
     std::vector<std::uint8_t> m_counts;
-    std::vector<std::uint32_t> m_sums;
 };
+using Tables = std::array<GroupTable, 3>;  ///< one per plane
 
 /// Eight columns of 8-bit codes at once: one read instead of eight.
 void countEight(const std::uint8_t* row, std::uint8_t* counts) {
@@ -86,24 +119,37 @@ void countRow(const Sample* row, int count, int shift, std::size_t top, std::uin
 template <class Sample>
 void countLuma(const image::CodedFrame& frame,
                const ScopeArea& area,
+               const Stretch& stretch,
                int shift,
+               GroupTable& table,
                Waveform& waveform) {
     const std::size_t top = static_cast<std::size_t>(waveform.scale.count) - 1;
     const image::PixelRect& region = area.region;
-    GroupTables tables(waveform.scale.count);
-    for (int x0 = 0; x0 < region.width; x0 += kGroup) {
-        const int count = std::min(kGroup, region.width - x0);
-        for (int y = 0; y < region.height; ++y) {
-            // Rows lie pages apart, out of the reach of the processor's own foresight.
-            const int ahead = region.y + std::min(y + kRowsAhead, region.height - 1);
-            __builtin_prefetch(rowOf<Sample>(frame.planes[0], ahead) + region.x + x0);
-            const Sample* row = rowOf<Sample>(frame.planes[0], region.y + y) + region.x + x0;
-            countRow(row, count, shift, top, tables.counts());
-            if (y % kRowsPerByte == kRowsPerByte - 1) tables.carry();
+    for (int y0 = 0; y0 < region.height; y0 += kRowsPerByte) {
+        const int y1 = std::min(y0 + kRowsPerByte, region.height);
+        for (int x0 = stretch.from; x0 < stretch.to; x0 += kGroup) {
+            const int count = std::min(kGroup, stretch.to - x0);
+            for (int y = y0; y < y1; ++y) {
+                const Sample* row = rowOf<Sample>(frame.planes[0], region.y + y) + region.x + x0;
+                // Rows lie pages apart, out of the reach of the processor's own foresight.
+                const int ahead = std::min(y + kRowsAhead, region.height - 1);
+                __builtin_prefetch(rowOf<Sample>(frame.planes[0], region.y + ahead) + region.x +
+                                   x0);
+                countRow(row, count, shift, top, table.counts());
+            }
+            table.emptyInto(waveform, 0, {area, x0, count});
         }
-        tables.carry();
-        tables.addTo(waveform, 0, area, x0, count);
     }
+}
+
+/// Levels of `count` columns, one row.
+void countLevels(const std::uint16_t* levels, int count, std::uint8_t* counts) {
+    constexpr int kAtOnce = 8;
+    int x = 0;
+    for (; x + kAtOnce <= count; x += kAtOnce, counts += kAtOnce) {
+        for (int k = 0; k < kAtOnce; ++k) ++counts[std::size_t{levels[x + k]} * kGroup + k];
+    }
+    for (; x < count; ++x, ++counts) ++counts[std::size_t{levels[x]} * kGroup];
 }
 
 /// One channel of a converted stretch of columns.
@@ -113,28 +159,26 @@ void countChannel(const std::vector<float>& channel,
                   int x0,
                   int plane,
                   const ScopeArea& area,
-                  GroupTables& tables,
+                  GroupTable& table,
                   Waveform& waveform) {
     const auto scale = static_cast<float>(1.0 / waveform.scale.stepSignal);
     const auto offset =
         static_cast<float>(0.5 - waveform.scale.lowestSignal / waveform.scale.stepSignal);
     const auto top = static_cast<float>(waveform.scale.count) - 0.5F;
-    std::array<std::int32_t, kGroup> levels{};
+    std::array<std::uint16_t, kGroup> levels{};
     for (int group = 0; group < width; group += kGroup) {
         const int count = std::min(kGroup, width - group);
+        const GroupBins bins(area, x0 + group, count);
         for (int y = 0; y < height; ++y) {
             const float* row = channel.data() + static_cast<std::ptrdiff_t>(y) * width + group;
             for (int x = 0; x < count; ++x) {
-                levels[static_cast<std::size_t>(x)] = static_cast<std::int32_t>(
+                levels[static_cast<std::size_t>(x)] = static_cast<std::uint16_t>(
                     std::min(std::max(row[x] * scale + offset, 0.0F), top));
             }
-            std::uint8_t* counts = tables.counts();
-            for (int x = 0; x < count; ++x, ++counts)
-                ++counts[levels[static_cast<std::size_t>(x)] * kGroup];
-            if (y % kRowsPerByte == kRowsPerByte - 1) tables.carry();
+            countLevels(levels.data(), count, table.counts());
+            if (y % kRowsPerByte == kRowsPerByte - 1) table.emptyInto(waveform, plane, bins);
         }
-        tables.carry();
-        tables.addTo(waveform, plane, area, x0 + group, count);
+        table.emptyInto(waveform, plane, bins);
     }
 }
 
@@ -149,15 +193,18 @@ std::vector<float> lumaOf(const image::Frame& signal) {
     return luma;
 }
 
-void countSignal(const image::CodedFrame& frame, const ScopeArea& area, Waveform& waveform) {
-    GroupTables tables(waveform.scale.count);
+void countSignal(const image::CodedFrame& frame,
+                 const ScopeArea& area,
+                 const Stretch& stretch,
+                 GroupTable& table,
+                 Waveform& waveform) {
     const image::PixelRect& region = area.region;
-    for (int x0 = 0; x0 < region.width; x0 += kConvert) {
-        const int width = std::min(kConvert, region.width - x0);
+    for (int x0 = stretch.from; x0 < stretch.to; x0 += kConvert) {
+        const int width = std::min(kConvert, stretch.to - x0);
         const image::Frame signal =
             image::signalFrame(frame, {region.x + x0, region.y, width, region.height});
         if (waveform.planes == 1) {
-            countChannel(lumaOf(signal), width, region.height, x0, 0, area, tables, waveform);
+            countChannel(lumaOf(signal), width, region.height, x0, 0, area, table, waveform);
             continue;
         }
         for (int plane = 0; plane < 3; ++plane) {
@@ -167,38 +214,32 @@ void countSignal(const image::CodedFrame& frame, const ScopeArea& area, Waveform
                          x0,
                          plane,
                          area,
-                         tables,
+                         table,
                          waveform);
         }
     }
 }
 
-/// The parade of a coded frame, without a picture in between. Levels of a strip of rows are made
-/// first, then counted channel by channel: one table at a time stays in the nearest cache.
-void countParade(const image::CodedFrame& frame, const ScopeArea& area, Waveform& waveform) {
+/// The parade of a coded frame, without a picture in between.
+void countParade(const image::CodedFrame& frame,
+                 const ScopeArea& area,
+                 const Stretch& stretch,
+                 Tables& tables,
+                 Waveform& waveform) {
     const image::PixelRect& region = area.region;
-    GroupTables table(waveform.scale.count);
-    std::array<std::vector<std::uint16_t>, 3> strip;
-    for (int x0 = 0; x0 < region.width; x0 += kGroup) {
-        const int count = std::min(kGroup, region.width - x0);
-        LevelRows rows(frame, region.x + x0, count);
-        for (auto& levels : strip) levels.clear();
-        for (int y = 0; y < region.height; ++y) {
-            rows.take(region.y + y);
-            for (std::size_t plane = 0; plane < 3; ++plane)
-                strip[plane].insert(
-                    strip[plane].end(), rows.channel(plane), rows.channel(plane) + count);
-        }
-        for (int plane = 0; plane < 3; ++plane) {
-            const std::uint16_t* levels = strip[static_cast<std::size_t>(plane)].data();
-            for (int y = 0; y < region.height; ++y, levels += count) {
-                std::uint8_t* counts = table.counts();
-                for (int x = 0; x < count; ++x, ++counts)
-                    ++counts[static_cast<std::size_t>(levels[x]) * kGroup];
-                if (y % kRowsPerByte == kRowsPerByte - 1) table.carry();
+    for (int y0 = 0; y0 < region.height; y0 += kRowsPerByte) {
+        const int y1 = std::min(y0 + kRowsPerByte, region.height);
+        for (int x0 = stretch.from; x0 < stretch.to; x0 += kGroup) {
+            const int count = std::min(kGroup, stretch.to - x0);
+            LevelRows rows(frame, region.x + x0, count, 3);
+            for (int y = y0; y < y1; ++y) {
+                rows.take(region.y + y);
+                for (std::size_t plane = 0; plane < 3; ++plane)
+                    countLevels(rows.channel(plane), count, tables[plane].counts());
             }
-            table.carry();
-            table.addTo(waveform, plane, area, x0, count);
+            const GroupBins bins(area, x0, count);
+            for (std::size_t plane = 0; plane < 3; ++plane)
+                tables[plane].emptyInto(waveform, static_cast<int>(plane), bins);
         }
     }
 }
@@ -212,27 +253,36 @@ LevelScale lumaScaleOf(const image::CodedFrame& frame) {
     return {count, -16.0 / 219.0, 1.0 / (219.0 * unit)};
 }
 
-Waveform counted(const image::CodedFrame& frame, WaveformKind kind, const ScopeArea& area) {
-    const bool isByCode = kind == WaveformKind::Luma && isCodedYcc(frame);
-    Waveform waveform;
-    waveform.kind = kind;
-    waveform.planes = kind == WaveformKind::Parade ? 3 : 1;
-    waveform.columns = area.columns;
-    waveform.scale = isByCode ? lumaScaleOf(frame) : signalScale();
-    waveform.counts.assign(static_cast<std::size_t>(waveform.planes) *
-                               static_cast<std::size_t>(waveform.scale.count) *
-                               static_cast<std::size_t>(waveform.columns),
-                           0);
-    if (kind == WaveformKind::Parade && isCodedYcc(frame)) {
-        countParade(frame, area, waveform);
-    } else if (!isByCode) {
-        countSignal(frame, area, waveform);
+void countStretch(const image::CodedFrame& frame,
+                  const ScopeArea& area,
+                  const Stretch& stretch,
+                  Tables& tables,
+                  Waveform& waveform) {
+    if (!isCodedYcc(frame)) {
+        countSignal(frame, area, stretch, tables[0], waveform);
+    } else if (waveform.kind == WaveformKind::Parade) {
+        countParade(frame, area, stretch, tables, waveform);
     } else if (frame.samples == image::SampleKind::Unsigned8) {
-        countLuma<std::uint8_t>(frame, area, 0, waveform);
+        countLuma<std::uint8_t>(frame, area, stretch, 0, tables[0], waveform);
     } else {
-        countLuma<std::uint16_t>(frame, area, std::max(0, frame.bitDepth - 10), waveform);
+        const int shift = std::max(0, frame.bitDepth - 10);
+        countLuma<std::uint16_t>(frame, area, stretch, shift, tables[0], waveform);
     }
-    return waveform;
+}
+
+/// The region cut so that no column of the scope belongs to two stretches: each is counted straight
+/// into the one result.
+std::vector<Stretch> stretchesOf(const ScopeArea& area) {
+    constexpr int kColumns = 4 * kGroup;
+    std::vector<Stretch> stretches;
+    const int width = area.region.width;
+    for (int from = 0; from < width;) {
+        int to = std::min(from + kColumns, width);
+        while (to < width && area.binOf(to) == area.binOf(to - 1)) ++to;
+        stretches.push_back({from, to});
+        from = to;
+    }
+    return stretches;
 }
 
 }  // namespace
@@ -242,11 +292,28 @@ base::Result<Waveform> waveformOf(const image::CodedFrame& frame,
                                   const ScopeOptions& options) {
     const auto area = areaOf(frame, options);
     if (!area) return tl::unexpected(area.error());
-    return inStrips(
-        frame,
-        *area,
-        [&frame, kind](const ScopeArea& strip) { return counted(frame, kind, strip); },
-        [](Waveform& total, const Waveform& more) { addCounts(total.counts, more.counts); });
+    Waveform waveform;
+    waveform.kind = kind;
+    waveform.planes = kind == WaveformKind::Parade ? 3 : 1;
+    waveform.columns = area->columns;
+    waveform.scale =
+        kind == WaveformKind::Luma && isCodedYcc(frame) ? lumaScaleOf(frame) : signalScale();
+    waveform.counts.assign(static_cast<std::size_t>(waveform.planes) *
+                               static_cast<std::size_t>(waveform.scale.count) *
+                               static_cast<std::size_t>(waveform.columns),
+                           0);
+    const std::vector<Stretch> stretches = stretchesOf(*area);
+    (void)sharedOut(
+        workersFor(*area),
+        stretches.size(),
+        [&] {
+            const GroupTable empty(waveform.scale.count);
+            return Tables{empty, empty, empty};
+        },
+        [&](Tables& tables, std::size_t i) {
+            countStretch(frame, *area, stretches[i], tables, waveform);
+        });
+    return waveform;
 }
 
 }  // namespace rigmatch::scope

@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QtTest>
+#include <cmath>
 
 #include "image/frame.h"
 #include "image/geometry.h"
-#include "image/halved.h"
 #include "image/robust.h"
 
 using namespace rigmatch::image;
@@ -101,6 +101,78 @@ private Q_SLOTS:
         }
         QVERIFY(std::abs(double(small.at(0, 5, 2)) - mean) < 0.002);
     }
+    /// Odd factors over halved chroma: colour must stay with its brightness to the right border.
+    void oddFactorsKeepColourInItsPlace_data() {
+        QTest::addColumn<int>("step");
+        for (const int step : {3, 5, 6, 7, 9}) QTest::addRow("by %d", step) << step;
+    }
+    void oddFactorsKeepColourInItsPlace() {
+        QFETCH(int, step);
+        const Frame signal = ramp(360, 180);
+        const Frame small = shrunkSignal(codedFromSignal(signal, {}, 12, 1), step);
+        for (const int x : {0, small.width / 2, small.width - 1}) {
+            for (const int y : {0, small.height - 1}) {
+                double mean = 0.0;
+                for (int dy = 0; dy < step; ++dy) {
+                    for (int dx = 0; dx < step; ++dx)
+                        mean += double(signal.at(0, x * step + dx, y * step + dy)) / (step * step);
+                }
+                // The red ramp rises by 0.5 over 360 px; half a chroma sample is 0.0014.
+                QVERIFY2(std::abs(double(small.at(0, x, y)) - mean) < 0.003,
+                         qPrintable(QString("%1, %2: %3 for %4")
+                                        .arg(x)
+                                        .arg(y)
+                                        .arg(double(small.at(0, x, y)))
+                                        .arg(mean)));
+            }
+        }
+    }
+    /// Odd first columns and odd widths over shared chroma samples.
+    void partsAreThoseOfTheWholeSignal() {
+        const CodedFrame coded = codedFromSignal(ramp(41, 23), {}, 10, 1);
+        const Frame whole = signalFrame(coded);
+        for (const int left : {0, 1, 4, 7}) {
+            for (const int width : {1, 2, 5, 8}) {
+                const Frame part = signalFrame(coded, {left, 3, width, 6});
+                for (int y = 0; y < part.height; ++y) {
+                    for (int x = 0; x < part.width; ++x) {
+                        for (int c = 0; c < 3; ++c)
+                            QCOMPARE(part.at(c, x, y), whole.at(c, left + x, 3 + y));
+                    }
+                }
+            }
+        }
+    }
+    void singlePixelsAreThoseOfTheSignal_data() {
+        QTest::addColumn<int>("bitDepth");
+        QTest::addColumn<int>("chromaShift");
+        QTest::addColumn<bool>("isRgb");
+        QTest::newRow("8 bit, 4:2:0") << 8 << 1 << false;
+        QTest::newRow("10 bit, 4:4:4") << 10 << 0 << false;
+        QTest::newRow("12 bit, R'G'B'") << 12 << 0 << true;
+    }
+    void singlePixelsAreThoseOfTheSignal() {
+        QFETCH(int, bitDepth);
+        QFETCH(int, chromaShift);
+        QFETCH(bool, isRgb);
+        SignalTags tags;
+        if (isRgb) tags.matrix = Matrix::None;
+        const CodedFrame coded = codedFromSignal(ramp(24, 14), tags, bitDepth, chromaShift);
+        const Frame signal = signalFrame(coded);
+        const SignalSampler sampler(coded);
+        for (int y = 0; y < signal.height; ++y) {
+            for (int x = 0; x < signal.width; ++x) {
+                const auto rgb = sampler.at(x, y);
+                for (int c = 0; c < 3; ++c)
+                    QVERIFY(std::abs(rgb[static_cast<std::size_t>(c)] - signal.at(c, x, y)) <
+                            1e-5F);
+            }
+        }
+        const LumaCodes codes = lumaCodes(coded);
+        // BT.709 and BT.2100: black 16, white 235 of 8 bit.
+        QCOMPARE(codes.black, 16.0 * std::exp2(bitDepth - 8));
+        QVERIFY(std::abs(codes.perSignal - 219.0 * std::exp2(bitDepth - 8)) < 0.01);
+    }
     void regionsAreClippedToTheFrame() {
         const Frame part = signalFrame(codedFromSignal(ramp(20, 10), {}, 8), {15, 8, 100, 100});
         QCOMPARE(part.width, 5);
@@ -114,6 +186,27 @@ private Q_SLOTS:
         for (std::size_t i = 0; i < 4; ++i) QVERIFY(distancePx(map->apply(from[i]), to[i]) < 1e-9);
         QVERIFY(distancePx(map->inverse().apply(map->apply({0.3, 0.8})), {0.3, 0.8}) < 1e-9);
         QVERIFY(map->isSane(1, 1));
+    }
+    /// The closed form gives what least squares gives; corners that make no quad give nothing sane.
+    void theUnitSquareIsMappedInClosedForm() {
+        const std::array<Point, 4> square{Point{0, 0}, {1, 0}, {1, 1}, {0, 1}};
+        for (const auto& quad : {std::array<Point, 4>{Point{10, 20}, {110, 30}, {120, 90}, {5, 80}},
+                                 {Point{300, 20}, {40, 10}, {60, 170}, {280, 120}},
+                                 {Point{0, 0}, {1, 0}, {1, 1}, {0, 1}}}) {
+            const auto closed = Homography::ofUnitSquare(quad);
+            const auto fitted = Homography::fit(square, quad);
+            QVERIFY(closed.has_value() && fitted.has_value());
+            for (const Point p : {Point{0, 0}, {1, 1}, {0.3, 0.8}, {0.9, 0.1}})
+                QVERIFY(distancePx(closed->apply(p), fitted->apply(p)) < 1e-8);
+            QVERIFY(closed->isSane(1, 1));
+        }
+        for (const auto& none : {std::array<Point, 4>{Point{0, 0}, {1, 1}, {2, 2}, {3, 3}},
+                                 {Point{0, 0}, {100, 100}, {100, 0}, {0, 100}},
+                                 {Point{5, 5}, {5, 5}, {5, 5}, {5, 5}},
+                                 {Point{std::nan(""), 5}, {9, 5}, {9, std::nan("")}, {5, 9}}}) {
+            const auto map = Homography::ofUnitSquare(none);
+            QVERIFY(!map || !map->isSane(1, 1));
+        }
     }
     void pointsOnALineHaveNoHomography() {
         const std::array<Point, 4> from{Point{0, 0}, {1, 0}, {1, 1}, {0, 1}};
@@ -136,23 +229,51 @@ private Q_SLOTS:
         QVERIFY(std::abs(rankCorrelation({1, 2, 3, 4}, {4, 3, 2, 1}) + 1.0) < 1e-12);
         QCOMPARE(rankCorrelation({1, 1, 1}, {1, 2, 3}), 0.0);
     }
-    void halvingIsShrinkingByTwo() {
+    /// Rows taken by themselves are those of the whole shrunken picture, whatever the samples.
+    void rowsAreThoseOfTheWholeShrunkenPicture_data() {
+        QTest::addColumn<int>("bitDepth");
+        QTest::addColumn<int>("chromaShift");
+        QTest::addColumn<int>("step");
+        QTest::newRow("8 bit, 4:2:0, halved") << 8 << 1 << 2;
+        QTest::newRow("10 bit, 4:2:0, by three") << 10 << 1 << 3;
+        QTest::newRow("8 bit, 4:4:4, full size") << 8 << 0 << 1;
+        QTest::newRow("16 bit, 4:2:0, by four") << 16 << 1 << 4;
+    }
+    void rowsAreThoseOfTheWholeShrunkenPicture() {
+        QFETCH(int, bitDepth);
+        QFETCH(int, chromaShift);
+        QFETCH(int, step);
         Frame signal = blankFrame(37, 22);
         for (std::size_t c = 0; c < 3; ++c) {
             for (std::size_t k = 0; k < signal.channels[c].size(); ++k)
                 signal.channels[c][k] = static_cast<float>((k * 37 + c * 11) % 101) / 100.0F;
         }
+        const CodedFrame coded = codedFromSignal(signal, {}, bitDepth, chromaShift);
+        const Frame whole = shrunkSignal(coded, step);
+        QCOMPARE(whole.width, shrunkSize(37, step));
+        QCOMPARE(whole.height, shrunkSize(22, step));
+        for (const int first : {0, 2, whole.height - 1}) {
+            const int count = std::min(3, whole.height - first);
+            const Frame rows = shrunkRows(coded, step, first, count);
+            for (int y = 0; y < count; ++y) {
+                for (int x = 0; x < whole.width; ++x)
+                    QCOMPARE(rows.at(1, x, y), whole.at(1, x, first + y));
+            }
+        }
+        QCOMPARE(shrunkSize(1, 4), 1);
+    }
+    /// A box of the shrunken picture is the mean of its pixels.
+    void aShrunkenPixelIsTheMeanOfItsBox() {
+        Frame signal = blankFrame(8, 4);
+        for (std::size_t k = 0; k < signal.channels[0].size(); ++k) {
+            for (auto& channel : signal.channels) channel[k] = 0.02F * static_cast<float>(k);
+        }
         SignalTags rgb;
         rgb.matrix = Matrix::None;
         rgb.range = Range::Full;
-        const CodedFrame coded = codedFromSignal(signal, rgb, 16, 0);
-        const Frame half = halved(shrunkSignal(coded, 2));
-        const Frame quarter = shrunkSignal(coded, 4);
-        QCOMPARE(half.width, quarter.width);
-        QCOMPARE(half.height, quarter.height);
-        for (std::size_t k = 0; k < half.channels[1].size(); ++k)
-            QVERIFY(std::abs(half.channels[1][k] - quarter.channels[1][k]) < 1e-5F);
-        QCOMPARE(halved(blankFrame(1, 1)).width, 1);
+        const Frame half = shrunkSignal(codedFromSignal(signal, rgb, 16, 0), 2);
+        // Pixels 2, 3, 10 and 11 of the first two rows.
+        QVERIFY(std::abs(half.at(1, 1, 0) - 0.02F * 6.5F) < 1e-4F);
     }
 };
 

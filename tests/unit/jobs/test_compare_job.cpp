@@ -68,7 +68,17 @@ private Q_SLOTS:
         const rig::PatchReading& grey = shot.reading->patches[20];
         const auto signal = frame->signalAt(grey.centre.x, grey.centre.y, 3, {});
         QVERIFY(signal.has_value());
-        for (std::size_t c = 0; c < 3; ++c) QVERIFY(std::abs((*signal)[c] - grey.signal[c]) < 0.01);
+        for (std::size_t c = 0; c < 3; ++c)
+            QVERIFY(std::abs(signal->signal[c] - grey.signal[c]) < 0.01);
+        QVERIFY(signal->lumaUncertainty > 0.0 && signal->lumaUncertainty < 0.5);
+        QVERIFY(std::abs(signal->lumaPercent - 100.0 * match::lumaOf(signal->signal)) < 1e-6);
+        // Across the border of two patches the mean depends on the very place: that is said.
+        const auto& beside = shot.reading->patches[21];
+        const auto border = frame->signalAt(0.5 * (grey.centre.x + beside.centre.x),
+                                            0.5 * (grey.centre.y + beside.centre.y),
+                                            20,
+                                            {});
+        QVERIFY(border && border->lumaUncertainty > 2.0 * signal->lumaUncertainty);
         QVERIFY(!frame->signalAt(-5.0, 10.0, 2, {}).has_value());
         QVERIFY(!frame->signalAt(1e9, 10.0, 2, {}).has_value());
         const jobs::Picture picture = frame->picture({});

@@ -117,6 +117,47 @@ private Q_SLOTS:
         reading.leftCheek = lit(d65, 1.0);
         QVERIFY(std::abs(match::skinValues(reading, &*fit)->keyFillMired->value) < 2.0);
     }
+    /// White balance under each of two lamps: what is neutral under the lamp that the camera is set
+    /// for has no cast, under the other the mired between the two (handbook 4.7). The forehead,
+    /// like the chart, stands in the first lamp here.
+    void whiteBalanceUnderEachLampIsTold_data() { keyToFillIsAStopOnAnyProfile_data(); }
+    void whiteBalanceUnderEachLampIsTold() {
+        QFETCH(int, kind);
+        support::IdealCamera camera;
+        camera.curve = colour::curveOf(static_cast<colour::CurveKind>(kind));
+        const auto fit = match::fitNeutrals(support::idealReading(camera));
+        const double d65 = colour::whitePointOf(colour::kD65)->mired.value();
+        const auto neutral = *match::gainsOf(*colour::whitePointOf(colour::kD65));
+        const auto lit = [&](double mired, double light) {
+            const auto gains =
+                *match::gainsOf({base::Mired(mired), colour::whitePointOf(colour::kD65)->duv});
+            rig::SkinReading skin = spot(light, camera.curve);
+            const auto& nominal = chart::nominalLinear()[1];
+            for (std::size_t c = 0; c < 3; ++c)
+                skin.signal[c] = camera.curve.encode(light * nominal(static_cast<long>(c)) *
+                                                     gains[c] / neutral[c]);
+            return skin;
+        };
+        rig::FaceReading reading;
+        reading.forehead = lit(d65, 0.9);
+        reading.rightCheek = lit(d65, 1.0);
+        reading.leftCheek = lit(d65 + 62.5, 0.5);
+        const auto values = match::skinValues(reading, &*fit);
+        QVERIFY(values->keyCast.has_value() && values->fillCast.has_value());
+        const auto isNear = [](const match::Measured& measured, double expected) {
+            return std::abs(measured.value - expected) < 2.0 * measured.uncertainty;
+        };
+        QVERIFY(isNear(values->keyCast->mired, 0.0));
+        QVERIFY2(isNear(values->fillCast->mired, 62.5),
+                 qPrintable(QString::number(values->fillCast->mired.value)));
+        QVERIFY(isNear(values->keyCast->duv, 0.0));
+        // What lies between the two is what is told as key : fill.
+        QVERIFY(std::abs(values->keyCast->mired.value - values->fillCast->mired.value -
+                         values->keyFillMired->value) < 1.0);
+        reading.forehead.reset();
+        QVERIFY(!match::skinValues(reading, &*fit)->keyCast.has_value());
+        QVERIFY(match::skinValues(reading, &*fit)->keyFillMired.has_value());
+    }
     /// Handbook 5.6: a face at 58 % before a background at 30 % is 1.70 stops over it in BT.709.
     void backgroundAgainstTheFaceIsToldInStops() {
         const auto fit = match::fitNeutrals(support::idealReading({}));

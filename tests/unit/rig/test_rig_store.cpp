@@ -5,6 +5,7 @@
 #include <QDir>
 #include <QTemporaryDir>
 #include <QtTest>
+#include <fstream>
 #include <nlohmann/json.hpp>
 
 #include "base/atomic_file.h"
@@ -49,7 +50,7 @@ rig::Rig fullRig(const std::filesystem::path& folder) {
                         0.125,
                         {10.5, 11.5}}};
     reading.layout = "grey-card";
-    reading.columns = 3;
+    reading.columns = 1;
     reading.rows = 1;
     reading.trust = base::ValueTrust::Found;
     shot.cornersAtSeconds = 1.25;
@@ -84,6 +85,34 @@ rig::Rig fullRig(const std::filesystem::path& folder) {
 class TestRigStore : public QObject {
     Q_OBJECT
 private Q_SLOTS:
+    /// A chart whose patches do not fill its grid is no chart; the rest of the file is kept.
+    void patchesThatDoNotFitTheGridAreLeftOut_data() {
+        QTest::addColumn<QByteArray>("key");
+        QTest::addColumn<int>("value");
+        QTest::newRow("fewer rows") << QByteArray("rows") << 3;
+        QTest::newRow("no columns") << QByteArray("columns") << 0;
+        QTest::newRow("columns without end") << QByteArray("columns") << 1000000;
+        QTest::newRow("columns below nothing") << QByteArray("columns") << -6;
+    }
+    void patchesThatDoNotFitTheGridAreLeftOut() {
+        QFETCH(QByteArray, key);
+        QFETCH(int, value);
+        std::ifstream in(RIGMATCH_SOURCE_DIR "/demo/clock-bench/clock-bench.rigmatch");
+        json document = json::parse(in);
+        document["takes"][0]["shots"][1]["reading"]["chart"][key.toStdString()] = value;
+        QTemporaryDir folder;
+        const std::filesystem::path file = folder.filePath("misfit.rigmatch").toStdString();
+        std::ofstream(file) << document.dump();
+        const auto loaded = rig::loadRig(file);
+        QVERIFY(loaded.has_value());
+        const auto& shots = loaded->rig.takes[0].shots;
+        QVERIFY(shots[0].reading->hasChart);
+        QVERIFY(!shots[1].reading->hasChart);
+        QVERIFY(shots[1].reading->patches.empty());
+        QVERIFY(shots[1].reading->reason.find("24 patches") != std::string::npos);
+        QCOMPARE(QString::fromStdString(shots[1].reading->hint),
+                 QString("Measure the shot again."));
+    }
     void roundTripKeepsEverything() {
         const QTemporaryDir folder;
         const std::filesystem::path file = folder.filePath("set.rigmatch").toStdString();

@@ -32,6 +32,33 @@ int onlyLevel(const scope::Waveform& waveform, int plane, int column, std::uint3
     return -1;
 }
 
+/// A picture of many levels and colours, large enough that several threads count it, with halved
+/// chroma.
+image::CodedFrame manyColours(int bitDepth) {
+    image::Frame signal = image::blankFrame(1301, 902);
+    std::uint32_t state = 7;
+    for (auto& channel : signal.channels) {
+        for (float& value : channel) {
+            state = state * 1664525U + 1013904223U;
+            value = static_cast<float>(state >> 8) / 16777216.0F;
+        }
+    }
+    return image::codedFromSignal(signal, {}, bitDepth, 1);
+}
+
+template <class Sample>
+int codeAt(const image::Plane& plane, int x, int y) {
+    return reinterpret_cast<const Sample*>(plane.data + plane.strideBytes * y)[x];
+}
+int codeAt(const image::CodedFrame& frame, std::size_t plane, int x, int y) {
+    return frame.samples == image::SampleKind::Unsigned8
+               ? codeAt<std::uint8_t>(frame.planes[plane], x, y)
+               : codeAt<std::uint16_t>(frame.planes[plane], x, y);
+}
+
+// Odd places and sizes: nothing falls on a boundary of groups, strips or chroma samples.
+constexpr image::PixelRect kOddRegion{3, 5, 1201, 881};
+
 }  // namespace
 
 class TestScopeData : public QObject {
@@ -89,6 +116,81 @@ private Q_SLOTS:
         QCOMPARE(scope::vectorscopeOf(frame)->at(128, 128), 160000U);
         const auto waveform = scope::waveformOf(frame, scope::WaveformKind::Luma, {{}, 1});
         QCOMPARE(waveform->at(0, 16, 0), 160000U);
+    }
+
+    void scopesCountAsOnePixelAfterTheOther_data() {
+        QTest::addColumn<int>("bitDepth");
+        QTest::addColumn<int>("columns");
+        QTest::newRow("8 bit, every column") << 8 << 0;
+        QTest::newRow("8 bit, 100 columns") << 8 << 100;
+        QTest::newRow("10 bit, 333 columns") << 10 << 333;
+    }
+    /// Groups of columns, strips of rows and threads lose no pixel and count none twice.
+    void scopesCountAsOnePixelAfterTheOther() {
+        QFETCH(int, bitDepth);
+        QFETCH(int, columns);
+        const image::CodedFrame frame = manyColours(bitDepth);
+        const scope::ScopeOptions options{kOddRegion, columns};
+        const auto waveform = scope::waveformOf(frame, scope::WaveformKind::Luma, options);
+        QVERIFY(waveform.has_value());
+        std::vector<std::uint32_t> expected(waveform->counts.size());
+        for (int y = 0; y < kOddRegion.height; ++y) {
+            for (int x = 0; x < kOddRegion.width; ++x) {
+                const int level = codeAt(frame, 0, kOddRegion.x + x, kOddRegion.y + y);
+                const int column = x * waveform->columns / kOddRegion.width;
+                ++expected[static_cast<std::size_t>(level * waveform->columns + column)];
+            }
+        }
+        QVERIFY(waveform->counts == expected);
+
+        const auto vectorscope = scope::vectorscopeOf(frame, options);
+        QVERIFY(vectorscope.has_value());
+        std::vector<std::uint32_t> cells(vectorscope->counts.size());
+        const int shift = bitDepth > 8 ? bitDepth - 9 : 0;
+        for (int y = kOddRegion.y / 2; y <= (kOddRegion.y + kOddRegion.height - 1) / 2; ++y) {
+            for (int x = kOddRegion.x / 2; x <= (kOddRegion.x + kOddRegion.width - 1) / 2; ++x) {
+                const int cb = codeAt(frame, 1, x, y) >> shift;
+                const int cr = codeAt(frame, 2, x, y) >> shift;
+                ++cells[static_cast<std::size_t>(cr * vectorscope->size + cb)];
+            }
+        }
+        QVERIFY(vectorscope->counts == cells);
+    }
+
+    /// Each level of the parade and of the histogram against the signal itself; a value on the
+    /// border of two levels may fall to either side.
+    void paradeAndHistogramCountTheSignal() {
+        const image::CodedFrame frame = manyColours(8);
+        const image::Frame signal = image::signalFrame(frame, kOddRegion);
+        const auto parade =
+            scope::waveformOf(frame, scope::WaveformKind::Parade, {kOddRegion, 100});
+        const auto histogram = scope::histogramOf(frame, {kOddRegion, 0});
+        QVERIFY(parade.has_value() && histogram.has_value());
+        QCOMPARE(histogram->pixels, static_cast<long long>(signal.channels[0].size()));
+        for (int plane = 0; plane < 3; ++plane) {
+            const auto& values = signal.channels[static_cast<std::size_t>(plane)];
+            std::vector<long long> below(static_cast<std::size_t>(parade->scale.count) + 1);
+            for (const float value : values) {
+                const double level = parade->scale.levelOf(double(value)) + 0.5;
+                ++below[static_cast<std::size_t>(
+                    std::clamp(level, 0.0, double(parade->scale.count - 1)))];
+            }
+            const auto& counts = plane == 0   ? histogram->red
+                                 : plane == 1 ? histogram->green
+                                              : histogram->blue;
+            long long mine = 0;
+            long long theirs = 0;
+            long long gathered = 0;
+            for (int level = 0; level < parade->scale.count; ++level) {
+                for (int column = 0; column < parade->columns; ++column)
+                    gathered += parade->at(plane, level, column);
+                mine += counts[static_cast<std::size_t>(level)];
+                theirs += below[static_cast<std::size_t>(level)];
+                QCOMPARE(gathered, mine);
+                QVERIFY2(std::abs(mine - theirs) <= 20,
+                         qPrintable(QString("%1: %2 against %3").arg(level).arg(mine).arg(theirs)));
+            }
+        }
     }
 
     /// R'G'B' and Y'CbCr of the same picture fall into the same cells.

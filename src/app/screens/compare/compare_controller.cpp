@@ -340,7 +340,7 @@ void CompareController::loadCamera(int index, const QString& key) {
         });
 }
 
-std::optional<std::array<double, 3>> CompareController::signalAtMark(int index) const {
+std::optional<jobs::SpotSignal> CompareController::signalAtMark(int index) const {
     const ComparedCamera& camera = m_cameras[index];
     if (!m_mark || !camera.frame || !camera.toPicture) return std::nullopt;
     const QPointF at = camera.toPicture->map(*m_mark);

@@ -54,7 +54,7 @@ public:
     [[nodiscard]] std::optional<QRectF> region() const { return m_region; }
     [[nodiscard]] bool isLoading() const { return m_running > 0; }
     /// Signal of a camera at the mark, mean of 5 × 5 px; nothing where it is not seen.
-    [[nodiscard]] std::optional<std::array<double, 3>> signalAtMark(int camera) const;
+    [[nodiscard]] std::optional<jobs::SpotSignal> signalAtMark(int camera) const;
     /// A region of the subject in px of a camera's picture.
     [[nodiscard]] std::optional<image::PixelRect> areaOf(int camera, const QRectF& region) const;
 

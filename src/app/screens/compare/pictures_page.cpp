@@ -5,6 +5,8 @@
 #include <QCheckBox>
 #include <QComboBox>
 #include <QHBoxLayout>
+#include <algorithm>
+#include <cmath>
 
 #include "app/screens/compare/compare_controller.h"
 #include "app/screens/compare/compare_numbers.h"
@@ -16,6 +18,13 @@
 namespace rigmatch::app {
 
 using namespace Qt::StringLiterals;
+
+namespace {
+
+/// Numbers have one decimal here: smaller errors show as its last digit.
+double shownError(double percent) { return std::max(percent, 0.1); }
+
+}  // namespace
 
 PicturesPage::PicturesPage(CompareController& controller, QWidget* parent)
     : ComparePage(controller, parent), m_modes(new QButtonGroup(this)) {
@@ -136,11 +145,18 @@ void PicturesPage::showMark() {
         if (!signal) {
             text += u"<span style='color:#a5a5a5'>%1</span>"_s.arg(tr("not seen"));
         } else {
-            text += signalText(*signal) + u" <span style='color:#a5a5a5'>%1</span>"_s.arg(
-                                              tr("luma %1").arg(lumaPercent(*signal), 0, 'f', 1));
-            if (reference && i != m_controller.referenceIndex())
-                text += u" (%1)"_s.arg(
-                    plain(base::signedFixed(lumaPercent(*signal) - lumaPercent(*reference), 1)));
+            text += signalText(signal->signal) +
+                    u" <span style='color:#a5a5a5'>%1</span>"_s.arg(
+                        tr("luma %1 ± %2")
+                            .arg(signal->lumaPercent, 0, 'f', 1)
+                            .arg(shownError(signal->lumaUncertainty), 0, 'f', 1));
+            if (reference && i != m_controller.referenceIndex()) {
+                const double apart = signal->lumaPercent - reference->lumaPercent;
+                const double error =
+                    std::hypot(signal->lumaUncertainty, reference->lumaUncertainty);
+                text += u" (%1 ± %2)"_s.arg(plain(base::signedFixed(apart, 1)))
+                            .arg(shownError(error), 0, 'f', 1);
+            }
         }
         text += u"&nbsp;&nbsp;&nbsp; "_s;
     }
@@ -148,16 +164,17 @@ void PicturesPage::showMark() {
 }
 
 QString PicturesPage::numbers() const {
-    QStringList lines{tr("camera\tR' %\tG' %\tB' %\tluma %")};
+    QStringList lines{tr("camera\tR' %\tG' %\tB' %\tluma %\t± %")};
     const auto& cameras = m_controller.cameras();
     for (int i = 0; i < cameras.size(); ++i) {
         const auto signal = m_controller.signalAtMark(i);
         if (!signal) continue;
         lines << QStringList{cameras[i].letter,
-                             QString::number(100.0 * (*signal)[0], 'f', 2),
-                             QString::number(100.0 * (*signal)[1], 'f', 2),
-                             QString::number(100.0 * (*signal)[2], 'f', 2),
-                             QString::number(lumaPercent(*signal), 'f', 2)}
+                             QString::number(100.0 * signal->signal[0], 'f', 2),
+                             QString::number(100.0 * signal->signal[1], 'f', 2),
+                             QString::number(100.0 * signal->signal[2], 'f', 2),
+                             QString::number(signal->lumaPercent, 'f', 2),
+                             QString::number(signal->lumaUncertainty, 'f', 2)}
                      .join(u'\t');
     }
     return lines.join(u'\n') + u'\n';

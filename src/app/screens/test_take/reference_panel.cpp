@@ -3,6 +3,7 @@
 
 #include <QComboBox>
 #include <QHBoxLayout>
+#include <QTimer>
 
 #include "app/services/texts.h"
 #include "app/widgets/build.h"
@@ -12,6 +13,8 @@ namespace rigmatch::app {
 using namespace Qt::StringLiterals;
 
 namespace {
+
+constexpr int kRestMs = 500;
 
 class Words {
     Q_DECLARE_TR_FUNCTIONS(ReferencePanel)
@@ -49,7 +52,7 @@ public:
 }  // namespace
 
 ReferencePanel::ReferencePanel(QWidget* parent)
-    : QWidget(parent), m_entries(jobs::builtinReferences()) {
+    : QWidget(parent), m_entries(jobs::builtinReferences()), m_settled(new QTimer(this)) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(4);
@@ -80,14 +83,20 @@ ReferencePanel::ReferencePanel(QWidget* parent)
     layout->addWidget(m_box);
     layout->addWidget(m_note);
     layout->addLayout(row);
-    connect(m_box, &QComboBox::activated, this, [this](int index) {
-        Q_EMIT chosen(m_box->itemData(index).toString());
+    // Who steps through the list by keys passes charts that are not meant: every one would be
+    // measured, and be a step to undo. The choice counts once it rests.
+    m_settled->setSingleShot(true);
+    m_settled->setInterval(kRestMs);
+    connect(m_box, &QComboBox::activated, m_settled, qOverload<>(&QTimer::start));
+    connect(m_settled, &QTimer::timeout, this, [this] {
+        Q_EMIT chosen(m_box->currentData().toString());
     });
     connect(m_own, &QPushButton::clicked, this, &ReferencePanel::ownChartAsked);
     connect(m_print, &QPushButton::clicked, this, &ReferencePanel::cardAsked);
 }
 
 void ReferencePanel::setReference(const QString& idOrPath) {
+    if (m_settled->isActive()) return;
     int index = m_box->findData(idOrPath);
     if (index < 0) {
         const auto entry = jobs::referenceOf(idOrPath.toStdString());

@@ -8,6 +8,7 @@
 class QComboBox;
 class QLabel;
 class QPushButton;
+class QTimer;
 
 namespace rigmatch::app {
 
@@ -18,7 +19,8 @@ class ReferencePanel : public QWidget {
 public:
     explicit ReferencePanel(QWidget* parent);
 
-    /// Shows the rig's reference; a file of the user's joins the list.
+    /// Shows the rig's reference; a file of the user's joins the list. While the user is still
+    /// choosing, the choice stays.
     void setReference(const QString& idOrPath);
     [[nodiscard]] const jobs::ReferenceEntry* reference() const;
     void setEnabledForCameras(bool hasCameras);
@@ -31,6 +33,7 @@ Q_SIGNALS:
 private:
     std::vector<jobs::ReferenceEntry> m_entries;
     QComboBox* m_box;
+    QTimer* m_settled;
     QLabel* m_note;
     QPushButton* m_own;
     QPushButton* m_print;
