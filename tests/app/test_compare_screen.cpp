@@ -102,6 +102,8 @@ private Q_SLOTS:
         QVERIFY2(number.hasMatch(), qPrintable(values));
         QVERIFY(number.captured(1).toDouble() > 85.0);
         QCOMPARE(values.count("luma"), 4);
+        // Four readings and three differences to the reference, each with what is unsure in it.
+        QCOMPARE(values.count(u'±'), 7);
         // The same by keys: the mark walks, the values follow.
         view->setFocus();
         QTest::keyClick(view, Qt::Key_Right, Qt::ShiftModifier);

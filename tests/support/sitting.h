@@ -1,6 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <cmath>
+#include <numbers>
+
 #include "sim/camera_model.h"
 #include "sim/clock_bench.h"
 #include "sim/plan_scene.h"
@@ -17,6 +20,7 @@ struct Sitting {
     colour::CurveKind curve = colour::CurveKind::Standard;
     double leftKelvin = 5600.0;  ///< of the lamps on the left of the picture
     double rightKelvin = 5600.0;
+    double cameraDegrees = 0.0;  ///< about the person; + to the right of the picture
 };
 
 /// The sitting as light, and the camera that looks at it.
@@ -35,8 +39,11 @@ inline Seen seenOf(const Sitting& sitting) {
     person.skinReflectance = sitting.skin;
     person.hasGlasses = sitting.hasGlasses;
     rig::PlanObject& place = *rig::findPlanCamera(plan, "camera-1");
-    place.xMetres = place.aimXMetres = 2.6;
-    place.zMetres = 4.0;
+    const double away = 4.0 - person.zMetres;
+    const double angle = sitting.cameraDegrees * std::numbers::pi / 180.0;
+    place.aimXMetres = 2.6;
+    place.xMetres = 2.6 + away * std::sin(angle);
+    place.zMetres = person.zMetres + away * std::cos(angle);
     place.aimZMetres = person.zMetres;
     place.heightMetres = place.aimHeightMetres = person.heightMetres;
     place.targetId = "person-1";
@@ -48,7 +55,7 @@ inline Seen seenOf(const Sitting& sitting) {
     rig.plan = plan;
     rig::Camera& camera = rig.cameras[0];
     const double frameHeight = person.headMetres / sitting.headShare;
-    camera.lens.focalLengthMm = 20.25 * (place.zMetres - person.zMetres) / frameHeight;
+    camera.lens.focalLengthMm = 20.25 * away / frameHeight;
     camera.sheet.profiles.clear();
     camera.simulated->curve = colour::curveOf(sitting.curve);
     camera.simulated->sensitivityStops = 0.6 + sitting.stops;

@@ -3,6 +3,8 @@
 
 #include <qcustomplot.h>
 
+#include <algorithm>
+
 #include "app/widgets/theme.h"
 
 namespace rigmatch::app {
@@ -51,6 +53,23 @@ void CurvePlot::clear() {
 
 void CurvePlot::addCurve(const jobs::CurveEvidence& evidence, const QString& letter) {
     const QColor colour = theme::cameraColour(letter);
+    // How far the curve may lie off, twice the standard error to each side.
+    QVector<double> low, high;
+    for (std::size_t i = 0; i < evidence.curveErrorPercent.size(); ++i) {
+        low << evidence.curvePercent[i] - 2.0 * evidence.curveErrorPercent[i];
+        high << evidence.curvePercent[i] + 2.0 * evidence.curveErrorPercent[i];
+    }
+    QCPGraph* lower = m_plot->addGraph();
+    QCPGraph* upper = m_plot->addGraph();
+    QColor veil = colour;
+    veil.setAlphaF(0.22F);
+    for (QCPGraph* border : {lower, upper}) border->setPen(Qt::NoPen);
+    upper->setBrush(veil);
+    upper->setChannelFillGraph(lower);
+    if (!low.isEmpty()) {
+        lower->setData(toVector(evidence.curveStops), low, true);
+        upper->setData(toVector(evidence.curveStops), high, true);
+    }
     QCPGraph* curve = m_plot->addGraph();
     curve->setPen(QPen(colour, 1.6));
     curve->setData(toVector(evidence.curveStops), toVector(evidence.curvePercent), true);
@@ -98,8 +117,9 @@ void CurvePlot::showAll(const QVector<Curve>& curves) {
     for (const Curve& curve : curves) {
         addCurve(curve.evidence, curve.letter);
         if (!curve.evidence.patchStops.empty())
-            words << tr("grey at %1 % on %2")
+            words << tr("grey at %1 ± %2 % on %3")
                          .arg(curve.evidence.greyPercent, 0, 'f', 1)
+                         .arg(std::max(curve.evidence.greyErrorPercent, 0.1), 0, 'f', 1)
                          .arg(curve.letter);
     }
     if (!words.isEmpty()) setAccessibleDescription(words.join(QStringLiteral(", ")));

@@ -103,6 +103,13 @@ Result<std::string> readWhole(const fs::path& path, std::size_t limitBytes) {
                     "There is no such file.",
                     "Check the name, or choose the file again.");
     }
+    // Folders cannot be read, and devices and pipes may never end.
+    if (!fs::is_regular_file(path, code)) {
+        return fail(ErrorCode::Unreadable,
+                    "Cannot open " + path.string(),
+                    fs::is_directory(path, code) ? "It is a folder." : "It is no ordinary file.",
+                    "Choose a file.");
+    }
     const auto size = fs::file_size(path, code);
     if (!code && size > limitBytes) {
         return fail(ErrorCode::TooLarge,

@@ -7,6 +7,7 @@
 #include "base/format.h"
 #include "colour/transfer.h"
 #include "jobs/people_job.h"
+#include "match/curve_error.h"
 
 namespace rigmatch::jobs {
 namespace {
@@ -58,8 +59,13 @@ CurveEvidence curveEvidence(const match::CameraMatch& camera, const match::Camer
         const double stops = first + (last - first) * i / kSteps;
         evidence.curveStops.push_back(stops);
         evidence.curvePercent.push_back(100.0 * fit.greySignal(stops));
+        evidence.curveErrorPercent.push_back(100.0 *
+                                             match::signalErrorAt(fit, stops + fit.luminanceStops));
     }
     evidence.greyPercent = 100.0 * fit.greySignal(0.0);
+    evidence.greyErrorPercent = 100.0 * match::signalErrorAt(fit, fit.luminanceStops);
+    evidence.slopePercent = 100.0 * fit.curve.slopeAt(fit.luminanceStops);
+    evidence.slopeErrorPercent = 100.0 * match::slopeErrorAt(fit, fit.luminanceStops);
     if (reference.differences.fit) {
         evidence.greyAtReferenceStops = fit.greyStops(reference.differences.fit->greySignal(0.0));
     }

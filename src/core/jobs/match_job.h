@@ -20,7 +20,11 @@ struct CurveEvidence {
     std::vector<double> patchPercent;  ///< signal, %
     std::vector<double> curveStops;
     std::vector<double> curvePercent;
-    double greyPercent = 0.0;  ///< signal of 18 % grey, %
+    std::vector<double> curveErrorPercent;  ///< standard error of the curve there
+    double greyPercent = 0.0;               ///< signal of 18 % grey, %
+    double greyErrorPercent = 0.0;          ///< its standard error
+    double slopePercent = 0.0;              ///< slope at grey, % per stop
+    double slopeErrorPercent = 0.0;
     double greyAtReferenceStops =
         0.0;  ///< light at which this camera gives the reference's grey, stops
 };

@@ -6,13 +6,13 @@
 #include <numbers>
 
 #include "base/format.h"
+#include "match/curve_error.h"
 #include "match/curve_identity.h"
 #include "match/details.h"
 
 namespace rigmatch::match {
 namespace {
 
-constexpr double kExtrapolationError = 0.15;  // of the stops beyond the measured curve
 // What the smooth curve misses between patches, stops, growing with the way along the curve; and
 // how much of the channels' scatter is left in a mean over five greys. Both set so that simulated
 // truth lies within two standard deviations in 90 to 99 % of cases (tests/reference/test_accuracy).
@@ -42,14 +42,6 @@ void setUnknown(CameraDifferences& result, const std::string& reason) {
         result.qualities[i] = toleranceOf(static_cast<Quality>(i));
         result.qualities[i].reason = reason;
     }
-}
-
-/// How much less sure a number gets where the curve is not measured.
-double beyondCurve(const ToneCurve& curve, double stops) {
-    if (curve.covers(stops)) return 0.0;
-    const double low = curve.points().front().stops;
-    const double high = curve.points().back().stops;
-    return kExtrapolationError * std::max(low - stops, stops - high);
 }
 
 void compareNeutrals(const NeutralFit& mine,

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "colour/primaries.h"
+#include "match/curve_error.h"
 
 namespace rigmatch::match {
 namespace {
@@ -78,6 +79,19 @@ tl::unexpected<base::Error> tooFew(std::size_t count, long all) {
                       "Lower the exposure of this camera, or take glare off the chart.");
 }
 
+/// Standard errors of green of the patches that `greys` came from.
+std::vector<double> errorsOf(const std::vector<CurvePoint>& greys,
+                             const std::vector<const rig::PatchReading*>& neutrals) {
+    std::vector<double> errors;
+    for (const CurvePoint& grey : greys) {
+        const auto patch = std::find_if(neutrals.begin(), neutrals.end(), [&](const auto* p) {
+            return p->signal[1] == grey.signal && chartStops(*p, 1) == grey.stops;
+        });
+        errors.push_back(patch == neutrals.end() ? 0.0 : (*patch)->standardError[1]);
+    }
+    return errors;
+}
+
 /// The curve of one or two greys: an assumed one, moved along the light until it runs through them.
 void assumeCurve(const rig::Reading& reading,
                  const std::vector<const rig::PatchReading*>& neutrals,
@@ -145,6 +159,7 @@ base::Result<NeutralFit> fitNeutrals(const rig::Reading& reading,
         fit.patchesUsed = static_cast<int>(fit.curve.points().size());
     }
     if (!fit.curve.isUsable()) return tooFew(fit.curve.points().size(), all);
+    putCurveErrors(fit, errorsOf(fit.greys, neutrals));
     for (const std::size_t channel : {std::size_t{0}, std::size_t{2}})
         fitChannel(neutrals, channel, fit);
     const colour::Vector3 linear(

@@ -30,7 +30,9 @@ struct NeutralFit {
     double luminanceStops = 0.0;                ///< luminance of a neutral relative to its green
     double greyError = 0.0;                     ///< standard error of light at grey, stops
     colour::WhitePoint white;                   ///< of the rendered neutral
-    std::vector<CurvePoint> greys;  ///< as measured, green against the light of the patch
+    std::vector<CurvePoint> greys;      ///< as measured, green against the light of the patch
+    std::vector<double> greyErrors;     ///< standard errors of those, signal; see curve_error.h
+    std::vector<double> betweenErrors;  ///< from each of them to the next, signal
     int patchesUsed = 0;
     bool isCurveAssumed = false;  ///< too few greys for a curve of its own: a declared, tagged or
                                   ///< usual one was laid through them

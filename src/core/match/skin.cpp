@@ -9,15 +9,21 @@ namespace rigmatch::match {
 namespace {
 
 constexpr double kClippedLimit = 0.02;
-// Two cameras never look at the very same spot of skin: what that leaves. Our own estimates; how
-// well they cover the truth is not measured yet.
-constexpr double kPlaceLevelPercent = 0.8;
-constexpr double kPlaceHueDegrees = 0.7;
-constexpr double kPlaceSaturationShare = 0.03;
+// What a spot of skin leaves unsure, beside noise. Set by rendered heads seen from two places, and
+// from one place with and without noise (test_skin_accuracy).
+constexpr double kPlaceLevelPercent = 0.2;
+constexpr double kPlaceHueDegrees = 0.35;
+constexpr double kPlaceSaturationShare = 0.025;
 constexpr double kPlaceKeyFillStops = 0.04;
 constexpr double kPlaceCastMired = 2.5;
 constexpr double kPlaceCastDuv = 0.001;
-constexpr double kOwnShare = 0.3;  // of a spot's spread that is not shading; the same
+constexpr double kOwnShare = 0.15;  // of a spot's spread that is not shading
+// Shares of the spread within the spots by which two cameras' means differ: at once, and for every
+// degree between the turns at which they see the head.
+constexpr double kLevelShare = 0.15;
+constexpr double kLevelShareTurned = 0.002;
+constexpr double kKeyFillShare = 0.3;
+constexpr double kKeyFillShareTurned = 0.02;
 constexpr double kDegrees = 180.0 / std::numbers::pi;
 
 double lumaError(const rig::SkinReading& skin) {
@@ -32,6 +38,16 @@ double chromaError(const rig::SkinReading& spot) {
     return kOwnShare * std::hypot(spot.standardError[0], spot.standardError[2]);
 }
 
+/// Spread of luma among a spot's pixels. Its standard error is that of the mean of a quarter of
+/// them; shading, which makes most of it, moves all channels together.
+double lumaSpread(const rig::SkinReading& skin) {
+    return lumaOf(skin.standardError) * std::sqrt(0.25 * std::max(skin.pixels, 4));
+}
+
+double slopeAt(const rig::SkinReading& skin, const NeutralFit& fit) {
+    return std::max(fit.curve.slopeAt(fit.curve.stopsAt(skin.signal[1])), 1e-3);
+}
+
 /// Luminance of a spot, each channel through the camera's own curve, stops; nothing beyond the
 /// measured curve.
 std::optional<Measured> lightOf(const rig::SkinReading& skin, const NeutralFit& fit) {
@@ -41,8 +57,7 @@ std::optional<Measured> lightOf(const rig::SkinReading& skin, const NeutralFit& 
     for (std::size_t c = 0; c < 3; ++c)
         luminance +=
             weights[c] * std::exp2(fit.curve.stopsAt(skin.signal[c]) - fit.channelStops[c]);
-    const double slope = std::max(fit.curve.slopeAt(fit.curve.stopsAt(skin.signal[1])), 1e-3);
-    return Measured{std::log2(luminance), lumaError(skin) / slope};
+    return Measured{std::log2(luminance), lumaError(skin) / slopeAt(skin, fit)};
 }
 
 std::optional<Measured> keyFill(const rig::FaceReading& face, const NeutralFit* fit) {
@@ -153,8 +168,8 @@ SkinDifference differences(const std::string& person,
         result.keyFillStops = unknown(0.15, 0.3, reason);
         return result;
     }
-    result.levelPercent =
-        differenceOf(mine.levelPercent, theirs->levelPercent, 2.0, 4.0, kPlaceLevelPercent);
+    result.levelPercent = differenceOf(
+        mine.levelPercent, theirs->levelPercent, 2.0, 4.0, levelPlaceError(mine, *theirs));
     Measured around = mine.hueDegrees;
     around.value = theirs->hueDegrees.value +
                    std::remainder(mine.hueDegrees.value - theirs->hueDegrees.value, 360.0);
@@ -171,8 +186,8 @@ SkinDifference differences(const std::string& person,
     result.saturationRatio.verdict = verdictOf(result.saturationRatio, true);
     if (mine.keyFillStops && theirs->keyFillStops) {
         // Own choice: half of the least difference of ratio that is planned for.
-        result.keyFillStops =
-            differenceOf(*mine.keyFillStops, *theirs->keyFillStops, 0.15, 0.3, 0.0);
+        result.keyFillStops = differenceOf(
+            *mine.keyFillStops, *theirs->keyFillStops, 0.15, 0.3, keyFillPlaceError(mine, *theirs));
     } else {
         result.keyFillStops =
             unknown(0.15, 0.3, "Both cheeks and the chart must be measured on both cameras.");
@@ -210,12 +225,30 @@ std::optional<SkinValues> skinValues(const rig::FaceReading& face, const Neutral
     if (degrees < 0.0) degrees += 360.0;
     values.hueDegrees = {degrees, std::min(180.0, error / radius * kDegrees)};
     values.saturationPercent = {100.0 * radius, 100.0 * error};
+    values.levelSpreadPercent = 100.0 * lumaSpread(*spot);
+    values.turnDegrees = face.turnDegrees;
     values.keyFillStops = keyFill(face, fit);
+    if (values.keyFillStops)
+        values.keyFillSpreadStops =
+            std::hypot(lumaSpread(*face.leftCheek) / slopeAt(*face.leftCheek, *fit),
+                       lumaSpread(*face.rightCheek) / slopeAt(*face.rightCheek, *fit));
     putCast(face, fit, values);
     values.backgroundStops = backgroundOf(face, *spot, fit);
     values.isManual = face.isManual;
     values.isClipped = spot->clippedShare > kClippedLimit;
     return values;
+}
+
+double levelPlaceError(const SkinValues& mine, const SkinValues& theirs) {
+    const double apart = std::abs(mine.turnDegrees - theirs.turnDegrees);
+    const double spread = std::hypot(mine.levelSpreadPercent, theirs.levelSpreadPercent);
+    return std::hypot(kPlaceLevelPercent, (kLevelShare + kLevelShareTurned * apart) * spread);
+}
+
+double keyFillPlaceError(const SkinValues& mine, const SkinValues& theirs) {
+    const double apart = std::abs(mine.turnDegrees - theirs.turnDegrees);
+    return (kKeyFillShare + kKeyFillShareTurned * apart) *
+           std::hypot(mine.keyFillSpreadStops, theirs.keyFillSpreadStops);
 }
 
 std::vector<SkinDifference> compareSkin(const People& people,

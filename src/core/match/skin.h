@@ -50,6 +50,9 @@ struct SkinValues {
     std::optional<Measured> backgroundStops;  ///< what stands beside the head against the face's
                                               ///< lit skin, through the curve; + is brighter
     bool isLeftBrighter = false;              ///< the person's own left
+    double levelSpreadPercent = 0.0;          ///< of the pixels of the spot, % signal
+    double keyFillSpreadStops = 0.0;          ///< of the pixels of both cheeks
+    double turnDegrees = 0.0;                 ///< of the head, as this camera sees it
     bool isManual = false;                    ///< the spot was marked by hand
     bool isClipped = false;
 };
@@ -67,6 +70,12 @@ struct SkinDifference {
     Difference saturationRatio;
     Difference keyFillStops;
 };
+
+/// What is unsure in a difference of two cameras because they never look at the very same skin:
+/// the more, the more the light changes within a spot, and the farther apart the cameras see the
+/// head turned. Fitted to rendered heads (test_skin_accuracy).
+[[nodiscard]] double levelPlaceError(const SkinValues& mine, const SkinValues& theirs);
+[[nodiscard]] double keyFillPlaceError(const SkinValues& mine, const SkinValues& theirs);
 
 /// Differences for every person that both readings have, in the order of `people`; for the
 /// reference camera itself the values alone. Tolerances of the handbook's 5.10.

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <sys/resource.h>
 
+#include <sys/stat.h>
+
 #include <QTemporaryDir>
 #include <QtTest>
 #include <csignal>
@@ -32,6 +34,19 @@ private:
 class TestAtomicFile : public QObject {
     Q_OBJECT
 private Q_SLOTS:
+    void foldersDevicesAndPipesAreRefused() {
+        const QTemporaryDir folder;
+        const std::string pipe = folder.filePath("pipe").toStdString();
+        QCOMPARE(::mkfifo(pipe.c_str(), 0600), 0);
+        for (const std::string& path :
+             {folder.path().toStdString(), pipe, std::string("/dev/zero")}) {
+            const auto text = readWhole(path);
+            QVERIFY(!text.has_value());
+            QCOMPARE(text.error().code, ErrorCode::Unreadable);
+            QVERIFY(text.error().what.find(path) != std::string::npos);
+            QVERIFY(!text.error().hint.empty());
+        }
+    }
     void writesAndReadsBack() {
         const QTemporaryDir folder;
         const std::filesystem::path file = folder.filePath("a.txt").toStdString();

@@ -2,6 +2,8 @@
 #include "app/screens/compare/tone_page.h"
 
 #include <QHBoxLayout>
+#include <algorithm>
+#include <cmath>
 
 #include "app/screens/compare/curve_row.h"
 #include "app/services/texts.h"
@@ -49,6 +51,17 @@ jobs::CurveEvidence staged(const match::CameraMatch& camera,
                            const match::CameraMatch& reference,
                            const jobs::StageMap& stage) {
     jobs::CurveEvidence evidence = jobs::curveEvidence(camera, reference);
+    // What a stage does to the curve it does to its error, by the slope of the stage there.
+    for (std::size_t i = 0; i < evidence.curveErrorPercent.size(); ++i) {
+        const auto stagedPercent = [&stage](double percent) {
+            const double signal = 0.01 * percent;
+            return 100.0 * stage.apply(std::array{signal, signal, signal})[1];
+        };
+        const double error = evidence.curveErrorPercent[i];
+        const double percent = evidence.curvePercent[i];
+        evidence.curveErrorPercent[i] =
+            0.5 * std::abs(stagedPercent(percent + error) - stagedPercent(percent - error));
+    }
     for (auto* percents : {&evidence.patchPercent, &evidence.curvePercent}) {
         for (double& percent : *percents) {
             const double signal = 0.01 * percent;
@@ -83,13 +96,15 @@ void TonePage::refresh() {
         const match::CameraMatch* match = report.find(camera.cameraId.toStdString());
         if (match == nullptr || reference == nullptr || !match->differences.fit) continue;
         curves << CurvePlot::Curve{camera.letter, staged(*match, *reference, camera.stage)};
-        const match::NeutralFit& fit = *match->differences.fit;
+        const jobs::CurveEvidence shot = jobs::curveEvidence(*match, *reference);
         words += u"<span style='color:%1'><b>%2</b></span> %3&nbsp;&nbsp;&nbsp; "_s.arg(
             theme::cameraColour(camera.letter).name(),
             camera.letter,
-            tr("grey %1 %, slope %2 % per stop")
-                .arg(100.0 * fit.greySignal(0.0), 0, 'f', 1)
-                .arg(100.0 * fit.curve.slopeAt(fit.luminanceStops), 0, 'f', 1));
+            tr("grey %1 ± %2 %, slope %3 ± %4 % per stop")
+                .arg(shot.greyPercent, 0, 'f', 1)
+                .arg(std::max(shot.greyErrorPercent, 0.1), 0, 'f', 1)
+                .arg(shot.slopePercent, 0, 'f', 1)
+                .arg(std::max(shot.slopeErrorPercent, 0.1), 0, 'f', 1));
     }
     m_plot->showAll(curves);
     m_words->setText(words);
