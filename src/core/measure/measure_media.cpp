@@ -303,9 +303,12 @@ struct Watchers {
 constexpr std::size_t kFramesAhead = 4;
 
 /// Frames so large that few of them may be held at a time.
-bool isLarge(const media::MediaInfo& info) {
+bool isLarge(long long pixels) {
     constexpr long long kLargePixels = 4'000'000;
-    return static_cast<long long>(info.width) * info.height > kLargePixels;
+    return pixels > kLargePixels;
+}
+bool isLarge(const media::MediaInfo& info) {
+    return isLarge(static_cast<long long>(info.width) * info.height);
 }
 
 /// One pass over the whole clip; `chart` looks for the chart on the way.
@@ -437,12 +440,9 @@ bool isAboutTheChart(base::ErrorCode code) {
 /// a small machine has memory for, and one of them keeps all processors busy.
 class LargeClipGate {
 public:
-    /// True where the clip may go on at once.
-    bool tryEnter(const media::MediaInfo& info) {
-        return info.isStill || !isLarge(info) || m_lock.try_lock();
-    }
-    /// Waits; false where the wait was cancelled.
-    bool enter(const base::Progress& progress) {
+    /// Waits where the clip is large and another one is in; false where the wait was cancelled.
+    bool enter(long long pixels, bool isClip, const base::Progress& progress) {
+        if (!isClip || !isLarge(pixels)) return true;
         while (!m_lock.try_lock_for(std::chrono::milliseconds(50))) {
             if (progress.isCancelled()) return false;
         }
@@ -463,16 +463,15 @@ Result<MeasuredMedia> measureMedia(const std::filesystem::path& path,
                                    const MeasureOptions& options,
                                    const base::Progress& progress) {
     const auto start = std::chrono::steady_clock::now();
-    const media::ReaderOptions codes{
-        options.range, options.matrix, options.threads, media::ReaderOptions{}.maxPixels};
     LargeClipGate gate;  // outlives the reader
+    media::ReaderOptions codes;
+    codes.range = options.range;
+    codes.matrix = options.matrix;
+    codes.threads = options.threads;
+    codes.mayDecode = [&](long long pixels, bool isClip) {
+        return gate.enter(pixels, isClip, progress);
+    };
     auto reader = MediaReader::open(path, codes);
-    if (reader && !gate.tryEnter(reader->info())) {
-        // A reader that waits would hold frames too: it is opened anew when its turn has come.
-        reader = tl::unexpected(base::Error{});
-        if (!gate.enter(progress)) return tl::unexpected(base::cancelledError());
-        reader = MediaReader::open(path, codes);
-    }
     if (!reader) return tl::unexpected(reader.error());
     MeasuredMedia result{readingOf(reader->info()), reader->info().recorded};
     rig::Reading& reading = result.reading;

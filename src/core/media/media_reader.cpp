@@ -146,6 +146,10 @@ public:
 
 private:
     bool feed();
+    [[nodiscard]] bool isStillFormat() const {
+        const std::string format = container->iformat->name;
+        return format.find("_pipe") != std::string::npos || format == "image2";
+    }
     image::CodedFrame converted();
     tl::unexpected<Error> tooLarge(const std::string& size) const;
 };
@@ -193,6 +197,9 @@ Result<void> MediaReader::Impl::openDecoder() {
         return tooLarge(std::to_string(parameters->width) + " × " +
                         std::to_string(parameters->height));
     }
+    if (options.mayDecode && !options.mayDecode(pixels, !isStillFormat()))
+        return tl::unexpected(base::cancelledError());
+    options.mayDecode = nullptr;  // who asked may be gone later
     const AVCodec* codec = avcodec_find_decoder(parameters->codec_id);
     if (codec == nullptr) {
         return openError(
@@ -208,8 +215,8 @@ Result<void> MediaReader::Impl::openDecoder() {
     constexpr int kThreadsForLarge = 4;
     decoder->thread_count = options.threads;
     if (options.threads == 0 && pixels > kLargePixels)
-        decoder->thread_count = std::clamp(
-            static_cast<int>(std::thread::hardware_concurrency()) + 1, 1, kThreadsForLarge);
+        decoder->thread_count =
+            std::clamp(static_cast<int>(std::thread::hardware_concurrency()), 1, kThreadsForLarge);
     decoder->pkt_timebase = stream->time_base;
     decoder->max_pixels = options.maxPixels;
     const int opened = avcodec_open2(decoder.get(), codec, nullptr);
@@ -296,8 +303,7 @@ Result<std::optional<image::CodedFrame>> MediaReader::Impl::decodeNext() {
 
 Result<void> MediaReader::Impl::describe() {
     const AVStream* stream = container->streams[streamIndex];
-    const std::string format = container->iformat->name;
-    info.isStill = format.find("_pipe") != std::string::npos || format == "image2";
+    info.isStill = isStillFormat();
     info.codec = avcodec_get_name(stream->codecpar->codec_id);
     info.recorded = clipMetadata(container->metadata, stream->metadata);
     info.rotationDegrees = quarterTurn(*stream);

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <filesystem>
+#include <functional>
 #include <memory>
 #include <optional>
 
@@ -17,6 +18,9 @@ struct ReaderOptions {
     std::optional<image::Matrix> matrix;  ///< take Y'CbCr so; pictures of R'G'B' stay as they are
     int threads = 0;                      ///< decoder threads; 0: one per core
     long long maxPixels = 150'000'000;    ///< larger pictures are refused before they are decoded
+    /// Asked with the number of pixels, and whether it is a clip, before the decoder is opened and
+    /// holds frames; it may wait. False gives up, with Cancelled. Empty: never asked.
+    std::function<bool(long long pixels, bool isClip)> mayDecode;
 };
 
 /// Reads stills (PNG, JPEG, TIFF, DPX, EXR) and clips (MOV, MP4, MKV, MXF, …) with the FFmpeg

@@ -19,13 +19,18 @@ ReadAhead::~ReadAhead() {
 
 void ReadAhead::read() {
     for (;;) {
+        {
+            // Room first, then a frame: never more of them than were allowed.
+            std::unique_lock lock(m_mutex);
+            m_changed.wait(lock, [this] { return m_isStopped || m_waiting.size() < m_most; });
+            if (m_isStopped) return;
+        }
         Taken taken = m_reader.next();
         const bool wasLast = isLast(taken);
-        std::unique_lock lock(m_mutex);
-        m_changed.wait(lock, [this] { return m_isStopped || m_waiting.size() < m_most; });
-        if (m_isStopped) return;
-        m_waiting.push_back(std::move(taken));
-        lock.unlock();
+        {
+            const std::lock_guard lock(m_mutex);
+            m_waiting.push_back(std::move(taken));
+        }
         m_changed.notify_all();
         if (wasLast) return;
     }

@@ -41,11 +41,30 @@ struct GroupBins {
         }
     }
 
+    /// How many columns every column of the scope takes, 0 where that changes along the group.
+    [[nodiscard]] std::size_t columnsEach() const {
+        if (isOneEach) return 1;
+        for (std::size_t i = 0, start = 0; i < runs; start = list[i++].end) {
+            if (list[i].end - start != list[0].end) return 0;
+        }
+        return list[0].end;
+    }
+
     std::array<Run, kGroup> list{};
     std::size_t runs = 0;
     std::size_t count;
     bool isOneEach;
 };
+
+/// to += the sums of `Each` neighbours.
+template <std::size_t Each>
+void addNeighbours(const std::uint8_t* from, std::size_t count, std::uint32_t* to) {
+    for (std::size_t i = 0; i < count; ++i) {
+        std::uint32_t sum = 0;
+        for (std::size_t k = 0; k < Each; ++k) sum += from[Each * i + k];
+        to[i] += sum;
+    }
+}
 
 /// Table of one group of columns, level by level.
 class GroupTable {
@@ -61,24 +80,40 @@ public:
         std::uint32_t* row =
             waveform.counts.data() + static_cast<std::size_t>(plane) * levels * width;
         std::uint8_t* from = m_counts.data();
+        const std::size_t each = group.columnsEach();
         for (std::size_t level = 0; level < levels; ++level, row += width, from += kGroup) {
             if (isEmpty(from)) continue;  // most levels of a column are
-            if (group.isOneEach) {
-                std::uint32_t* to = row + group.list[0].bin;
-                for (std::size_t x = 0; x < group.count; ++x) to[x] += from[x];
-            } else {
-                std::size_t x = 0;
-                for (std::size_t i = 0; i < group.runs; ++i) {
-                    std::uint32_t sum = 0;
-                    for (; x < group.list[i].end; ++x) sum += from[x];
-                    row[group.list[i].bin] += sum;
-                }
-            }
+            addRow(from, group, each, row + group.list[0].bin);
             std::memset(from, 0, kGroup);
         }
     }
 
 private:
+    /// One level into the scope's columns from the group's first on.
+    static void addRow(const std::uint8_t* from,
+                       const GroupBins& group,
+                       std::size_t each,
+                       std::uint32_t* to) {
+        switch (each) {
+            case 1:
+                addNeighbours<1>(from, group.runs, to);
+                return;
+            case 2:
+                addNeighbours<2>(from, group.runs, to);
+                return;
+            case 4:
+                addNeighbours<4>(from, group.runs, to);
+                return;
+            default:
+                break;
+        }
+        std::size_t x = 0;
+        for (std::size_t i = 0; i < group.runs; ++i) {
+            std::uint32_t sum = 0;
+            for (; x < group.list[i].end; ++x) sum += from[x];
+            to[i] += sum;
+        }
+    }
     static bool isEmpty(const std::uint8_t* counts) {
         std::array<std::uint64_t, kGroup / 8> words{};
         std::memcpy(words.data(), counts, kGroup);

@@ -31,6 +31,29 @@ class TestMediaReader : public QObject {
     QString at(const QString& name) const { return m_folder.filePath(name); }
 
 private Q_SLOTS:
+    /// Who may not decode yet is asked before frames are held, and can give up.
+    void decodingCanBePutOff() {
+        QVERIFY(support::runFfmpeg({"-f", "lavfi", "-i", kBars, at("asked.mkv")}));
+        QVERIFY(
+            support::runFfmpeg({"-f", "lavfi", "-i", kBars, "-frames:v", "1", at("asked.png")}));
+        for (const auto& [name, isClip] : {std::pair{"asked.mkv", true}, {"asked.png", false}}) {
+            std::vector<std::pair<long long, bool>> asked;
+            media::ReaderOptions options;
+            options.mayDecode = [&](long long pixels, bool clip) {
+                asked.emplace_back(pixels, clip);
+                return asked.size() == 1;
+            };
+            const std::string path = at(name).toStdString();
+            auto reader = MediaReader::open(path, options);
+            QVERIFY(reader.has_value());
+            QCOMPARE(asked.size(), std::size_t{1});
+            QCOMPARE(asked[0].first, 192LL * 108LL);
+            QCOMPARE(asked[0].second, isClip);
+            const auto refused = MediaReader::open(path, options);
+            QVERIFY(!refused.has_value());
+            QCOMPARE(refused.error().code, base::cancelledError().code);
+        }
+    }
     /// Files written by the ffmpeg command, an independent writer, give back the colour that was
     /// put in.
     void formatsGiveBackTheirColour_data() {
