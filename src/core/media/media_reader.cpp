@@ -215,8 +215,8 @@ Result<void> MediaReader::Impl::openDecoder() {
     constexpr int kThreadsForLarge = 4;
     decoder->thread_count = options.threads;
     if (options.threads == 0 && pixels > kLargePixels)
-        decoder->thread_count =
-            std::clamp(static_cast<int>(std::thread::hardware_concurrency()), 1, kThreadsForLarge);
+        decoder->thread_count = std::clamp(
+            static_cast<int>(std::thread::hardware_concurrency()) + 1, 1, kThreadsForLarge);
     decoder->pkt_timebase = stream->time_base;
     decoder->max_pixels = options.maxPixels;
     const int opened = avcodec_open2(decoder.get(), codec, nullptr);
