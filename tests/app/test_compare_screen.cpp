@@ -97,7 +97,8 @@ private Q_SLOTS:
         const QPoint white(int(cell.left() + 0.15 * cell.width()),
                            int(cell.top() + 0.78 * cell.height()));
         QTest::mouseClick(view, Qt::LeftButton, {}, white);
-        const QString values = child<QLabel>(root(), "markValues")->text();
+        const QString values =
+            child<QLabel>(root(), "markValues")->text().replace(QChar::Nbsp, u' ');
         const auto number = QRegularExpression("luma ([0-9.]+)").match(values);
         QVERIFY2(number.hasMatch(), qPrintable(values));
         QVERIFY(number.captured(1).toDouble() > 85.0);
@@ -107,7 +108,7 @@ private Q_SLOTS:
         // The same by keys: the mark walks, the values follow.
         view->setFocus();
         QTest::keyClick(view, Qt::Key_Right, Qt::ShiftModifier);
-        QVERIFY(child<QLabel>(root(), "markValues")->text() != values);
+        QVERIFY(child<QLabel>(root(), "markValues")->text().replace(QChar::Nbsp, u' ') != values);
     }
     void facesLieOverEachOther() {
         click("picturesTab");

@@ -194,11 +194,11 @@ private:
         FactCell cell;
         cell.value = *sector.saturationRatio.value;
         cell.uncertainty = sector.saturationRatio.uncertainty;
-        cell.text = "×" + base::fixed(*cell.value, 2) + ", " +
-                    base::signedFixed(*sector.hueDegrees.value, 1) + "°";
+        cell.text = "×" + base::fixed(*cell.value, 2) + " ± " +
+                    base::fixed(std::max(cell.uncertainty, 0.01), 2) + ", " +
+                    base::signedFixed(*sector.hueDegrees.value, 1) + " ± " +
+                    base::fixed(std::max(sector.hueDegrees.uncertainty, 0.1), 1) + "°";
         cell.verdict = std::max(sector.saturationRatio.verdict, sector.hueDegrees.verdict);
-        cell.why = "± " + base::fixed(sector.saturationRatio.uncertainty, 2) + ", ± " +
-                   base::fixed(sector.hueDegrees.uncertainty, 1) + "°.";
         return cell;
     }
 

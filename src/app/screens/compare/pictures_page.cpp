@@ -21,6 +21,9 @@ using namespace Qt::StringLiterals;
 
 namespace {
 
+/// What one camera reads stays on one line.
+QString together(QString text) { return text.replace(u' ', QChar::Nbsp); }
+
 /// Numbers have one decimal here: smaller errors show as its last digit.
 double shownError(double percent) { return std::max(percent, 0.1); }
 
@@ -140,22 +143,22 @@ void PicturesPage::showMark() {
     const auto& cameras = m_controller.cameras();
     for (int i = 0; i < cameras.size(); ++i) {
         const auto signal = m_controller.signalAtMark(i);
-        text += u"<span style='color:%1'><b>%2</b></span> "_s.arg(
+        text += u"<span style='color:%1'><b>%2</b></span>&nbsp;"_s.arg(
             theme::cameraColour(cameras[i].letter).name(), cameras[i].letter);
+        const QString quiet = u"<span style='color:#a5a5a5'>%1</span>"_s;
         if (!signal) {
-            text += u"<span style='color:#a5a5a5'>%1</span>"_s.arg(tr("not seen"));
+            text += quiet.arg(together(tr("not seen")));
         } else {
-            text += signalText(signal->signal) +
-                    u" <span style='color:#a5a5a5'>%1</span>"_s.arg(
-                        tr("luma %1 ± %2")
-                            .arg(signal->lumaPercent, 0, 'f', 1)
-                            .arg(shownError(signal->lumaUncertainty), 0, 'f', 1));
+            text += together(signalText(signal->signal) + u' ');
+            text += quiet.arg(together(tr("luma %1 ± %2")
+                                           .arg(signal->lumaPercent, 0, 'f', 1)
+                                           .arg(shownError(signal->lumaUncertainty), 0, 'f', 1)));
             if (reference && i != m_controller.referenceIndex()) {
                 const double apart = signal->lumaPercent - reference->lumaPercent;
                 const double error =
                     std::hypot(signal->lumaUncertainty, reference->lumaUncertainty);
-                text += u" (%1 ± %2)"_s.arg(plain(base::signedFixed(apart, 1)))
-                            .arg(shownError(error), 0, 'f', 1);
+                text += together(u" (%1 ± %2)"_s.arg(plain(base::signedFixed(apart, 1)))
+                                     .arg(shownError(error), 0, 'f', 1));
             }
         }
         text += u"&nbsp;&nbsp;&nbsp; "_s;
