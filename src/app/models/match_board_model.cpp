@@ -8,6 +8,7 @@
 #include "app/services/texts.h"
 #include "base/format.h"
 #include "jobs/match_job.h"
+#include "match/curve_error.h"
 
 namespace rigmatch::app {
 namespace {
@@ -44,13 +45,27 @@ bool isSkin(Quality quality) {
 }
 
 /// The reference's people, in their order.
+constexpr double kBlackStops = -2.53;  // the black patch against 18 % grey
+
+/// "37.4 ± 0.1"; an error is at least one of the last digit.
+QString withError(double value, double error, int decimals) {
+    return u"%1 ± %2"_s.arg(value, 0, 'f', decimals)
+        .arg(std::max(error, std::pow(10.0, -decimals)), 0, 'f', decimals);
+}
+
+/// Standard error of a neutral's red against blue, stops.
+double ratioError(const match::NeutralFit& fit) {
+    return std::hypot(fit.channelStopsError[0], fit.channelStopsError[2]);
+}
+
 QString skinWords(Quality quality, const match::CameraMatch& match) {
     QStringList values;
     for (const match::SkinDifference& person : match.skin) {
-        values << (quality == Quality::SkinLevel
-                       ? MatchBoardModel::tr("%1 %").arg(
-                             person.values.levelPercent.value, 0, 'f', 1)
-                       : MatchBoardModel::tr("%1°").arg(person.values.hueDegrees.value, 0, 'f', 1));
+        const bool isLevel = quality == Quality::SkinLevel;
+        const match::Measured& measured =
+            isLevel ? person.values.levelPercent : person.values.hueDegrees;
+        values << (isLevel ? MatchBoardModel::tr("%1 %") : MatchBoardModel::tr("%1°"))
+                      .arg(withError(measured.value, measured.uncertainty, 1));
     }
     return values.isEmpty() ? MatchBoardModel::tr("no face found") : values.join(u", "_s);
 }
@@ -96,17 +111,33 @@ QVariant MatchBoardModel::referenceData(Quality quality,
     if (!fit) return quality == Quality::Exposure ? tr("not measured") : QString();
     switch (quality) {
         case Quality::Exposure:
-            return tr("reference, grey at %1 %").arg(100.0 * fit->greySignal(0.0), 0, 'f', 1);
-        case Quality::WhiteBalance:
-            return tr("neutral at %1 K").arg(1e6 / fit->white.mired.value(), 0, 'f', 0);
+            return tr("reference, grey at %1 %")
+                .arg(withError(100.0 * fit->greySignal(0.0),
+                               100.0 * match::signalErrorAt(*fit, fit->luminanceStops),
+                               1));
+        case Quality::WhiteBalance: {
+            // One mired is K² / 1e6 kelvin.
+            const double kelvin = 1e6 / fit->white.mired.value();
+            const double error =
+                kelvin * kelvin * 1e-6 * (match::kMiredPerStop * ratioError(*fit) + 0.1);
+            return tr("neutral at %1 K").arg(withError(kelvin, error, 0));
+        }
         case Quality::Tint:
-            return tr("Duv %1").arg(plain(base::signedFixed(fit->white.duv.value(), 4)));
+            return tr("Duv %1 ± %2")
+                .arg(plain(base::signedFixed(fit->white.duv.value(), 4)))
+                .arg(std::max(0.5 * match::kDuvPerStop * ratioError(*fit), 0.0001), 0, 'f', 4);
         case Quality::Contrast:
             if (fit->isCurveAssumed) return tr("curve assumed");
-            return tr("%1 % per stop").arg(100.0 * fit->curve.slopeAt(0.0), 0, 'f', 1);
+            return tr("%1 % per stop")
+                .arg(withError(
+                    100.0 * fit->curve.slopeAt(0.0), 100.0 * match::slopeErrorAt(*fit, 0.0), 1));
         case Quality::BlackLevel:
             if (fit->isCurveAssumed) return QString(u"–"_s);
-            return tr("black at %1 %").arg(100.0 * fit->greySignal(-2.53), 0, 'f', 1);
+            return tr("black at %1 %")
+                .arg(
+                    withError(100.0 * fit->greySignal(kBlackStops),
+                              100.0 * match::signalErrorAt(*fit, kBlackStops + fit->luminanceStops),
+                              1));
         case Quality::SkinLevel:
         case Quality::SkinHue:
             return skinWords(quality, match);
