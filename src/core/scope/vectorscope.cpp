@@ -10,28 +10,16 @@
 namespace rigmatch::scope {
 namespace {
 
-// Neighbouring samples mostly share a cell; counted into tables by turns they do not wait for each
-// other. Tables of bytes stay in the near caches; what runs over goes into the sums.
-constexpr std::size_t kTables = 2;
 constexpr int kBand = 16;  // rows turned into R'G'B' at a time
 
 class Cells {
 public:
     explicit Cells(int size)
-        : m_cells(static_cast<std::size_t>(size) * static_cast<std::size_t>(size)),
-          m_counts(m_cells * kTables),
-          m_sums(m_cells) {}
+        : m_sums(static_cast<std::size_t>(size) * static_cast<std::size_t>(size)) {}
 
-    /// Counts cells, neighbours into tables by turns.
     template <class Place>
     void add(const std::vector<Place>& places) {
-        // Bytes may alias anything: pointers of our own spare reading the members at every count.
-        std::uint8_t* const first = m_counts.data();
-        std::uint8_t* const second = first + m_cells;
         std::uint32_t* const sums = m_sums.data();
-        const auto count = [sums](std::uint8_t* table, std::size_t cell) {
-            if (++table[cell] == 0) sums[cell] += 256;
-        };
         constexpr std::size_t kAtOnce = 8 / sizeof(Place);  // one read of the processor
         constexpr unsigned kBits = 8 * sizeof(Place);
         std::size_t i = 0;
@@ -39,21 +27,13 @@ public:
             std::uint64_t word = 0;
             std::memcpy(&word, places.data() + i, sizeof word);
             for (std::size_t k = 0; k < kAtOnce; ++k)
-                count(k % 2 == 0 ? first : second, static_cast<Place>(word >> (k * kBits)));
+                ++sums[static_cast<Place>(word >> (k * kBits))];
         }
-        for (; i < places.size(); ++i) count(first, places[i]);
+        for (; i < places.size(); ++i) ++sums[places[i]];
     }
-    [[nodiscard]] std::vector<std::uint32_t> takeSums() {
-        for (std::size_t t = 0; t < kTables; ++t) {
-            const std::uint8_t* counts = m_counts.data() + t * m_cells;
-            for (std::size_t i = 0; i < m_cells; ++i) m_sums[i] += counts[i];
-        }
-        return std::move(m_sums);
-    }
+    [[nodiscard]] std::vector<std::uint32_t> takeSums() { return std::move(m_sums); }
 
 private:
-    std::size_t m_cells;
-    std::vector<std::uint8_t> m_counts;
     std::vector<std::uint32_t> m_sums;
 };
 
