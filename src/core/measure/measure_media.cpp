@@ -4,7 +4,6 @@
 #include <algorithm>
 #include <chrono>
 #include <cmath>
-#include <mutex>
 
 #include "base/format.h"
 #include "chart/chart_finder.h"
@@ -12,6 +11,7 @@
 #include "measure/clip_scan.h"
 #include "measure/face_scan.h"
 #include "measure/flicker_check.h"
+#include "measure/large_clip_gate.h"
 #include "measure/patch_average.h"
 #include "measure/range_check.h"
 #include "measure/trap_checks.h"
@@ -302,15 +302,6 @@ struct Watchers {
 
 constexpr std::size_t kFramesAhead = 4;
 
-/// Frames so large that few of them may be held at a time.
-bool isLarge(long long pixels) {
-    constexpr long long kLargePixels = 4'000'000;
-    return pixels > kLargePixels;
-}
-bool isLarge(const media::MediaInfo& info) {
-    return isLarge(static_cast<long long>(info.width) * info.height);
-}
-
 /// One pass over the whole clip; `chart` looks for the chart on the way.
 Result<double> watchClip(MediaReader& reader,
                          const base::Progress& progress,
@@ -320,7 +311,8 @@ Result<double> watchClip(MediaReader& reader,
     const double duration = std::max(reader.info().durationSeconds, 0.01);
     double last = 0.0;
     {
-        media::ReadAhead frames(reader, isLarge(reader.info()) ? 1 : kFramesAhead);
+        const auto frameSize = static_cast<long long>(reader.info().width) * reader.info().height;
+        media::ReadAhead frames(reader, isLarge(frameSize) ? 1 : kFramesAhead);
         for (int count = 0;; ++count) {
             if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
             const auto frame = frames.next();
@@ -435,27 +427,6 @@ bool isAboutTheChart(base::ErrorCode code) {
     return code == base::ErrorCode::ChartNotFound || code == base::ErrorCode::TooFewPixels ||
            code == base::ErrorCode::OutOfRange;
 }
-
-/// Lets one large clip through at a time: four 4K decoders side by side would hold more frames than
-/// a small machine has memory for, and one of them keeps all processors busy.
-class LargeClipGate {
-public:
-    /// Waits where the clip is large and another one is in; false where the wait was cancelled.
-    bool enter(long long pixels, bool isClip, const base::Progress& progress) {
-        if (!isClip || !isLarge(pixels)) return true;
-        while (!m_lock.try_lock_for(std::chrono::milliseconds(50))) {
-            if (progress.isCancelled()) return false;
-        }
-        return true;
-    }
-
-private:
-    static std::timed_mutex& gate() {
-        static std::timed_mutex gate;
-        return gate;
-    }
-    std::unique_lock<std::timed_mutex> m_lock{gate(), std::defer_lock};
-};
 
 }  // namespace
 

@@ -65,9 +65,8 @@ private Q_SLOTS:
     void anglesOfViewFollowTheLens() {
         Viewed seen;
         const CameraView view = seen.view();
-        const double expected =
-            2.0 * std::atan(std::tan(0.5 * view.horizontalDegrees() * std::numbers::pi / 180.0));
-        QVERIFY(std::abs(view.widthAt(2.0) - 4.0 * std::tan(0.5 * expected)) < 1e-9);
+        const double half = 0.5 * view.horizontalDegrees() * std::numbers::pi / 180.0;
+        QVERIFY(std::abs(view.widthAt(2.0) - 4.0 * std::tan(half)) < 1e-9);
         seen.camera->lens.focalLengthMm *= 2.0;
         const CameraView longer = seen.view();
         // Twice the focal length: half the width of the frame, near enough for focused lenses.
@@ -101,7 +100,7 @@ private Q_SLOTS:
         const auto box = headBox(view, *person);
         QVERIFY(box.has_value());
         QVERIFY(box->crown.y < box->eyes.y && box->eyes.y < box->chin.y);
-        // Twice as far away the head is half as high.
+        // Its share of the frame is its share of the height that the lens sees there.
         const double distance = view.depthOf(placeOf(*person));
         QVERIFY(std::abs(box->height() * view.heightAt(distance) - person->headMetres) <
                 0.15 * person->headMetres);
