@@ -206,7 +206,8 @@ private:
             << base::fixed(values.saturationPercent.value, 1) << " %";
         if (values.keyFillStops)
             out << ", key : fill " << base::fixed(values.keyFillStops->value, 2) << " ± "
-                << base::fixed(values.keyFillStops->uncertainty, 2) << " stop";
+                << base::fixed(values.keyFillStops->uncertainty, 2) << " stop ("
+                << jobs::keySideText(values) << ")";
         out << "\n";
     }
 
@@ -218,7 +219,7 @@ private:
                 << "\n";
             for (std::size_t i = 0; i < match::kQualityCount; ++i) {
                 const auto quality = static_cast<match::Quality>(i);
-                const match::Difference& difference = match.differences.of(quality);
+                const match::Difference& difference = match.differences.judged(quality);
                 const jobs::CellText text = jobs::cellText(quality, difference);
                 out << "  " << jobs::qualityTitle(quality) << ": " << text.value;
                 if (difference.value)

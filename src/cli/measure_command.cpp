@@ -105,7 +105,7 @@ private:
             out << "  " << patch.name
                 << std::string(patch.name.size() < 16 ? 16 - patch.name.size() : 1, ' ');
             for (double signal : patch.signal) out << ' ' << base::fixed(100.0 * signal, 1) << " %";
-            out << (patch.clippedShare > 0.02 ? "  clipped" : "") << "\n";
+            out << (rig::isClipped(patch) ? "  clipped" : "") << "\n";
         }
         for (const jobs::FactRow& row : jobs::readingFacts(reading).rows) {
             const jobs::FactCell& cell = row.cells.front();

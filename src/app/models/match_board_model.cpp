@@ -149,9 +149,13 @@ QVariant MatchBoardModel::referenceData(Quality quality,
 QVariant MatchBoardModel::cellData(Quality quality,
                                    const match::CameraMatch& match,
                                    int role) const {
-    const match::Difference& difference = match.differences.of(quality);
-    const double neutral = match::isRatio(quality) ? 1.0 : 0.0;
-    const double span = kGaugeSpans * difference.accept;
+    const match::Difference& difference = match.differences.judged(quality);
+    // Ratios are drawn as they are judged: by their logarithm.
+    const bool isRatio = match::isRatio(quality);
+    const auto place = [isRatio](double value) {
+        return isRatio ? std::log2(std::max(value, 1e-3)) : value;
+    };
+    const double span = kGaugeSpans * place(isRatio ? 1.0 + difference.accept : difference.accept);
     switch (role) {
         case Qt::DisplayRole:
             if (!difference.value && isSkin(quality) && match.skin.empty())
@@ -170,12 +174,12 @@ QVariant MatchBoardModel::cellData(Quality quality,
             return static_cast<int>(difference.verdict);
         case PositionRole:
             return difference.value
-                       ? QVariant(std::clamp((*difference.value - neutral) / span, -1.0, 1.0))
+                       ? QVariant(std::clamp(place(*difference.value) / span, -1.0, 1.0))
                        : QVariant();
         case GoodRole:
-            return difference.good / span;
+            return place(isRatio ? 1.0 + difference.good : difference.good) / span;
         case AcceptRole:
-            return difference.accept / span;
+            return 1.0 / kGaugeSpans;
         case IsReferenceRole:
             return false;
         case Qt::AccessibleTextRole:

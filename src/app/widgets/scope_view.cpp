@@ -4,10 +4,12 @@
 #include <QPainter>
 #include <QPainterPath>
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <numbers>
 
 #include "app/widgets/theme.h"
+#include "base/luma.h"
 
 namespace rigmatch::app {
 namespace {
@@ -268,7 +270,7 @@ void ScopeView::paintTarget(QPainter& painter, const QRectF& field) const {
                                     {QT_TR_NOOP("B"), 0, 0, 1},
                                     {QT_TR_NOOP("Mg"), 1, 0, 1}};
     for (const Bar& bar : kBars) {
-        const double y = 0.2126 * bar.red + 0.7152 * bar.green + 0.0722 * bar.blue;
+        const double y = base::lumaOf(std::array{bar.red, bar.green, bar.blue});
         const QPointF place =
             at(kTargetShare * (bar.blue - y) / 1.8556, kTargetShare * (bar.red - y) / 1.5748);
         painter.setPen(QColor(110, 110, 110));

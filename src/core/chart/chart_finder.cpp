@@ -192,6 +192,8 @@ tl::unexpected<base::Error> reasonFor(const image::CodedFrame& frame,
                     "corners by hand.");
 }
 
+}  // namespace
+
 double coloursAgree(const image::CodedFrame& frame,
                     const ChartPose& pose,
                     const ReferenceChart& chart) {
@@ -222,8 +224,6 @@ double coloursAgree(const image::CodedFrame& frame,
         agreement += image::rankCorrelation(measured[c], expected[c]) / 3.0;
     return agreement;
 }
-
-}  // namespace
 
 Result<FoundChart> findChart(const image::CodedFrame& frame,
                              const FinderOptions& options,

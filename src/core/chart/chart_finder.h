@@ -34,6 +34,12 @@ struct FoundChart {
                                                  const FinderOptions& options = {},
                                                  const ReferenceChart& chart = classicChart());
 
+/// Rank agreement of the colours at the patches' places with the chart's, -1..1, mean of red, green
+/// and blue: what findChart() and followChart() ask for, for corners that were set by hand.
+[[nodiscard]] double coloursAgree(const image::CodedFrame& frame,
+                                  const ChartPose& pose,
+                                  const ReferenceChart& chart);
+
 /// Follows a chart from a pose nearby (the frame before, or corners set by hand).
 /// Fails with ChartNotFound where the edges are not there or the colours are not the chart's.
 [[nodiscard]] base::Result<FoundChart> followChart(const image::CodedFrame& frame,

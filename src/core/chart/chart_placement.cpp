@@ -223,7 +223,7 @@ struct SeenPatches {
 
 /// Spearman's rank correlation of one channel, by the sum of squared rank differences.
 double rankAgreement(const SeenPatches& seen, const Order& order, std::size_t channel) {
-    Values values;
+    Values values{};
     for (std::size_t i = 0; i < seen.count; ++i) values[i] = channelOf(seen.sites[i]->rgb, channel);
     const Ranks measured = ranksOf(values, seen.count);
     int expected = 0;

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <vector>
 
+#include "base/luma.h"
 #include "image/robust.h"
 
 namespace rigmatch::chart {
@@ -51,10 +52,8 @@ std::vector<Spot> spotsAt(const image::CodedFrame& frame, const std::array<image
             const double across = side * (dx * -ay + dy * ax);
             const double margin = 0.5 * (1.0 - kAlongShare) * length;
             if (along < margin || along > length - margin || std::abs(across) > reach) continue;
-            const double luma = 0.2126 * double(part.at(0, x, y)) +
-                                0.7152 * double(part.at(1, x, y)) +
-                                0.0722 * double(part.at(2, x, y));
-            spots.push_back({along, across, luma});
+            const std::array<float, 3> rgb{part.at(0, x, y), part.at(1, x, y), part.at(2, x, y)};
+            spots.push_back({along, across, base::lumaOf(rgb)});
         }
     }
     return spots;
@@ -166,6 +165,32 @@ bool straighten(std::vector<Spot>& spots, const Step& step) {
     return true;
 }
 
+/// How far the profile stands above the light level before the edge and below the dark one after
+/// it, signal, both added. The place of each peak is looked for on one half of the edge and its
+/// height read on the other half, both ways: the largest of noisy bins is always too high, and
+/// another half's value at that place is not.
+double overshootOf(const std::vector<Spot>& spots, const Step& step) {
+    std::vector<double> places;
+    for (const Spot& spot : spots) places.push_back(spot.along);
+    const double middle = image::median(places);
+    std::array<std::vector<Spot>, 2> halves;
+    for (const Spot& spot : spots) halves[spot.along < middle ? 0 : 1].push_back(spot);
+    if (halves[0].empty() || halves[1].empty()) return 0.0;
+    const std::array<std::vector<double>, 2> profiles{binned(halves[0], step.reach),
+                                                      binned(halves[1], step.reach)};
+    const auto half = static_cast<long>(profiles[0].size() / 2);
+    double sum = 0.0;
+    for (const std::size_t side : {std::size_t{0}, std::size_t{1}}) {
+        const std::vector<double>& seen = profiles[side];
+        const std::vector<double>& read = profiles[1 - side];
+        const auto high = std::max_element(seen.begin(), seen.begin() + half) - seen.begin();
+        const auto low = std::min_element(seen.begin() + half, seen.end()) - seen.begin();
+        sum += read[static_cast<std::size_t>(high)] - step.light;
+        sum += step.dark - read[static_cast<std::size_t>(low)];
+    }
+    return 0.5 * sum;
+}
+
 /// One edge and the level of what lies beyond it.
 struct MeasuredEdge {
     EdgeSharpness edge;
@@ -184,13 +209,9 @@ std::optional<MeasuredEdge> edgeOf(const image::CodedFrame& frame,
     const auto high = crossing(profile, *step, 0.9);
     const auto low = crossing(profile, *step, 0.1);
     if (!high || !low || *low <= *high) return std::nullopt;
-    const auto middle = profile.begin() + static_cast<long>(profile.size() / 2);
-    const double above = *std::max_element(profile.begin(), middle) - step->light;
-    const double below = step->dark - *std::min_element(middle, profile.end());
     EdgeSharpness edge;
     edge.widthPx = *low - *high;
-    edge.overshootPercent =
-        50.0 * (std::max(0.0, above) + std::max(0.0, below)) / (step->light - step->dark);
+    edge.overshootPercent = 50.0 * overshootOf(spots, *step) / (step->light - step->dark);
     edge.edges = 1;
     return MeasuredEdge{edge, *step};
 }

@@ -14,7 +14,8 @@ namespace rigmatch::chart {
 /// pixel.
 struct EdgeSharpness {
     double widthPx = 0.0;           ///< from 10 to 90 % of the step
-    double overshootPercent = 0.0;  ///< of the step, mean of both sides: what sharpening leaves
+    double overshootPercent = 0.0;  ///< of the step, mean of both sides: what sharpening leaves;
+                                    ///< noise may take it a little below 0
     int edges = 0;                  ///< edges averaged
 };
 

@@ -105,7 +105,8 @@ public:
           m_pose(pose),
           m_map(pose.fieldToPicture()),
           m_signal(frame),
-          m_clipSignal(image::clipSignal(frame)) {}
+          m_clipSignal(image::clipSignal(frame)),
+          m_rounding(image::roundingError(frame)) {}
 
     [[nodiscard]] image::Point centrePx(std::size_t patch) const {
         return m_map.apply(m_pose.patchCentre(patch));
@@ -120,6 +121,7 @@ private:
     image::Homography m_map;
     image::SignalSampler m_signal;
     double m_clipSignal;
+    std::array<double, 3> m_rounding;
     std::array<std::vector<float>, 3> m_values;
 };
 
@@ -152,6 +154,7 @@ PatchSample PatchSampler::read(std::size_t patch) {
     PatchSample sample;
     sample.centrePx = centrePx(patch);
     sample.pixels = static_cast<int>(m_values[0].size());
+    sample.rounding = m_rounding;
     for (std::size_t c = 0; c < 3; ++c) {
         const Spread samples(m_values[c]);
         sample.signal[c] = samples.trimmedMean();

@@ -14,8 +14,9 @@ namespace rigmatch::chart {
 /// One patch in one frame.
 struct PatchSample {
     image::Point centrePx;
-    std::array<double, 3> signal{};  ///< R' G' B', trimmed mean of the middle of the patch
-    std::array<double, 3> noise{};   ///< robust spatial standard deviation, signal
+    std::array<double, 3> signal{};    ///< R' G' B', trimmed mean of the middle of the patch
+    std::array<double, 3> noise{};     ///< robust spatial standard deviation, signal
+    std::array<double, 3> rounding{};  ///< what whole codes add to a pixel, see roundingError()
     double clippedShare =
         0.0;  ///< 0..1 of its pixels at the top of the code range or on a plateau below it
     double glareShare = 0.0;  ///< 0..1 of its pixels that stand out upward only: a reflection

@@ -53,10 +53,7 @@ std::function<double(double)> sampled(const Encode& encode) {
 
 /// The camera curves that the library carries; several colour spaces of one curve count once.
 void addLibraryCurves(std::vector<PublishedCurve>& curves) {
-    const auto registry = OCIO::BuiltinTransformRegistry::Get();
-    for (std::size_t i = 0; i < registry->getNumBuiltins(); ++i) {
-        const std::string style = registry->getBuiltinStyle(i);
-        if (!isCameraStyle(style)) continue;
+    for (const std::string& style : cameraTransformStyles()) {
         try {
             const auto transform = OCIO::BuiltinTransform::Create();
             transform->setStyle(style.c_str());
@@ -64,7 +61,7 @@ void addLibraryCurves(std::vector<PublishedCurve>& curves) {
             const OCIO::ConstCPUProcessorRcPtr processor =
                 OCIO::Config::CreateRaw()->getProcessor(transform)->getDefaultCPUProcessor();
             PublishedCurve curve;
-            curve.name = style.substr(0, style.size() - kCameraEnding.size());
+            curve.name = cameraTransformName(style);
             curve.isCodeValue = true;
             curve.encode = sampled([&](double linear) {
                 const auto light = static_cast<float>(linear);
@@ -98,6 +95,20 @@ std::vector<PublishedCurve> made() {
 }
 
 }  // namespace
+
+std::vector<std::string> cameraTransformStyles() {
+    std::vector<std::string> styles;
+    const auto registry = OCIO::BuiltinTransformRegistry::Get();
+    for (std::size_t i = 0; i < registry->getNumBuiltins(); ++i) {
+        const std::string style = registry->getBuiltinStyle(i);
+        if (isCameraStyle(style)) styles.push_back(style);
+    }
+    return styles;
+}
+
+std::string cameraTransformName(const std::string& style) {
+    return style.substr(0, style.size() - std::min(style.size(), kCameraEnding.size()));
+}
 
 double PublishedCurve::signalAt(double linear, bool isLimited) const {
     const double value = encode(linear);

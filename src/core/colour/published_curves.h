@@ -25,6 +25,11 @@ struct PublishedCurve {
 /// transforms, by the names the library brings. Made once; thread-safe.
 [[nodiscard]] const std::vector<PublishedCurve>& publishedCurves();
 
+/// The colour library's own names of the transforms that take a camera's recording apart, and the
+/// short name that screens show for one of them.
+[[nodiscard]] std::vector<std::string> cameraTransformStyles();
+[[nodiscard]] std::string cameraTransformName(const std::string& style);
+
 /// SMPTE ST 2084 inverse EOTF: signal of a luminance, cd/m².
 [[nodiscard]] double pqSignal(double luminance);
 

@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/luma.h"
+
 namespace rigmatch::face {
 namespace {
 
@@ -26,8 +28,9 @@ FacePicture facePicture(const image::CodedFrame& frame) {
     const image::Frame small = image::shrunkSignal(frame, step);
     std::vector<float> brightness(small.channels[0].size());
     for (std::size_t i = 0; i < brightness.size(); ++i) {
-        brightness[i] = 0.2126F * small.channels[0][i] + 0.7152F * small.channels[1][i] +
-                        0.0722F * small.channels[2][i];
+        const std::array<float, 3> rgb{
+            small.channels[0][i], small.channels[1][i], small.channels[2][i]};
+        brightness[i] = static_cast<float>(base::lumaOf(rgb));
     }
     const float low = quantile(brightness, kTail);
     const float high = std::max(quantile(brightness, 1.0 - kTail), low + 0.02F);

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/luma.h"
 #include "image/robust.h"
 
 namespace rigmatch::face {
@@ -53,7 +54,7 @@ std::optional<SkinPatch> skinPatch(const image::CodedFrame& frame,
                 continue;
             }
             pixels.push_back(pixel);
-            brightness.push_back(0.2126 * pixel[0] + 0.7152 * pixel[1] + 0.0722 * pixel[2]);
+            brightness.push_back(base::lumaOf(pixel));
         }
     }
     if (pixels.size() < kLeastPixels) return std::nullopt;

@@ -306,6 +306,17 @@ LumaCodes lumaCodes(const CodedFrame& frame) {
     return {double(scale.offset), 1.0 / double(scale.scale)};
 }
 
+std::array<double, 3> roundingError(const CodedFrame& frame) {
+    if (frame.samples == SampleKind::Float32) return {};
+    const double luma = double(lumaScale(frame).scale) / std::sqrt(12.0);
+    if (frame.tags.matrix == Matrix::None || frame.planeCount < 3) return {luma, luma, luma};
+    const double chroma = double(chromaScale(frame).scale) / std::sqrt(12.0);
+    const ChromaGains gains = chromaGains(frame.tags.matrix);
+    return {std::hypot(luma, double(gains.redCr) * chroma),
+            std::hypot(luma, double(gains.greenCb) * chroma, double(gains.greenCr) * chroma),
+            std::hypot(luma, double(gains.blueCb) * chroma)};
+}
+
 SignalSampler::SignalSampler(const CodedFrame& frame)
     : m_frame(frame), m_isYcc(frame.tags.matrix != Matrix::None && frame.planeCount == 3) {
     const Scale luma = lumaScale(frame);

@@ -76,6 +76,10 @@ struct LumaCodes {
 };
 [[nodiscard]] LumaCodes lumaCodes(const CodedFrame& frame);
 
+/// Standard deviation that rounding to whole codes adds to red, green and blue of one pixel, signal
+/// (a step over the square root of 12, through the colour matrix); 0 for floating point.
+[[nodiscard]] std::array<double, 3> roundingError(const CodedFrame& frame);
+
 /// Single pixels of a frame as signal, as signalFrame() has them, without converting more than is
 /// asked for. The frame must outlive it.
 class SignalSampler {

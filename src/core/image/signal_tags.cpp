@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "image/signal_tags.h"
 
+#include "base/luma.h"
+
 namespace rigmatch::image {
 
 LumaWeights lumaWeights(Matrix matrix) {
@@ -13,7 +15,7 @@ LumaWeights lumaWeights(Matrix matrix) {
         case Matrix::None:
             break;
     }
-    return {0.2126, 0.7152, 0.0722};
+    return {base::kLumaBt709[0], base::kLumaBt709[1], base::kLumaBt709[2]};
 }
 
 std::string nameOf(Range range) { return range == Range::Limited ? "limited" : "full"; }
@@ -48,6 +50,24 @@ std::string nameOf(TransferTag transfer) {
             return "linear";
         case TransferTag::Gamma:
             return "gamma";
+    }
+    return "unknown";
+}
+
+std::string nameOf(PrimariesTag primaries) {
+    switch (primaries) {
+        case PrimariesTag::Bt709:
+            return "bt709";
+        case PrimariesTag::Bt2020:
+            return "bt2020";
+        case PrimariesTag::Bt601:
+            return "bt601";
+        case PrimariesTag::Bt601Lines625:
+            return "bt601-625";
+        case PrimariesTag::P3D65:
+            return "p3-d65";
+        case PrimariesTag::Unknown:
+            break;
     }
     return "unknown";
 }

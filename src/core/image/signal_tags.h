@@ -11,7 +11,7 @@ namespace rigmatch::image {
 enum class Range { Limited, Full };
 /// How luma and chroma were made from R'G'B'; None: the planes are R'G'B' already.
 enum class Matrix { None, Bt601, Bt709, Bt2020 };
-enum class PrimariesTag { Unknown, Bt709, Bt2020, Bt601 };
+enum class PrimariesTag { Unknown, Bt709, Bt2020, Bt601, Bt601Lines625, P3D65 };
 enum class TransferTag { Unknown, Bt709, Srgb, Hlg, Pq, Linear, Gamma };
 
 /// What a stream says about its code values; `is…Tagged` tells saying from assuming.
@@ -38,6 +38,7 @@ struct LumaWeights {
 [[nodiscard]] std::string nameOf(Range range);
 [[nodiscard]] std::string nameOf(Matrix matrix);
 [[nodiscard]] std::string nameOf(TransferTag transfer);
+[[nodiscard]] std::string nameOf(PrimariesTag primaries);
 /// The other way; nothing for any other word.
 [[nodiscard]] std::optional<Range> rangeNamed(const std::string& name);
 [[nodiscard]] std::optional<Matrix> matrixNamed(const std::string& name);

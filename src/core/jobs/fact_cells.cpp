@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "base/format.h"
+#include "jobs/match_job.h"
 
 namespace rigmatch::jobs {
 
@@ -102,12 +103,16 @@ std::vector<FactRow> skinFacts(const match::MatchReport& report, std::size_t cam
         row("keyFillStops",
             "Key : fill",
             "stops",
-            "Brighter over darker cheek through this camera's own tone curve.",
+            "Own left cheek over the right one through this camera's own tone curve: + is a key "
+            "from "
+            "the person's own left.",
             [](const match::SkinDifference& s) {
                 if (!s.values.keyFillStops)
                     return unknown("Both cheeks and a chart must be measured.");
-                FactCell cell = number(*s.values.keyFillStops, 2, false);
+                FactCell cell = number(*s.values.keyFillStops, 2, true);
                 cell.verdict = s.keyFillStops.verdict;
+                cell.why = keySideText(s.values);
+                if (!s.sideMismatch.empty()) cell.why = s.sideMismatch;
                 return cell;
             });
         row("keyFillMired",

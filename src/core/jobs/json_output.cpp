@@ -40,6 +40,7 @@ Json chartJson(const rig::Reading& reading) {
             {"confidence", tidy(reading.confidence)},
             {"corners", corners},
             {"cornersManual", reading.areCornersManual},
+            {"coloursDoubtful", reading.areColoursDoubtful},
             {"span",
              {{"startSeconds", tidy(reading.spanStartSeconds)},
               {"endSeconds", tidy(reading.spanEndSeconds)},
@@ -104,6 +105,7 @@ Json fileJson(const MeasuredFile& file) {
             {"bitDepth", reading.bitDepth},
             {"range", reading.range},
             {"matrix", reading.matrix},
+            {"primaries", reading.primaries},
             {"transfer", reading.transfer},
             {"frameRate", tidy(reading.frameRate)},
             {"durationSeconds", tidy(reading.durationSeconds)},
@@ -119,18 +121,21 @@ Json differenceJson(const match::Difference& d) {
     if (d.value) {
         json["value"] = tidy(*d.value);
         json["uncertainty"] = tidy(d.uncertainty);
-    } else {
-        json["reason"] = d.reason;
+        if (d.floor > 0.0) json["sceneAndMethod"] = tidy(d.floor);
     }
+    if (!d.value || !d.reason.empty()) json["reason"] = d.reason;
     json["good"] = d.good;
     json["accept"] = d.accept;
     json["verdict"] = match::nameOf(d.verdict);
     return json;
 }
 
+/// Mean, largest and worst patch; `mean` with its uncertainty and what noise alone would show.
 Json deltaEJson(const match::ColourDifference& colour, const rig::Reading* reading) {
     const bool isNamed = reading != nullptr && colour.worstPatch < reading->patches.size();
     return {{"mean", tidy(colour.mean)},
+            {"meanUncertainty", tidy(colour.meanError)},
+            {"noiseFloor", tidy(colour.noiseFloor)},
             {"max", tidy(colour.max)},
             {"worstPatch", isNamed ? reading->patches[colour.worstPatch].name : ""}};
 }
@@ -182,6 +187,7 @@ Json skinValuesJson(const match::SkinValues& values) {
          values.backgroundStops ? measuredJson(*values.backgroundStops) : Json(nullptr)},
         {"isManual", values.isManual},
         {"brighterSide", values.isLeftBrighter ? "left" : "right"},
+        {"keySideInPicture", values.keySideInPicture},
         {"clipped", values.isClipped}};
 }
 
@@ -208,6 +214,8 @@ Json cameraJson(const rig::Camera& camera,
         if (quality == Quality::Exposure && match.differences.sceneExposure) {
             differences["sceneExposureStops"] = differenceJson(*match.differences.sceneExposure);
         }
+        if (quality == Quality::Exposure && match.differences.turnedExposure)
+            differences["turnedExposureStops"] = differenceJson(*match.differences.turnedExposure);
     }
     Json turns = Json::array();
     for (const rig::Turn& turn : match.plan.turns) turns.push_back(turnJson(turn));

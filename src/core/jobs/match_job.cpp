@@ -87,6 +87,33 @@ std::vector<ScreenColour> screenColours(const match::PatchSignals& patches) {
     return colours;
 }
 
+std::string keySideText(const match::SkinValues& values) {
+    if (!values.keyFillStops) return {};
+    if (values.keySideInPicture.empty()) return "Both cheeks are lit alike.";
+    return std::string("Key from the own ") + (values.isLeftBrighter ? "left" : "right") + ", " +
+           values.keySideInPicture + " in the picture.";
+}
+
+std::string judgeText(const match::MatchReport& report, const rig::Rig& rig) {
+    std::string text = match::judgingText(report.judging);
+    std::vector<std::pair<std::string, std::string>> groups;  // conversion, letters
+    for (const match::CameraMatch& match : report.cameras) {
+        const rig::Camera* camera = rig::findCamera(rig, match.cameraId);
+        if (match.conversion.empty() || camera == nullptr ||
+            report.judging == match::Judging::Linear)
+            continue;
+        const auto group = std::find_if(groups.begin(), groups.end(), [&](const auto& one) {
+            return one.first == match.conversion;
+        });
+        if (group == groups.end())
+            groups.push_back({match.conversion, camera->letter});
+        else
+            group->second += ", " + camera->letter;
+    }
+    for (const auto& [conversion, letters] : groups) text += "; " + letters + ": " + conversion;
+    return text;
+}
+
 CellText cellText(Quality quality, const match::Difference& difference) {
     const QualityWords& words = wordsOf(quality);
     CellText text;
@@ -96,18 +123,30 @@ CellText cellText(Quality quality, const match::Difference& difference) {
         return text;
     }
     const double value = *difference.value * words.scale;
+    const int decimals = shownDecimals(quality, difference);
     if (match::isRatio(quality)) {
-        text.value = "×" + base::fixed(value, words.decimals);
+        text.value = "×" + base::fixed(value, decimals);
     } else if (quality == Quality::DeltaE) {
-        text.value = base::fixed(value, words.decimals);
+        text.value = base::fixed(value, decimals);
     } else {
-        text.value = base::signedFixed(value, words.decimals);
+        text.value = base::signedFixed(value, decimals);
     }
     // At least one unit of the last place: a number is never surer than it is written.
     const double least = std::pow(10.0, -words.decimals);
     text.uncertainty =
         base::fixed(std::max(difference.uncertainty * words.scale, least), words.decimals);
     return text;
+}
+
+int shownDecimals(Quality quality, const match::Difference& difference) {
+    const QualityWords& words = wordsOf(quality);
+    if (!difference.value) return words.decimals;
+    const double unit = std::pow(10.0, words.decimals);
+    match::Difference shown = difference;
+    shown.value = std::round(*difference.value * words.scale * unit) / unit / words.scale;
+    const bool isSame = match::verdictOf(shown, match::isRatio(quality)) == difference.verdict;
+    return difference.verdict == match::Verdict::Unknown || isSame ? words.decimals
+                                                                   : words.decimals + 1;
 }
 
 std::string qualityTitle(Quality quality) { return wordsOf(quality).title; }

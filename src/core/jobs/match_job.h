@@ -45,6 +45,14 @@ struct CellText {
     std::string unit;
 };
 [[nodiscard]] CellText cellText(match::Quality quality, const match::Difference& difference);
+/// Decimals of a difference's text: one more than usual where the usual rounding would move the
+/// number across a limit, so that one number never has two verdicts.
+[[nodiscard]] int shownDecimals(match::Quality quality, const match::Difference& difference);
+/// "Key from the own left, right in the picture." or that the cheeks are lit alike.
+[[nodiscard]] std::string keySideText(const match::SkinValues& values);
+/// By what colours are judged, in words for the board's head: "as recorded", with what was
+/// converted first.
+[[nodiscard]] std::string judgeText(const match::MatchReport& report, const rig::Rig& rig);
 /// "Exposure", "White balance", … and the small line below it.
 [[nodiscard]] std::string qualityTitle(match::Quality quality);
 [[nodiscard]] std::string qualityHelp(match::Quality quality);

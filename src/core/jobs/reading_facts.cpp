@@ -6,6 +6,7 @@
 
 #include "base/format.h"
 #include "jobs/fact_cells.h"
+#include "jobs/match_job.h"
 #include "match/curve_identity.h"
 #include "match/details.h"
 
@@ -162,9 +163,13 @@ private:
         std::vector<std::array<match::HueSector, 6>> all(m_columns.size());
         for (std::size_t i = 0; i < m_columns.size(); ++i) {
             const Column& column = m_columns[i];
-            if (column.match != nullptr && column.match->differences.fit && !column.isReference)
-                all[i] = match::hueSectors(
-                    *column.reading, column.match->differences, *m_reference->reading);
+            const bool isCompared = column.match != nullptr && column.match->compared &&
+                                    column.match->differences.fit &&
+                                    m_reference->match != nullptr && m_reference->match->compared;
+            if (isCompared && !column.isReference)
+                all[i] = match::hueSectors(*column.match->compared,
+                                           column.match->differences,
+                                           *m_reference->match->compared);
         }
         for (std::size_t s = 0; s < 6; ++s) {
             std::string name;
@@ -194,9 +199,9 @@ private:
         FactCell cell;
         cell.value = *sector.saturationRatio.value;
         cell.uncertainty = sector.saturationRatio.uncertainty;
-        cell.text = "×" + base::fixed(*cell.value, 2) + " ± " +
+        cell.text = cellText(match::Quality::Saturation, sector.saturationRatio).value + " ± " +
                     base::fixed(std::max(cell.uncertainty, 0.01), 2) + ", " +
-                    base::signedFixed(*sector.hueDegrees.value, 1) + " ± " +
+                    cellText(match::Quality::Hue, sector.hueDegrees).value + " ± " +
                     base::fixed(std::max(sector.hueDegrees.uncertainty, 0.1), 1) + "°";
         cell.verdict = std::max(sector.saturationRatio.verdict, sector.hueDegrees.verdict);
         return cell;
@@ -392,12 +397,15 @@ private:
     std::vector<FactRow> m_rows;
 };
 
-Column columnOf(const rig::Reading* reading, const std::optional<colour::TransferCurve>& declared) {
+/// `light`: of the whole take; without one, uneven light is taken out by this camera's own view.
+Column columnOf(const rig::Reading* reading,
+                const std::optional<colour::TransferCurve>& declared,
+                const std::optional<match::LightPlane>& light) {
     Column column;
     column.reading = reading;
     if (!column.hasChart()) return column;
     column.declared = declared;
-    column.even = match::evened(*reading);
+    column.even = light ? std::optional(match::evened(*reading, *light)) : match::evened(*reading);
     if (const auto fit =
             match::fitNeutrals(column.even ? *column.even : *reading, declaredOf(column))) {
         column.fit = *fit;
@@ -420,7 +428,8 @@ FactTable readingFacts(const rig::Rig& rig,
         const rig::Shot* shot = rig::findShot(take, camera.id);
         const bool isMeasured = shot != nullptr && shot->reading;
         Column column = columnOf(isMeasured ? &*shot->reading : nullptr,
-                                 isMeasured ? match::declaredCurve(camera, *shot) : std::nullopt);
+                                 isMeasured ? match::declaredCurve(camera, *shot) : std::nullopt,
+                                 report.light);
         column.match = report.find(camera.id);
         if (isMeasured)
             column.place = match::offMiddle(*shot->reading, camera, shot->reading->frameRate);
@@ -437,7 +446,7 @@ FactTable readingFacts(const rig::Rig& rig,
 FactTable readingFacts(const rig::Reading& reading) {
     FactTable table;
     table.cameraIds = {""};
-    table.rows = TableMaker({columnOf(&reading, std::nullopt)}).rows();
+    table.rows = TableMaker({columnOf(&reading, std::nullopt, std::nullopt)}).rows();
     return table;
 }
 

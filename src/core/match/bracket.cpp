@@ -14,8 +14,6 @@ constexpr double kLeastSpread = 0.3;
 constexpr double kMostStepError = 0.15;
 constexpr double kResampled = 0.1;  // stops between the points of the table
 constexpr double kGrey = 0.18;
-constexpr double kClippedLimit = 0.02;
-constexpr double kCrushed = 0.003;  // signal above which a dark patch still tells
 
 tl::unexpected<base::Error> refused(const std::string& detail, const std::string& hint) {
     return base::fail(base::ErrorCode::Unmeasurable, "No curve from these takes", detail, hint);
@@ -23,11 +21,9 @@ tl::unexpected<base::Error> refused(const std::string& detail, const std::string
 
 std::vector<CurvePoint> greysOf(const BracketStep& step) {
     std::vector<CurvePoint> points;
-    for (const rig::PatchReading& patch : step.reading->patches) {
-        if (!patch.isNeutral || patch.clippedShare > kClippedLimit || patch.signal[1] < kCrushed)
-            continue;
+    for (const rig::PatchReading* patch : rig::usableGreys(*step.reading)) {
         points.push_back(
-            {std::log2(patch.nominalLinear[1] / kGrey) + step.exposureStops, patch.signal[1]});
+            {std::log2(patch->nominalLinear[1] / kGrey) + step.exposureStops, patch->signal[1]});
     }
     return points;
 }

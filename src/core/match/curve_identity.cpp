@@ -4,98 +4,39 @@
 #include <algorithm>
 #include <cmath>
 
-#include "colour/published_curves.h"
+#include "colour/curve_fit.h"
 #include "match/judge.h"
 
 namespace rigmatch::match {
 namespace {
 
-constexpr double kClippedLimit = 0.02;
 constexpr double kFitsPercent = 0.6;
 constexpr double kOtherTimes = 2.0;
-constexpr double kReachStops = 3.0;  // exposures tried to each side
 constexpr std::size_t kLeastGreys = 4;
 constexpr std::size_t kMostShown = 3;
+// The table of an identified curve, stops against 18 % grey.
+constexpr double kLowestStops = -9.0;
+constexpr double kHighestStops = 6.0;
+constexpr double kTableStep = 1.0 / 12.0;
 
-/// A grey as recorded: luma and the luminance of the patch.
-struct Grey {
-    double linear = 0.0;
-    double signal = 0.0;
-    double error = 0.0;
-};
-
-std::vector<Grey> greysOf(const rig::Reading& reading) {
-    std::vector<Grey> greys;
-    for (const rig::PatchReading& patch : reading.patches) {
-        if (!patch.isNeutral || patch.clippedShare > kClippedLimit) continue;
+std::vector<colour::FittedGrey> greysOf(const rig::Reading& reading) {
+    std::vector<colour::FittedGrey> greys;
+    for (const rig::PatchReading* patch : rig::usableGreys(reading)) {
         greys.push_back(
-            {lumaOf(patch.nominalLinear), lumaOf(patch.signal), patch.standardError[1]});
+            {lumaOf(patch->nominalLinear), lumaOf(patch->signal), patch->standardError[1]});
     }
     return greys;
-}
-
-double signalOf(const colour::PublishedCurve& curve, const Grey& grey, double stops, bool limited) {
-    return curve.signalAt(grey.linear * std::exp2(stops), limited);
-}
-
-/// Exposure that fits the greys but one best, by golden-section search; sum of squares is smooth
-/// with one minimum, as every curve rises.
-double fittedStops(const colour::PublishedCurve& curve,
-                   const std::vector<Grey>& greys,
-                   std::size_t leftOut,
-                   bool limited) {
-    const auto cost = [&](double stops) {
-        double sum = 0.0;
-        for (std::size_t i = 0; i < greys.size(); ++i) {
-            if (i == leftOut) continue;
-            sum += std::pow(signalOf(curve, greys[i], stops, limited) - greys[i].signal, 2.0);
-        }
-        return sum;
-    };
-    constexpr double kGolden = 0.6180339887498949;
-    double low = -kReachStops;
-    double high = kReachStops;
-    for (int step = 0; step < 32; ++step) {
-        const double first = high - kGolden * (high - low);
-        const double second = low + kGolden * (high - low);
-        if (cost(first) < cost(second))
-            high = second;
-        else
-            low = first;
-    }
-    return 0.5 * (low + high);
-}
-
-CurveCandidate candidateOf(const colour::PublishedCurve& curve,
-                           const std::vector<Grey>& greys,
-                           bool limited) {
-    double sum = 0.0;
-    for (std::size_t i = 0; i < greys.size(); ++i) {
-        const double stops = fittedStops(curve, greys, i, limited);
-        sum += std::pow(signalOf(curve, greys[i], stops, limited) - greys[i].signal, 2.0);
-    }
-    CurveCandidate candidate;
-    candidate.name = curve.name;
-    candidate.exposureStops = fittedStops(curve, greys, greys.size(), limited);
-    candidate.errorPercent = 100.0 * std::sqrt(sum / static_cast<double>(greys.size()));
-    return candidate;
 }
 
 }  // namespace
 
 std::optional<CurveIdentity> identifyCurve(const rig::Reading& reading) {
-    const std::vector<Grey> greys = greysOf(reading);
+    const std::vector<colour::FittedGrey> greys = greysOf(reading);
     if (greys.size() < kLeastGreys) return std::nullopt;
     double noise = 0.0;
-    for (const Grey& grey : greys) noise += grey.error / static_cast<double>(greys.size());
+    for (const auto& grey : greys) noise += grey.error / static_cast<double>(greys.size());
     CurveIdentity identity;
-    for (const colour::PublishedCurve& curve : colour::publishedCurves())
-        identity.candidates.push_back(candidateOf(curve, greys, reading.range != "full"));
-    std::sort(identity.candidates.begin(),
-              identity.candidates.end(),
-              [](const CurveCandidate& a, const CurveCandidate& b) {
-                  return a.errorPercent < b.errorPercent;
-              });
+    identity.candidates = colour::fitPublishedCurves(greys, reading.range != "full");
     const double best = identity.candidates[0].errorPercent;
     const double second = identity.candidates[1].errorPercent;
     const double limit = std::max(kFitsPercent, 300.0 * noise);
@@ -104,13 +45,34 @@ std::optional<CurveIdentity> identifyCurve(const rig::Reading& reading) {
     return identity;
 }
 
+std::optional<colour::TransferCurve> identifiedCurve(const rig::Reading& reading) {
+    const auto identity = identifyCurve(reading);
+    if (!identity || !identity->isIdentified) return std::nullopt;
+    const bool isLimited = reading.range != "full";
+    for (const colour::PublishedCurve& curve : colour::publishedCurves()) {
+        if (curve.name != identity->best().name) continue;
+        colour::TableParameters table;
+        table.source = curve.name;
+        for (double stops = kLowestStops; stops <= kHighestStops; stops += kTableStep) {
+            const double linear = 0.18 * std::exp2(stops);
+            const double signal = curve.signalAt(linear, isLimited);
+            if (!table.signal.empty() && signal <= table.signal.back() + 1e-6) continue;
+            table.linear.push_back(linear);
+            table.signal.push_back(signal);
+        }
+        const auto made = colour::tableCurve(table);
+        return made ? std::optional(*made) : std::nullopt;
+    }
+    return std::nullopt;
+}
+
 std::optional<double> curveAgreement(const rig::Reading& reading,
                                      const colour::TransferCurve& curve) {
-    const std::vector<Grey> greys = greysOf(reading);
+    const std::vector<colour::FittedGrey> greys = greysOf(reading);
     if (greys.size() < kLeastGreys) return std::nullopt;
     const colour::PublishedCurve declared{
         colour::curveName(curve), [&curve](double linear) { return curve.encode(linear); }, false};
-    return candidateOf(declared, greys, true).errorPercent;
+    return colour::fitCurve(declared, greys, true).errorPercent;
 }
 
 ProfileClass profileClass(const rig::Reading& reading,

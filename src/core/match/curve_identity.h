@@ -5,16 +5,12 @@
 #include <string>
 #include <vector>
 
+#include "colour/curve_fit.h"
 #include "match/neutral_fit.h"
 
 namespace rigmatch::match {
 
-/// A published curve that could have made a grey row.
-struct CurveCandidate {
-    std::string name;            ///< "BT.709", "HLG", or as the colour library calls it
-    double exposureStops = 0.0;  ///< light on the chart against 18 % grey at its nominal signal
-    double errorPercent = 0.0;   ///< root mean square of predicting each grey from the others, %
-};
+using colour::CurveCandidate;
 
 /// What the grey row says of the curve behind it.
 struct CurveIdentity {
@@ -31,6 +27,10 @@ struct CurveIdentity {
 /// BT.1886, HLG, PQ, and the curves that OpenColorIO carries, by the names it brings. Nothing where
 /// fewer than four greys are unclipped.
 [[nodiscard]] std::optional<CurveIdentity> identifyCurve(const rig::Reading& reading);
+
+/// The published curve that identifyCurve() names, as a table over light (1 = diffuse white as the
+/// standard or maker has it); nothing where none is named.
+[[nodiscard]] std::optional<colour::TransferCurve> identifiedCurve(const rig::Reading& reading);
 
 /// How well a declared curve agrees with the grey row: each grey predicted from the others through
 /// it, % of signal. Nothing where fewer than four greys are unclipped.

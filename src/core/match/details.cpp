@@ -6,6 +6,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "base/luma.h"
 #include "colour/primaries.h"
 #include "match/judge.h"
 #include "match/predict.h"
@@ -13,7 +14,6 @@
 namespace rigmatch::match {
 namespace {
 
-constexpr double kClippedLimit = 0.02;
 constexpr double kLightGrey = 1.4;   // stops from 18 %: greys above are light, …
 constexpr double kDarkGrey = -2.0;   // … below dark, …
 constexpr double kMiddleGrey = 1.2;  // … and within this of 18 % middle
@@ -22,7 +22,7 @@ constexpr double kMiddleGrey = 1.2;  // … and within this of 18 % middle
 std::optional<Measured> shiftOf(const rig::PatchReading& patch,
                                 std::size_t channel,
                                 const NeutralFit& fit) {
-    if (patch.clippedShare > kClippedLimit) return std::nullopt;
+    if (!rig::isUsable(patch)) return std::nullopt;
     const double stops = fit.curve.stopsAt(patch.signal[channel]);
     if (!fit.curve.covers(stops)) return std::nullopt;
     const double slope = std::max(fit.curve.slopeAt(stops), 1e-3);
@@ -90,11 +90,10 @@ struct Ratio {
 /// Luminance of a patch through the camera's curve, white balance taken out, stops against 18 %.
 std::optional<double> lightOf(const rig::PatchReading& patch, const NeutralFit& fit) {
     double luminance = 0.0;
-    const std::array<double, 3> weights{0.2126, 0.7152, 0.0722};
     for (std::size_t c = 0; c < 3; ++c) {
         const double stops = fit.curve.stopsAt(patch.signal[c]);
         if (c == 1 && !fit.curve.covers(stops)) return std::nullopt;
-        luminance += weights[c] * std::exp2(stops - fit.channelStops[c]);
+        luminance += base::kLumaBt709[c] * std::exp2(stops - fit.channelStops[c]);
     }
     return std::log2(luminance);
 }
@@ -122,10 +121,11 @@ std::array<HueSector, 6> hueSectors(const rig::Reading& camera,
                       -differences.of(Quality::WhiteBalance).value.value_or(0.0),
                       -differences.of(Quality::Tint).value.value_or(0.0)};
     const PatchSignals mine = predicted(camera, *differences.fit, even);
-    for (std::size_t i = 0; i < reference.patches.size(); ++i) {
+    const bool isSameGrid = !chartMismatch(camera, reference);
+    for (std::size_t i = 0; isSameGrid && i < reference.patches.size(); ++i) {
         const rig::PatchReading& theirs = reference.patches[i];
-        if (theirs.isNeutral || rig::isOutsideGamut(theirs) ||
-            theirs.clippedShare > kClippedLimit || camera.patches[i].clippedShare > kClippedLimit)
+        if (theirs.isNeutral || rig::isOutsideGamut(theirs) || !rig::isUsable(theirs) ||
+            !rig::isUsable(camera.patches[i]))
             continue;
         const Chroma chroma = chromaOf(theirs.signal);
         std::size_t nearest = 0;
@@ -135,9 +135,8 @@ std::array<HueSector, 6> hueSectors(const rig::Reading& camera,
             };
             if (away(s) < away(nearest)) nearest = s;
         }
-        const double error = std::hypot(camera.patches[i].standardError[0],
-                                        camera.patches[i].standardError[2],
-                                        theirs.standardError[0]);
+        const double error = std::hypot(chromaError(camera.patches[i].standardError),
+                                        chromaError(theirs.standardError));
         ratios[nearest].add(chromaOf(mine[i]), chroma, error);
     }
     for (std::size_t s = 0; s < 6; ++s) {
@@ -147,17 +146,19 @@ std::array<HueSector, 6> hueSectors(const rig::Reading& camera,
         sector.hueDegrees = toleranceOf(Quality::Hue);
         const Ratio& r = ratios[s];
         if (r.count == 0 || r.norm < 1e-5) {
-            sector.saturationRatio.reason = "No unclipped patch of this hue.";
+            sector.saturationRatio.reason = isSameGrid
+                                                ? "No unclipped patch of this hue."
+                                                : "The two cameras were measured on unlike charts.";
             sector.hueDegrees.reason = sector.saturationRatio.reason;
             continue;
         }
         const double error = std::hypot(std::sqrt(r.errors / r.norm), 0.01);
-        sector.saturationRatio.value = std::hypot(r.along, r.across) / r.norm;
-        sector.saturationRatio.uncertainty = error;
-        sector.saturationRatio.verdict = verdictOf(sector.saturationRatio, true);
-        sector.hueDegrees.value = std::atan2(r.across, r.along) * 180.0 / std::numbers::pi;
-        sector.hueDegrees.uncertainty = error * 180.0 / std::numbers::pi;
-        sector.hueDegrees.verdict = verdictOf(sector.hueDegrees, false);
+        const double ratio = std::hypot(r.along, r.across) / r.norm;
+        setValue(sector.saturationRatio, Quality::Saturation, ratio, error);
+        setValue(sector.hueDegrees,
+                 Quality::Hue,
+                 std::atan2(r.across, r.along) * 180.0 / std::numbers::pi,
+                 error / std::max(ratio, 0.05) * 180.0 / std::numbers::pi);
     }
     return sectors;
 }
@@ -206,8 +207,7 @@ std::optional<LightFall> lightFall(const rig::Reading& reading, const NeutralFit
     std::vector<std::array<double, 3>> rows;  // across, down, residual
     for (std::size_t i = 0; i < reading.patches.size(); ++i) {
         const rig::PatchReading& patch = reading.patches[i];
-        if (patch.isNeutral || rig::isOutsideGamut(patch) || patch.clippedShare > kClippedLimit)
-            continue;
+        if (patch.isNeutral || rig::isOutsideGamut(patch) || !rig::isUsable(patch)) continue;
         const auto light = lightOf(patch, fit);
         if (!light) continue;
         const double nominal = std::log2(lumaOf(patch.nominalLinear) / 0.18);
@@ -244,6 +244,33 @@ std::optional<LightFall> lightFall(const rig::Reading& reading, const NeutralFit
     return LightFall{{fall(0), error(0)}, {fall(1), error(1)}};
 }
 
+rig::Reading evened(const rig::Reading& reading, const LightPlane& plane) {
+    rig::Reading even = reading;
+    for (std::size_t i = 0; i < even.patches.size(); ++i) {
+        const Place at = placeOf(even, i);
+        for (double& light : even.patches[i].nominalLinear)
+            light *= std::exp2(plane.acrossStops * (at.x - 0.5) + plane.downStops * (at.y - 0.5));
+    }
+    return even;
+}
+
+std::optional<LightPlane> commonLight(const std::vector<LightFall>& falls) {
+    if (falls.empty()) return std::nullopt;
+    constexpr double kCameraStops = 0.05;  // what a camera adds of its own: lens, matrix, place
+    const auto mean = [&](Measured LightFall::*axis) {
+        double sum = 0.0, weights = 0.0;
+        for (const LightFall& fall : falls) {
+            const Measured& m = fall.*axis;
+            const double weight =
+                1.0 / (m.uncertainty * m.uncertainty + kCameraStops * kCameraStops);
+            sum += weight * m.value;
+            weights += weight;
+        }
+        return sum / weights;
+    };
+    return LightPlane{mean(&LightFall::acrossStops), mean(&LightFall::downStops)};
+}
+
 std::optional<rig::Reading> evened(const rig::Reading& reading) {
     constexpr double kLeastFall = 0.1;
     constexpr double kSure = 4.0;
@@ -257,13 +284,7 @@ std::optional<rig::Reading> evened(const rig::Reading& reading) {
     const double across = taken(fall->acrossStops);
     const double down = taken(fall->downStops);
     if (std::max(std::abs(across), std::abs(down)) < kLeastFall) return std::nullopt;
-    rig::Reading even = reading;
-    for (std::size_t i = 0; i < even.patches.size(); ++i) {
-        const Place at = placeOf(even, i);
-        for (double& light : even.patches[i].nominalLinear)
-            light *= std::exp2(across * (at.x - 0.5) + down * (at.y - 0.5));
-    }
-    return even;
+    return evened(reading, LightPlane{across, down});
 }
 
 std::optional<Measured> veil(const rig::Reading& reading, const colour::TransferCurve& declared) {
@@ -276,7 +297,7 @@ std::optional<Measured> veil(const rig::Reading& reading, const colour::Transfer
         return declared.decode(lumaOf(patch.signal));
     };
     const double scale = light(grey);
-    if (scale <= 1e-4 || grey.clippedShare > kClippedLimit) return std::nullopt;
+    if (scale <= 1e-4 || rig::isClipped(grey)) return std::nullopt;
     const double share = light(black) / scale * grey.nominalLinear[1];
     const double step = declared.decode(black.signal[1] + black.standardError[1]) -
                         declared.decode(black.signal[1]);

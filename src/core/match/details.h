@@ -51,6 +51,18 @@ struct LightFall {
 [[nodiscard]] std::optional<LightFall> lightFall(const rig::Reading& reading,
                                                  const NeutralFit& fit);
 
+/// A plane of light over the chart, stops across its whole width and height.
+struct LightPlane {
+    double acrossStops = 0.0;
+    double downStops = 0.0;
+};
+/// The light that all cameras of a take see alike: the mean of their planes, each weighted by its
+/// uncertainty and by what a camera adds of its own (0.05 stop, own estimate). Nothing for none.
+[[nodiscard]] std::optional<LightPlane> commonLight(const std::vector<LightFall>& falls);
+/// `reading` as on an evenly lit chart: what each patch reflects is changed by `plane`; signals
+/// stay.
+[[nodiscard]] rig::Reading evened(const rig::Reading& reading, const LightPlane& plane);
+
 /// `reading` with what each patch reflects changed by the fall of the light, so that curve and
 /// exposure come out as on an evenly lit chart; signals stay. Nothing where the fall is under 0.1
 /// stop (handbook 5.9) or not four times its uncertainty.

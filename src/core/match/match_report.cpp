@@ -5,13 +5,15 @@
 #include <cmath>
 #include <deque>
 
+#include "base/format.h"
+#include "match/compare_parts.h"
 #include "match/details.h"
 
 namespace rigmatch::match {
 namespace {
 
-/// Readings whose uneven light was taken out; they must outlive the sides that show them.
-using EvenReadings = std::deque<rig::Reading>;
+constexpr double kOwnFallStops = 0.1;  // of light, beyond what all cameras see
+constexpr double kSure = 4.0;
 
 Judging judgingOf(const rig::Rig& rig) {
     return rig.judge == "linear" ? Judging::Linear
@@ -19,50 +21,119 @@ Judging judgingOf(const rig::Rig& rig) {
                                  : Judging::Recorded;
 }
 
-Side sideOf(const rig::Camera& camera, const rig::Shot* shot, EvenReadings& even) {
+/// One camera of the take, ready to be compared.
+struct Column {
+    const rig::Camera* camera = nullptr;
+    const rig::Shot* shot = nullptr;
     Side side;
+    SideView view;
+    std::optional<rig::Reading> even;  ///< the reading as on an evenly lit chart
+    std::optional<LightFall> fall;     ///< of light over the chart, as this camera alone sees it
+
+    [[nodiscard]] bool hasChart() const {
+        return side.reading != nullptr && side.reading->hasChart;
+    }
+};
+
+/// Primaries of a shot: chosen by hand, else the profile's; empty: as the file says.
+std::string primariesOf(const rig::Camera& camera, const rig::Shot& shot) {
+    if (!shot.primariesOverride.empty()) return shot.primariesOverride;
+    const rig::Profile* profile = rig::findProfile(camera.sheet, shot.settings.profile);
+    return profile != nullptr ? profile->primaries : std::string();
+}
+
+void fillColumn(const rig::Camera& camera, const rig::Shot* shot, Column& column) {
+    column.camera = &camera;
+    column.shot = shot;
+    Side& side = column.side;
     if (shot == nullptr || (!shot->reading && shot->failure.empty())) {
         side.missing = "No clip in this take. Drop one on Test take.";
-        return side;
+        return;
     }
     if (!shot->reading) {
         side.missing = shot->failure;
-        return side;
+        return;
     }
     side.reading = &*shot->reading;
-    if (auto changed = evened(*shot->reading)) {
-        even.push_back(std::move(*changed));
-        side.reading = &even.back();
-        side.isEvened = true;
-    }
     side.declared = declaredCurve(camera, *shot);
+    side.primaries = primariesOf(camera, *shot);
     if (!camera.viewingLut.empty()) {
         if (auto lut = colour::ViewingLut::read(camera.viewingLut)) side.lut = std::move(*lut);
     }
-    return side;
+    if (!column.hasChart()) return;
+    if (const auto fit = fitNeutrals(*side.reading, declaredOf(side)))
+        column.fall = lightFall(*side.reading, *fit);
+}
+
+/// The light that all cameras see alike is taken out of all of them, so that none is compared under
+/// another light than the rest.
+std::optional<LightPlane> evenOut(std::deque<Column>& columns) {
+    std::vector<LightFall> falls;
+    for (const Column& column : columns) {
+        if (column.fall) falls.push_back(*column.fall);
+    }
+    const auto plane = commonLight(falls);
+    if (!plane) return std::nullopt;
+    for (Column& column : columns) {
+        if (!column.hasChart()) continue;
+        column.even = evened(*column.side.reading, *plane);
+        column.side.reading = &*column.even;
+        column.side.isEvened =
+            std::max(std::abs(plane->acrossStops), std::abs(plane->downStops)) > kOwnFallStops;
+    }
+    return plane;
+}
+
+/// What one camera keeps of falling light when the common fall is out: its own doing.
+void tellOwnFall(const Column& column,
+                 const LightPlane& plane,
+                 std::size_t cameras,
+                 CameraDifferences& result) {
+    if (!column.fall || cameras < 2) return;
+    const double across = column.fall->acrossStops.value - plane.acrossStops;
+    const double down = column.fall->downStops.value - plane.downStops;
+    const bool isAcross = std::abs(across) > std::abs(down);
+    const Measured& axis = isAcross ? column.fall->acrossStops : column.fall->downStops;
+    const double own = isAcross ? across : down;
+    if (std::abs(own) < kOwnFallStops || std::abs(own) < kSure * axis.uncertainty) return;
+    result.notes.push_back(
+        "On this camera the chart's light falls by " + base::fixed(std::abs(own), 2) + " ± " +
+        base::fixed(std::max(axis.uncertainty, 0.01), 2) +
+        " stop more than the other cameras see (toward its " +
+        (isAcross ? (own < 0.0 ? "right" : "left") : (own < 0.0 ? "foot" : "top")) +
+        "): sheen on the chart from this side, a vignetting lens, or a local tone function. Turn "
+        "the chart toward the middle of the cameras, and hold it nearer this picture's middle.");
 }
 
 struct Coloured {
     std::string cameraId;
     PatchSignals now;
     PatchSignals after;
-    double error = 0.0;       ///< of a mean ΔE2000, from noise
-    double afterError = 0.0;  ///< the same for the prediction
+    PatchErrors errors;
+    Judge judge;
+    double turned = 0.0;  ///< what its turns leave unsure of a mean ΔE2000
 };
 
 std::optional<WorstPair> worstPair(const std::vector<Coloured>& cameras, bool isAfter) {
     std::optional<WorstPair> worst;
     for (std::size_t i = 0; i < cameras.size(); ++i) {
         for (std::size_t k = i + 1; k < cameras.size(); ++k) {
-            const double deltaE =
-                isAfter ? colourDifference(cameras[k].after, {}, cameras[i].after, {}).mean
-                        : colourDifference(cameras[k].now, {}, cameras[i].now, {}).mean;
-            if (!worst || deltaE > worst->deltaE)
-                worst = WorstPair{cameras[i].cameraId,
-                                  cameras[k].cameraId,
-                                  deltaE,
-                                  isAfter ? std::hypot(cameras[i].afterError, cameras[k].afterError)
-                                          : std::hypot(cameras[i].error, cameras[k].error)};
+            const Coloured& first = cameras[i];
+            const Coloured& second = cameras[k];
+            const ColourDifference difference =
+                colourDifference(isAfter ? second.after : second.now,
+                                 second.judge,
+                                 second.errors,
+                                 isAfter ? first.after : first.now,
+                                 first.judge,
+                                 first.errors);
+            if (worst && difference.mean <= worst->deltaE) continue;
+            worst =
+                WorstPair{first.cameraId,
+                          second.cameraId,
+                          difference.mean,
+                          isAfter ? std::hypot(difference.meanError, first.turned, second.turned)
+                                  : difference.meanError};
         }
     }
     return worst;
@@ -72,8 +143,7 @@ std::optional<WorstPair> worstPair(const std::vector<Coloured>& cameras, bool is
 void addSkin(const People& people,
              const Side& side,
              const std::string& referenceId,
-             const Side& referenceSide,
-             const std::optional<NeutralFit>& referenceFit,
+             const Column& reference,
              CameraMatch& match) {
     if (side.reading == nullptr) return;
     const auto& fit = match.differences.fit;
@@ -82,9 +152,28 @@ void addSkin(const People& people,
                              *side.reading,
                              fit ? &*fit : nullptr,
                              referenceId,
-                             referenceSide.reading,
-                             referenceFit ? &*referenceFit : nullptr);
+                             reference.side.reading,
+                             reference.view.fit ? &*reference.view.fit : nullptr);
     putSkin(match.skin, match.differences);
+    for (const SkinDifference& person : match.skin) {
+        if (!person.sideMismatch.empty()) match.differences.notes.push_back(person.sideMismatch);
+    }
+}
+
+/// What the turns of a camera leave unsure of a mean ΔE2000. A tenth of a stop is 1.5 L* at grey
+/// (common practice, docs/sources.md); 0.2 ΔE2000 a mired is our own estimate.
+double turnedError(const CameraDifferences& d) {
+    return std::hypot(15.0 * d.judged(Quality::Exposure).uncertainty,
+                      0.2 * d.of(Quality::WhiteBalance).uncertainty);
+}
+
+SolverOptions optionsOf(const rig::Shot& shot, const Judge& judge, const Judge& referenceJudge) {
+    SolverOptions options;
+    options.isIsoKnown = !shot.settings.isAutoExposure || shot.isIsoRecorded;
+    options.isKelvinKnown = !shot.settings.isAutoWhiteBalance || shot.isKelvinRecorded;
+    options.judge = judge;
+    options.referenceJudge = referenceJudge;
+    return options;
 }
 
 }  // namespace
@@ -124,7 +213,7 @@ int MatchReport::attentionCount() const {
     for (const CameraMatch& camera : cameras) {
         if (camera.isReference) continue;
         for (std::size_t i = 0; i < kQualityCount; ++i) {
-            const Difference& difference = camera.differences.qualities[i];
+            const Difference& difference = camera.differences.judged(static_cast<Quality>(i));
             const bool isSkin = static_cast<Quality>(i) == Quality::SkinLevel ||
                                 static_cast<Quality>(i) == Quality::SkinHue;
             // A take without faces is no fault of the cameras, nor is a card without colours.
@@ -142,63 +231,75 @@ MatchReport matchTake(const rig::Rig& rig,
                       const People& people) {
     MatchReport report;
     report.referenceId = rig.referenceId;
-    const rig::Camera* reference = rig::findCamera(rig, rig.referenceId);
-    if (reference == nullptr) return report;
-    const rig::Shot* referenceShot = rig::findShot(take, reference->id);
-    EvenReadings even;
-    const Judging judging = judgingOf(rig);
-    const Side referenceSide = sideOf(*reference, referenceShot, even);
-    std::optional<NeutralFit> referenceFit;
-    if (referenceSide.reading != nullptr && referenceSide.reading->hasChart) {
-        if (const auto fit = fitNeutrals(*referenceSide.reading, declaredOf(referenceSide)))
-            referenceFit = *fit;
+    report.judging = judgingOf(rig);
+    std::deque<Column> columns;
+    for (const rig::Camera& camera : rig.cameras)
+        fillColumn(camera, rig::findShot(take, camera.id), columns.emplace_back());
+    const auto reference = std::find_if(columns.begin(), columns.end(), [&](const Column& column) {
+        return column.camera->id == rig.referenceId;
+    });
+    if (reference == columns.end()) return report;
+    std::vector<std::optional<std::string>> mismatches;
+    for (const Column& column : columns)
+        mismatches.push_back(column.hasChart() && reference->hasChart()
+                                 ? chartMismatch(*column.side.reading, *reference->side.reading)
+                                 : std::nullopt);
+    report.light = evenOut(columns);
+    for (Column& column : columns) {
+        if (column.side.reading != nullptr) column.view = viewOf(column.side);
     }
+    const auto referenceJudge = reference->hasChart()
+                                    ? judgeOf(reference->side, reference->view, report.judging)
+                                    : std::nullopt;
     std::vector<Coloured> coloured;
-    for (const rig::Camera& camera : rig.cameras) {
-        const rig::Shot* shot = rig::findShot(take, camera.id);
-        const Side side = sideOf(camera, shot, even);
+    for (std::size_t i = 0; i < columns.size(); ++i) {
+        const Column& column = columns[i];
+        const rig::Camera& camera = *column.camera;
         CameraMatch match;
         match.cameraId = camera.id;
-        match.isReference = camera.id == reference->id;
-        match.differences = compare(side, referenceSide, judging);
+        match.isReference = &column == &*reference;
+        match.conversion = conversionText(column.view);
+        Side side = column.side;
+        if (mismatches[i]) {
+            side.reading = nullptr;
+            side.missing = *mismatches[i];
+        }
+        match.differences =
+            compare(side, column.view, reference->side, reference->view, report.judging);
         match.differences.cameraId = camera.id;
-        if (judging == Judging::ThroughLut && !camera.viewingLut.empty() && !side.lut) {
+        if (report.judging == Judging::ThroughLut && !camera.viewingLut.empty() && !side.lut) {
             match.differences.notes.push_back(
                 "The viewing LUT cannot be read: " + camera.viewingLut.string() +
                 ". This camera is judged as recorded.");
         }
-        addSkin(people, side, reference->id, referenceSide, referenceFit, match);
-        const bool isMeasured = side.reading != nullptr && side.reading->hasChart;
-        const bool isComparable = isMeasured && referenceSide.reading != nullptr &&
-                                  referenceSide.reading->hasChart &&
-                                  side.reading->layout == referenceSide.reading->layout;
+        if (report.light && column.hasChart())
+            tellOwnFall(column, *report.light, columns.size(), match.differences);
+        addSkin(people, column.side, reference->camera->id, *reference, match);
+        const bool isMeasured = column.hasChart();
+        if (isMeasured) match.compared = std::make_shared<const rig::Reading>(*column.view.reading);
+        const bool isComparable = isMeasured && reference->hasChart() && !mismatches[i] &&
+                                  !column.side.reading->areColoursDoubtful &&
+                                  !reference->side.reading->areColoursDoubtful;
+        const auto judge =
+            isMeasured ? judgeOf(column.side, column.view, report.judging) : std::nullopt;
         if (isComparable && !match.isReference) {
-            SolverOptions options;
-            options.isIsoKnown = !shot->settings.isAutoExposure || shot->isIsoRecorded;
-            options.isKelvinKnown = !shot->settings.isAutoWhiteBalance || shot->isKelvinRecorded;
-            match.plan = solveTurns(hasControls ? &camera : nullptr,
-                                    shot->settings,
-                                    *side.reading,
-                                    *referenceSide.reading,
-                                    match.differences,
-                                    options);
+            match.plan = solveTurns(
+                hasControls ? &camera : nullptr,
+                column.shot->settings,
+                *column.view.reading,
+                *reference->view.reading,
+                match.differences,
+                optionsOf(*column.shot, judge.value_or(Judge{}), referenceJudge.value_or(Judge{})));
         } else if (isMeasured) {
-            match.plan.after = signalsOf(*side.reading);
+            match.plan.after = signalsOf(*column.view.reading);
         }
-        if (isComparable) {
-            const CameraDifferences& d = match.differences;
-            const double error = d.of(Quality::DeltaE).uncertainty;
-            // A tenth of a stop is 1.5 L* at grey (handbook 5.10); 0.2 ΔE2000 a mired is our own
-            // estimate.
-            const double turned = match.isReference
-                                      ? 0.0
-                                      : std::hypot(15.0 * d.of(Quality::Exposure).uncertainty,
-                                                   0.2 * d.of(Quality::WhiteBalance).uncertainty);
+        if (isComparable && judge && referenceJudge) {
             coloured.push_back({camera.id,
-                                signalsOf(*side.reading),
+                                signalsOf(*column.view.reading),
                                 match.plan.after,
-                                error,
-                                std::hypot(error, turned)});
+                                errorsOf(*column.view.reading),
+                                *judge,
+                                match.isReference ? 0.0 : turnedError(match.differences)});
         }
         report.cameras.push_back(std::move(match));
     }

@@ -1,10 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <memory>
 #include <optional>
 #include <string>
 #include <vector>
 
+#include "match/details.h"
 #include "match/skin.h"
 #include "match/solver.h"
 
@@ -22,6 +24,10 @@ struct CameraMatch {
     CameraDifferences differences;
     TurnPlan plan;
     std::vector<SkinDifference> skin;  ///< of the people it sees, against the reference
+    /// Its reading as it was compared: uneven light taken out, in BT.709 primaries. Null without a
+    /// chart.
+    std::shared_ptr<const rig::Reading> compared;
+    std::string conversion;  ///< how its recording is converted before it is judged; empty: not
 };
 
 /// Two cameras and how far their colours are apart.
@@ -36,9 +42,11 @@ struct WorstPair {
 /// The match of a whole take.
 struct MatchReport {
     std::string referenceId;
-    std::vector<CameraMatch> cameras;  ///< in the order of the rig
+    Judging judging = Judging::Recorded;  ///< board, worst pairs, prediction and solver, all alike
+    std::optional<LightPlane> light;      ///< on the chart, as all cameras see it; taken out of all
+    std::vector<CameraMatch> cameras;     ///< in the order of the rig
     std::optional<WorstPair>
-        worstNow;  ///< largest mean ΔE2000 of any two measured cameras, as recorded
+        worstNow;  ///< largest mean ΔE2000 of any two measured cameras, under `judging`
     std::optional<WorstPair> worstAfter;  ///< the same after all turns, predicted
 
     [[nodiscard]] const CameraMatch* find(const std::string& cameraId) const;

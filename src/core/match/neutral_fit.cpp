@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/luma.h"
 #include "colour/primaries.h"
 #include "match/curve_error.h"
 
@@ -13,53 +14,97 @@ namespace {
 using base::ErrorCode;
 
 constexpr double kGrey = 0.18;
-constexpr double kClippedLimit = 0.02;
 constexpr double kDarkestForColour =
     -2.2;                              // stops: the black patch is too noisy for the white balance
 constexpr double kModelError = 0.004;  // stops: what the smooth curve between patches may miss
+constexpr double kMiddleStops = 1.3;   // greys within this of 18 % tell the cast and its fading
+constexpr double kFadeShare = 0.5;     // stops of the fading that the cast at grey is unsure by
 
 double chartStops(const rig::PatchReading& patch, std::size_t channel) {
     return std::log2(patch.nominalLinear[channel] / kGrey);
 }
 
-std::vector<const rig::PatchReading*> usableNeutrals(const rig::Reading& reading) {
-    std::vector<const rig::PatchReading*> neutrals;
-    for (const rig::PatchReading& patch : reading.patches) {
-        const bool isSound = patch.nominalLinear[1] > 0.0 && std::isfinite(patch.signal[1]) &&
-                             !rig::isCrushed(patch) && !rig::isGlared(patch);
-        if (patch.isNeutral && patch.clippedShare <= kClippedLimit && isSound)
-            neutrals.push_back(&patch);
-    }
-    return neutrals;
-}
+/// One grey's shift of a channel against green.
+struct Shift {
+    double at = 0.0;  ///< stops against 18 %
+    double stops = 0.0;
+    double weight = 0.0;  ///< one over its variance
+};
 
-/// Sideways shift of one channel against green: weighted mean and standard error over the patches.
-void fitChannel(const std::vector<const rig::PatchReading*>& neutrals,
-                std::size_t channel,
-                NeutralFit& fit) {
-    double sum = 0.0;
-    double weights = 0.0;
-    std::vector<std::pair<double, double>> shifts;
+std::vector<Shift> shiftsOf(const std::vector<const rig::PatchReading*>& neutrals,
+                            std::size_t channel,
+                            const NeutralFit& fit) {
+    std::vector<Shift> shifts;
     for (const rig::PatchReading* patch : neutrals) {
         const double chart = chartStops(*patch, channel);
         if (chart < kDarkestForColour) continue;
         const double stops = fit.curve.stopsAt(patch->signal[channel]);
         if (!fit.curve.covers(stops)) continue;
         const double slope = std::max(fit.curve.slopeAt(stops), 1e-3);
-        const double error = std::hypot(patch->standardError[channel] / slope, 0.003);
-        const double weight = 1.0 / (error * error);
-        shifts.push_back({stops - chart, weight});
-        sum += weight * (stops - chart);
-        weights += weight;
+        // The channel's own noise, and how well green's curve is known where it is laid on it.
+        const double error =
+            std::hypot(patch->standardError[channel], signalErrorAt(fit, stops)) / slope;
+        shifts.push_back({chart, stops - chart, 1.0 / (error * error)});
     }
-    if (shifts.empty()) return;
-    const double mean = sum / weights;
-    double spread = 0.0;
-    for (const auto& [shift, weight] : shifts)
-        spread += weight * (shift - mean) * (shift - mean) / weights;
-    fit.channelStops[channel] = mean;
-    fit.channelStopsError[channel] = std::sqrt(
-        1.0 / weights + spread / std::max<double>(1.0, static_cast<double>(shifts.size()) - 1.0));
+    return shifts;
+}
+
+/// Weighted straight line through the shifts: value at 18 % grey and change per stop, with the
+/// variances of both; without `hasSlope` the mean alone.
+struct Line {
+    double value = 0.0, slope = 0.0;
+    double valueVariance = 0.0, slopeVariance = 0.0;
+};
+Line lineThrough(const std::vector<Shift>& shifts, bool hasSlope) {
+    double w = 0.0, wx = 0.0, wxx = 0.0, wy = 0.0, wxy = 0.0;
+    for (const Shift& s : shifts) {
+        w += s.weight;
+        wx += s.weight * s.at;
+        wxx += s.weight * s.at * s.at;
+        wy += s.weight * s.stops;
+        wxy += s.weight * s.at * s.stops;
+    }
+    Line line;
+    const double determinant = w * wxx - wx * wx;
+    if (hasSlope && determinant > 1e-6 * w * w) {
+        line.value = (wxx * wy - wx * wxy) / determinant;
+        line.slope = (w * wxy - wx * wy) / determinant;
+        line.valueVariance = wxx / determinant;
+        line.slopeVariance = w / determinant;
+    } else {
+        line.value = wy / w;
+        line.valueVariance = 1.0 / w;
+    }
+    // Greys that scatter by more than their noise make the line less sure: chi-square over the
+    // degrees of freedom, where it is above 1 (docs/measurement.md, uncertainty).
+    double chiSquare = 0.0;
+    for (const Shift& s : shifts)
+        chiSquare += s.weight * std::pow(s.stops - line.value - line.slope * s.at, 2.0);
+    const double freedom = static_cast<double>(shifts.size()) - (hasSlope ? 2.0 : 1.0);
+    const double scale = freedom > 0.0 ? std::max(1.0, chiSquare / freedom) : 1.0;
+    line.valueVariance *= scale;
+    line.slopeVariance *= scale;
+    return line;
+}
+
+/// Sideways shift of one channel against green. False where no grey tells it.
+bool fitChannel(const std::vector<const rig::PatchReading*>& neutrals,
+                std::size_t channel,
+                NeutralFit& fit) {
+    const std::vector<Shift> all = shiftsOf(neutrals, channel, fit);
+    if (all.empty()) return false;
+    std::vector<Shift> middle;
+    for (const Shift& shift : all) {
+        if (std::abs(shift.at) <= kMiddleStops) middle.push_back(shift);
+    }
+    const bool hasSlope = middle.size() >= 3;
+    const Line line = lineThrough(hasSlope || middle.size() == 2 ? middle : all, hasSlope);
+    fit.channelStops[channel] = line.value;
+    fit.channelFade[channel] = line.slope;
+    fit.channelFadeError[channel] = std::sqrt(line.slopeVariance);
+    fit.channelStopsError[channel] =
+        std::hypot(std::sqrt(line.valueVariance), kFadeShare * line.slope);
+    return true;
 }
 
 constexpr long kFewestGreys = 3;  // that make a curve
@@ -141,7 +186,7 @@ base::Result<std::array<double, 3>> gainsOf(const colour::WhitePoint& white) {
 
 base::Result<NeutralFit> fitNeutrals(const rig::Reading& reading,
                                      const colour::TransferCurve* declared) {
-    const auto neutrals = usableNeutrals(reading);
+    const auto neutrals = rig::usableGreys(reading);
     const long all = neutralsOf(reading);
     NeutralFit fit;
     if (all > 0 && all < kFewestGreys) {
@@ -161,27 +206,17 @@ base::Result<NeutralFit> fitNeutrals(const rig::Reading& reading,
     if (!fit.curve.isUsable()) return tooFew(fit.curve.points().size(), all);
     putCurveErrors(fit, errorsOf(fit.greys, neutrals));
     for (const std::size_t channel : {std::size_t{0}, std::size_t{2}})
-        fitChannel(neutrals, channel, fit);
+        fit.isCastKnown = fitChannel(neutrals, channel, fit) && fit.isCastKnown;
     const colour::Vector3 linear(
         std::exp2(fit.channelStops[0]), 1.0, std::exp2(fit.channelStops[2]));
-    fit.luminanceStops = std::log2(linear.dot(colour::Vector3(0.2126, 0.7152, 0.0722)));
+    fit.luminanceStops = std::log2(base::lumaOf(linear));
     static const colour::Matrix3 kToXyz = colour::rgbToXyz(colour::kBt709);
     const auto white =
         colour::whitePointOf(colour::chromaticityOf(colour::Vector3(kToXyz * linear)));
     if (!white) return tl::unexpected(white.error());
     fit.white = *white;
-    double grey = 1.0;
-    for (const rig::PatchReading* patch : neutrals) {
-        if (std::abs(chartStops(*patch, 1)) > 1.3) continue;
-        const double slope = std::max(fit.curve.slopeAt(chartStops(*patch, 1)), 1e-3);
-        grey = std::min(grey, patch->standardError[1] / slope);
-    }
-    if (fit.isCurveAssumed) {
-        const rig::PatchReading& patch = *neutrals.front();
-        const double slope = std::max(fit.curve.slopeAt(chartStops(patch, 1)), 1e-3);
-        grey = patch.standardError[1] / slope;
-    }
-    fit.greyError = std::hypot(grey, kModelError);
+    const double slope = std::max(fit.curve.slopeAt(fit.luminanceStops), 1e-3);
+    fit.greyError = std::hypot(signalErrorAt(fit, fit.luminanceStops) / slope, kModelError);
     return fit;
 }
 

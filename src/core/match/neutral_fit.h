@@ -6,6 +6,7 @@
 #include "base/result.h"
 #include "colour/transfer.h"
 #include "colour/white_point.h"
+#include "match/measured.h"
 #include "match/tone_curve.h"
 #include "rig/reading.h"
 
@@ -22,14 +23,24 @@ inline constexpr double kDuvPerStop = 0.019;
 /// All three channels are taken to follow one curve. Green's signals against the light of the
 /// patches give the curve; red and blue then lie on it shifted sideways, and that shift is the
 /// ratio of their linear light to green's. So stops and white balance come out right whatever the
-/// profile, without knowing it.
+/// profile, without knowing it. Where the shift changes with brightness (a body that takes colour
+/// out of its highlights), the one at 18 % grey is stated, and half a stop of the change is added
+/// to its uncertainty.
 struct NeutralFit {
     ToneCurve curve{{}};                   ///< of the green channel
     std::array<double, 3> channelStops{};  ///< linear light of R, G, B relative to green, stops
     std::array<double, 3> channelStopsError{};  ///< standard errors
-    double luminanceStops = 0.0;                ///< luminance of a neutral relative to its green
-    double greyError = 0.0;                     ///< standard error of light at grey, stops
-    colour::WhitePoint white;                   ///< of the rendered neutral
+    /// By how much red and blue move against green for every stop of light, stops: a cast that
+    /// fades toward white, or grows; with its standard error. Taken from the greys within 1.3 stops
+    /// of 18 %; 0 where fewer than three of them are usable.
+    std::array<double, 3> channelFade{};
+    std::array<double, 3> channelFadeError{};
+    bool isCastKnown =
+        true;  ///< false: no grey lies on the curve in red and in blue, so that there
+               ///< is no white balance to tell; `white` is then D65 and means nothing
+    double luminanceStops = 0.0;        ///< luminance of a neutral relative to its green
+    double greyError = 0.0;             ///< standard error of light at grey, stops
+    colour::WhitePoint white;           ///< of the rendered neutral
     std::vector<CurvePoint> greys;      ///< as measured, green against the light of the patch
     std::vector<double> greyErrors;     ///< standard errors of those, signal; see curve_error.h
     std::vector<double> betweenErrors;  ///< from each of them to the next, signal

@@ -5,10 +5,11 @@
 #include <cmath>
 #include <numbers>
 
+#include "base/luma.h"
+
 namespace rigmatch::match {
 namespace {
 
-constexpr double kClippedLimit = 0.02;
 // What a spot of skin leaves unsure, beside noise. Set by rendered heads seen from two places, and
 // from one place with and without noise (test_skin_accuracy).
 constexpr double kPlaceLevelPercent = 0.2;
@@ -27,9 +28,9 @@ constexpr double kKeyFillShareTurned = 0.02;
 constexpr double kDegrees = 180.0 / std::numbers::pi;
 
 double lumaError(const rig::SkinReading& skin) {
-    return std::hypot(0.2126 * skin.standardError[0],
-                      0.7152 * skin.standardError[1],
-                      0.0722 * skin.standardError[2]);
+    return std::hypot(base::kLumaBt709[0] * skin.standardError[0],
+                      base::kLumaBt709[1] * skin.standardError[1],
+                      base::kLumaBt709[2] * skin.standardError[2]);
 }
 
 /// What noise and make-up leave unsure in the chroma of a spot: shading moves all three channels
@@ -52,11 +53,10 @@ double slopeAt(const rig::SkinReading& skin, const NeutralFit& fit) {
 /// measured curve.
 std::optional<Measured> lightOf(const rig::SkinReading& skin, const NeutralFit& fit) {
     if (!fit.curve.covers(fit.curve.stopsAt(skin.signal[1]))) return std::nullopt;
-    const std::array<double, 3> weights{0.2126, 0.7152, 0.0722};
     double luminance = 0.0;
     for (std::size_t c = 0; c < 3; ++c)
-        luminance +=
-            weights[c] * std::exp2(fit.curve.stopsAt(skin.signal[c]) - fit.channelStops[c]);
+        luminance += base::kLumaBt709[c] *
+                     std::exp2(fit.curve.stopsAt(skin.signal[c]) - fit.channelStops[c]);
     return Measured{std::log2(luminance), lumaError(skin) / slopeAt(skin, fit)};
 }
 
@@ -65,7 +65,7 @@ std::optional<Measured> keyFill(const rig::FaceReading& face, const NeutralFit* 
     const auto left = lightOf(*face.leftCheek, *fit);
     const auto right = lightOf(*face.rightCheek, *fit);
     if (!left || !right) return std::nullopt;
-    return Measured{std::abs(left->value - right->value),
+    return Measured{left->value - right->value,
                     std::hypot(left->uncertainty, right->uncertainty, kPlaceKeyFillStops)};
 }
 
@@ -153,6 +153,32 @@ Difference unknown(double good, double accept, const std::string& reason) {
     return d;
 }
 
+/// Words for a key that one camera sees on the other side of the face.
+std::string sideMismatch(const std::string& person,
+                         const SkinValues& mine,
+                         const SkinValues& theirs) {
+    if (mine.keySideInPicture.empty() || theirs.keySideInPicture.empty()) return {};
+    const bool isSame = (mine.keyFillStops->value < 0.0) == (theirs.keyFillStops->value < 0.0);
+    if (isSame) return {};
+    const auto side = [](const SkinValues& values) {
+        return std::string(values.isLeftBrighter ? "own left" : "own right") + " (" +
+               values.keySideInPicture + " in the picture)";
+    };
+    return "The key on " + person + " comes from the " + side(mine) + " here, and from the " +
+           side(theirs) +
+           " on the reference: another light was on, the person turned round, or one picture is "
+           "mirrored. Settle this before the ratio is compared.";
+}
+
+/// Where the key stands in the picture: the person's own left is at the right of a face that looks
+/// at the camera, at the left in a mirrored picture.
+std::string keySideInPicture(const rig::FaceReading& face, const Measured& keyFill) {
+    constexpr double kSure = 2.0;
+    if (std::abs(keyFill.value) <= kSure * keyFill.uncertainty) return {};
+    const bool isOwnLeftAtRight = face.leftEye.x >= face.rightEye.x;
+    return (keyFill.value > 0.0) == isOwnLeftAtRight ? "right" : "left";
+}
+
 SkinDifference differences(const std::string& person,
                            const SkinValues& mine,
                            const std::optional<SkinValues>& theirs) {
@@ -185,9 +211,15 @@ SkinDifference differences(const std::string& person,
                    kPlaceSaturationShare);
     result.saturationRatio.verdict = verdictOf(result.saturationRatio, true);
     if (mine.keyFillStops && theirs->keyFillStops) {
-        // Own choice: half of the least difference of ratio that is planned for.
-        result.keyFillStops = differenceOf(
-            *mine.keyFillStops, *theirs->keyFillStops, 0.15, 0.3, keyFillPlaceError(mine, *theirs));
+        // Own choice: half of the least difference of ratio that is planned for. Along the
+        // reference's key side, so that + is more contrast.
+        const double side = theirs->keyFillStops->value < 0.0 ? -1.0 : 1.0;
+        Measured own = *mine.keyFillStops;
+        Measured other = *theirs->keyFillStops;
+        own.value *= side;
+        other.value *= side;
+        result.keyFillStops = differenceOf(own, other, 0.15, 0.3, keyFillPlaceError(mine, *theirs));
+        result.sideMismatch = sideMismatch(person, mine, *theirs);
     } else {
         result.keyFillStops =
             unknown(0.15, 0.3, "Both cheeks and the chart must be measured on both cameras.");
@@ -228,6 +260,7 @@ std::optional<SkinValues> skinValues(const rig::FaceReading& face, const Neutral
     values.levelSpreadPercent = 100.0 * lumaSpread(*spot);
     values.turnDegrees = face.turnDegrees;
     values.keyFillStops = keyFill(face, fit);
+    if (values.keyFillStops) values.keySideInPicture = keySideInPicture(face, *values.keyFillStops);
     if (values.keyFillStops)
         values.keyFillSpreadStops =
             std::hypot(lumaSpread(*face.leftCheek) / slopeAt(*face.leftCheek, *fit),
@@ -235,7 +268,7 @@ std::optional<SkinValues> skinValues(const rig::FaceReading& face, const Neutral
     putCast(face, fit, values);
     values.backgroundStops = backgroundOf(face, *spot, fit);
     values.isManual = face.isManual;
-    values.isClipped = spot->clippedShare > kClippedLimit;
+    values.isClipped = rig::isClipped(*spot);
     return values;
 }
 

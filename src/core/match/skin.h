@@ -18,12 +18,6 @@ struct Person {
 };
 using People = std::vector<Person>;
 
-/// A number and its standard deviation.
-struct Measured {
-    double value = 0.0;
-    double uncertainty = 0.0;
-};
-
 /// How a camera renders what is neutral under one lamp: against D65, + warmer and + greener.
 struct LightCast {
     Measured mired;
@@ -37,8 +31,14 @@ struct SkinValues {
     Measured levelPercent;       ///< Y', % signal
     Measured hueDegrees;         ///< anticlockwise from +Cb; the skin line is drawn at 123°
     Measured saturationPercent;  ///< distance from neutral, % signal
-    std::optional<Measured> keyFillStops;  ///< brighter over darker cheek, through the camera's own
-                                           ///< curve; nothing without a chart or a second cheek
+    std::optional<Measured> keyFillStops;  ///< the person's own left cheek over the right one,
+                                           ///< through the camera's own curve: + is a key from the
+                                           ///< person's own left (the picture's right where they
+                                           ///< face the camera); nothing without a chart or a
+                                           ///< second cheek
+    /// Side of the key in the picture, "left" or "right"; empty where the cheeks are alike within
+    /// twice the uncertainty.
+    std::string keySideInPicture;
     std::optional<Measured> keyFillMired;  ///< light on the brighter cheek against the darker one:
                                            ///< + is warmer; where two lamps of unlike colour meet
     std::optional<Measured> keyFillDuv;    ///< the same for the tint: + is greener
@@ -68,7 +68,11 @@ struct SkinDifference {
     Difference levelPercent;
     Difference hueDegrees;
     Difference saturationRatio;
+    /// + is a stronger contrast on the reference's key side; a key from the other side is as far
+    /// away as both ratios together.
     Difference keyFillStops;
+    std::string
+        sideMismatch;  ///< the key comes from unlike sides, in words; empty where it does not
 };
 
 /// What is unsure in a difference of two cameras because they never look at the very same skin:

@@ -7,6 +7,7 @@
 
 #include "base/format.h"
 #include "colour/mired.h"
+#include "match/compare_parts.h"
 #include "optics/exposure.h"
 
 namespace rigmatch::match {
@@ -55,7 +56,6 @@ std::vector<ExposureChoice> exposureChoices(const rig::Camera& camera,
                     optics::exposureChange(rig::exposureOf(from), rig::exposureOf(choice.settings))
                         .value();
                 choice.rest = difference + change;
-                if (std::abs(choice.rest) > 1.5) continue;
                 const bool turnsNd = std::abs(nd - from.ndStops) > 1e-9;
                 const bool turnsIris = std::abs(fNumber - from.fNumber) > 1e-9;
                 const bool turnsIso = std::abs(iso - from.isoValue) > 1e-9;
@@ -102,6 +102,7 @@ struct Problem {
     const CameraDifferences& differences;
     const SolverOptions& options;
     double exposure, mired, duv;  // measured differences
+    bool isExposureTurned;        // false: unknown, or an automatic chose it and nobody told
 
     [[nodiscard]] Change changeTo(const rig::Settings& to) const {
         return {optics::exposureChange(rig::exposureOf(from), rig::exposureOf(to)).value(),
@@ -112,20 +113,23 @@ struct Problem {
 
 /// Of the choices that are as near as the controls allow, the one with the smallest predicted ΔE.
 rig::Settings chooseSettings(const Problem& p) {
-    const auto exposures = p.options.isIsoKnown
+    const auto exposures = p.isExposureTurned
                                ? exposureChoices(*p.camera, p.from, p.exposure, p.options)
                                : std::vector<ExposureChoice>();
     const std::vector<double> onlyPresent{p.from.whiteBalanceKelvin};
+    const bool isCastKnown = p.differences.of(Quality::WhiteBalance).value.has_value();
     const auto kelvins = nearestValues(
-        p.options.isKelvinKnown ? valuesOr(p.camera->sheet.kelvins, p.from.whiteBalanceKelvin)
-                                : onlyPresent,
+        p.options.isKelvinKnown && isCastKnown
+            ? valuesOr(p.camera->sheet.kelvins, p.from.whiteBalanceKelvin)
+            : onlyPresent,
         p.from.whiteBalanceKelvin,
         [&](double k) { return p.mired + miredChange(p.from.whiteBalanceKelvin, k); },
         p.options.worthMired,
         kMiredTie);
     const double step = std::abs(p.camera->sheet.tintDuvPerStep);
     const auto tints = nearestValues(
-        valuesOr(p.camera->sheet.tintSteps, p.from.tintSteps),
+        isCastKnown ? valuesOr(p.camera->sheet.tintSteps, p.from.tintSteps)
+                    : std::vector<double>{p.from.tintSteps},
         p.from.tintSteps,
         [&](double t) { return p.duv + (t - p.from.tintSteps) * p.camera->sheet.tintDuvPerStep; },
         p.options.worthTintShare * step,
@@ -144,7 +148,9 @@ rig::Settings chooseSettings(const Problem& p) {
                 candidate.tintSteps = tint;
                 const PatchSignals after =
                     predicted(p.reading, *p.differences.fit, p.changeTo(candidate));
-                const double difference = colourDifference(after, {}, p.reference, {}).mean;
+                const double difference =
+                    colourDifference(after, p.options.judge, p.reference, p.options.referenceJudge)
+                        .mean;
                 if (difference >= bestDifference - kWorthDeltaE) continue;
                 bestDifference = difference;
                 best = candidate;
@@ -248,13 +254,13 @@ void addAmounts(const CameraDifferences& d, TurnPlan& plan) {
         turn.control = control;
         turn.isAmount = true;
         turn.effect = effect;
-        turn.before = d.of(quality).value.value_or(0.0);
+        turn.before = d.judged(quality).value.value_or(0.0);
         turn.after = neutral;
         turn.toText = std::move(text);
         turn.reason = "The camera's steps are not known: give a rig file for values.";
         plan.turns.push_back(turn);
     };
-    const double stops = d.of(Quality::Exposure).value.value_or(0.0);
+    const double stops = d.judged(Quality::Exposure).value.value_or(0.0);
     if (std::abs(stops) > d.of(Quality::Exposure).good) {
         const double thirds = std::round(-stops * 3.0) / 3.0;
         if (thirds != 0.0) {
@@ -282,13 +288,29 @@ void addAmounts(const CameraDifferences& d, TurnPlan& plan) {
     }
 }
 
+/// The exposure controls that the sheet has, as set.
+std::string exposureText(const Problem& p, const rig::Settings& to) {
+    std::string text;
+    const auto add = [&](bool isThere, Control control, double value) {
+        if (isThere) text += (text.empty() ? "" : ", ") + rig::valueText(control, value);
+    };
+    const rig::ControlSheet& sheet = p.camera->sheet;
+    add(!sheet.isoValues.empty(), Control::Iso, to.isoValue);
+    add(!sheet.fNumbers.empty(), Control::Aperture, to.fNumber);
+    add(!sheet.ndStops.empty(), Control::Nd, to.ndStops);
+    return text.empty() ? "what is set" : text;
+}
+
 void nameLeftOver(const Problem& p, const rig::Settings& to, TurnPlan& plan) {
     const double rest = p.exposure + plan.total.exposureStops;
-    if (p.options.isIsoKnown && std::abs(rest) > p.differences.of(Quality::Exposure).accept) {
-        plan.leftOver.push_back("Exposure stays " + base::signedFixed(rest, 2) +
-                                " stop: no allowed ISO, aperture or ND reaches further. Change the "
-                                "light or the reference.");
+    if (p.isExposureTurned && std::abs(rest) > p.differences.of(Quality::Exposure).accept) {
+        plan.leftOver.push_back(
+            "Exposure stays " + base::signedFixed(rest, 2) + " stop: " + exposureText(p, to) +
+            " is the nearest that this camera's sheet allows. Change the light, add an ND, or take "
+            "another reference.");
     }
+    if (!p.differences.exposureReason.empty() && p.differences.exposureBasis == ExposureBasis::None)
+        plan.leftOver.push_back("Exposure is not turned: " + p.differences.exposureReason);
     const double mired = p.mired + plan.total.whiteBalanceMired;
     if (p.options.isKelvinKnown &&
         std::abs(mired) > p.differences.of(Quality::WhiteBalance).accept) {
@@ -314,15 +336,17 @@ TurnPlan solveTurns(const rig::Camera* camera,
     TurnPlan plan;
     plan.after = signalsOf(reading);
     if (!differences.fit || !differences.of(Quality::Exposure).value) return plan;
+    const Difference& exposure = differences.judged(Quality::Exposure);
     const Problem problem{camera,
                           shotSettings,
                           reading,
                           signalsOf(reference),
                           differences,
                           options,
-                          differences.of(Quality::Exposure).value.value_or(0.0),
+                          exposure.value.value_or(0.0),
                           differences.of(Quality::WhiteBalance).value.value_or(0.0),
-                          differences.of(Quality::Tint).value.value_or(0.0)};
+                          differences.of(Quality::Tint).value.value_or(0.0),
+                          options.isIsoKnown && exposure.value.has_value()};
     if (camera == nullptr) {
         addAmounts(differences, plan);
     } else {
@@ -339,7 +363,12 @@ TurnPlan solveTurns(const rig::Camera* camera,
         nameLeftOver(problem, to, plan);
     }
     plan.after = predicted(reading, *differences.fit, plan.total);
-    plan.predicted = colourDifference(plan.after, {}, problem.reference, {});
+    plan.predicted = colourDifference(plan.after,
+                                      options.judge,
+                                      errorsOf(reading),
+                                      problem.reference,
+                                      options.referenceJudge,
+                                      errorsOf(reference));
     return plan;
 }
 

@@ -20,6 +20,8 @@ struct SolverOptions {
     double worthTintShare = 0.4;  ///< of a tint step
     bool isIsoKnown = true;     ///< false: an automatic chose it and nobody told; no exposure turn
     bool isKelvinKnown = true;  ///< the same for the white balance
+    Judge judge{};              ///< how this camera's colours are judged …
+    Judge referenceJudge{};     ///< … and the reference's
 };
 
 /// What to turn on one camera and where that leads.

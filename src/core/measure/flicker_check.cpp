@@ -55,15 +55,20 @@ double meanOfRow(const image::CodedFrame& frame, int y) {
 
 /// One band's relative swing at a frequency, by a Hann-weighted Fourier sum.
 std::complex<double> swingAt(const std::vector<double>& values, double hertz, double frameRate) {
+    const auto count = static_cast<double>(values.size());
+    // Both turn evenly from frame to frame: one multiplication instead of a sine each.
+    const std::complex<double> turn = std::polar(1.0, -2.0 * std::numbers::pi * hertz / frameRate);
+    const std::complex<double> hann = std::polar(1.0, 2.0 * std::numbers::pi / count);
+    std::complex<double> phase = 1.0;
+    std::complex<double> window = std::polar(1.0, std::numbers::pi / count);
     std::complex<double> sum = 0.0;
     double weights = 0.0;
-    const auto count = static_cast<double>(values.size());
-    for (std::size_t i = 0; i < values.size(); ++i) {
-        const auto t = static_cast<double>(i);
-        const double weight = 0.5 - 0.5 * std::cos(2.0 * std::numbers::pi * (t + 0.5) / count);
-        sum +=
-            weight * values[i] * std::polar(1.0, -2.0 * std::numbers::pi * hertz * t / frameRate);
+    for (const double value : values) {
+        const double weight = 0.5 - 0.5 * window.real();
+        sum += weight * value * phase;
         weights += weight;
+        phase *= turn;
+        window *= hann;
     }
     return 2.0 * sum / weights;
 }
@@ -99,8 +104,10 @@ std::string bandWords(const Flicker& flicker) {
     constexpr double kAsOne = 0.3;
     if (flicker.bandsPerPicture < kAsOne) return "The whole picture beats as one.";
     return "It shows as bands: about " + base::fixed(flicker.bandsPerPicture, 1) +
-           " from top to bottom roll through the picture (a readout of " +
-           base::fixed(1000.0 * flicker.readoutSeconds, 0) + " ms).";
+           " from top to bottom roll through the picture" +
+           (flicker.readoutSeconds > 0.0
+                ? " (a readout of " + base::fixed(1000.0 * flicker.readoutSeconds, 0) + " ms)."
+                : std::string("."));
 }
 
 }  // namespace
@@ -121,45 +128,96 @@ void FlickerCheck::take(const image::CodedFrame& frame) {
     m_bands.push_back(std::move(bands));
 }
 
+namespace {
+
+using Swings = std::vector<std::vector<double>>;
+
+double strengthAt(const Swings& swings, double hertz, double frameRate) {
+    std::vector<double> all;
+    for (const auto& swing : swings) all.push_back(std::abs(swingAt(swing, hertz, frameRate)));
+    return image::median(all);
+}
+
+/// Swing and bands at one frequency, where it is strong enough against `usual`.
+std::optional<Flicker> flickerAt(
+    const Swings& swings, double hertz, double frameRate, double mains, double usual) {
+    const double here = strengthAt(swings, hertz, frameRate);
+    const double percent = 200.0 * here;
+    if (percent < kVisiblePercent || here < kAboveOthers * usual) return std::nullopt;
+    std::vector<std::complex<double>> bands;
+    for (const auto& swing : swings) bands.push_back(swingAt(swing, hertz, frameRate));
+    const double turns = turnsOver(bands);
+    return Flicker{mains, hertz, percent, turns, mains > 0.0 ? turns / (2.0 * mains) : 0.0};
+}
+
+/// True where the weaker quarter of the bands swings at least half as much as the middle one.
+bool isEverywhere(const Swings& swings, double hertz, double frameRate) {
+    constexpr double kLeastShare = 0.5;
+    std::vector<double> all;
+    for (const auto& swing : swings) all.push_back(std::abs(swingAt(swing, hertz, frameRate)));
+    std::sort(all.begin(), all.end());
+    return all[all.size() / 4] >= kLeastShare * all[all.size() / 2];
+}
+
+/// The strongest swing that is none of the mains' beats.
+std::optional<Flicker> otherFlicker(const Swings& swings, double frameRate) {
+    const double seconds = static_cast<double>(swings.front().size()) / frameRate;
+    const double step = 0.5 / seconds;
+    double strongest = 0.0;
+    double at = 0.0;
+    std::vector<double> all;
+    for (double hertz = kLeastBeatHz; hertz <= 0.5 * frameRate; hertz += step) {
+        all.push_back(strengthAt(swings, hertz, frameRate));
+        if (all.back() <= strongest) continue;
+        strongest = all.back();
+        at = hertz;
+    }
+    if (all.empty() || !isEverywhere(swings, at, frameRate)) return std::nullopt;
+    return flickerAt(swings, at, frameRate, 0.0, image::median(all));
+}
+
+}  // namespace
+
 std::optional<Flicker> FlickerCheck::flicker() const {
     if (static_cast<double>(m_bands.size()) < kLeastSeconds * m_frameRate) return std::nullopt;
-    std::vector<std::vector<double>> swings;
+    Swings swings;
     for (std::size_t band = 0; band < kBands; ++band)
         swings.push_back(swingOf(m_bands, band, m_frameRate));
-    const auto strength = [&](double hertz) {
-        std::vector<double> all;
-        for (const auto& swing : swings)
-            all.push_back(std::abs(swingAt(swing, hertz, m_frameRate)));
-        return image::median(all);
-    };
     std::optional<Flicker> found;
     for (const double mains : {50.0, 60.0}) {
         const double beat = optics::beatHz(m_frameRate, mains);
         if (beat < kLeastBeatHz || beat > 0.5 * m_frameRate + 1e-6) continue;
         std::vector<double> others;
         for (double hertz = kLeastBeatHz; hertz < 0.5 * m_frameRate; hertz += 0.37) {
-            if (std::abs(hertz - beat) > 0.8) others.push_back(strength(hertz));
+            if (std::abs(hertz - beat) > 0.8)
+                others.push_back(strengthAt(swings, hertz, m_frameRate));
         }
-        const double here = strength(beat);
-        const double percent = 200.0 * here;
-        if (percent < kVisiblePercent || here < kAboveOthers * image::median(others)) continue;
-        if (found && percent <= found->peakToPeakPercent) continue;
-        std::vector<std::complex<double>> bands;
-        for (const auto& swing : swings) bands.push_back(swingAt(swing, beat, m_frameRate));
-        const double turns = turnsOver(bands);
-        found = Flicker{mains, beat, percent, turns, turns / (2.0 * mains)};
+        const auto here = flickerAt(swings, beat, m_frameRate, mains, image::median(others));
+        if (here && (!found || here->peakToPeakPercent > found->peakToPeakPercent)) found = here;
     }
-    return found;
+    return found ? found : otherFlicker(swings, m_frameRate);
 }
 
 std::optional<base::Warning> FlickerCheck::warning() const {
     const auto found = flicker();
     if (!found) return std::nullopt;
+    const std::string size = "The brightness beats at " + base::fixed(found->beatHz, 1) +
+                             " Hz by " + base::fixed(found->peakToPeakPercent, 1) +
+                             " % peak to peak, ";
+    if (found->mainsHz <= 0.0) {
+        return base::Warning{
+            "Flicker",
+            size +
+                "everywhere in the picture; it is no beat of the mains: a dimmed lamp or a "
+                "screen flickers at a rate of its own. " +
+                bandWords(*found),
+            "Turn that lamp to full and take its light down by distance, net or ND gel, or choose "
+            "another dimming frequency on it; else change the shutter on every camera alike until "
+            "the bands stand still."};
+    }
     const optics::SafeShutter safe = optics::recommendedShutter(m_frameRate, found->mainsHz);
     return base::Warning{"Flicker",
-                         "The brightness beats at " + base::fixed(found->beatHz, 1) + " Hz by " +
-                             base::fixed(found->peakToPeakPercent, 1) +
-                             " % peak to peak, as lamps on " + base::fixed(found->mainsHz, 0) +
+                         size + "as lamps on " + base::fixed(found->mainsHz, 0) +
                              " Hz mains make it at " + base::fixed(m_frameRate, 2) + " fps. " +
                              bandWords(*found),
                          "Set the shutter to 1/" + base::fixed(1.0 / safe.time.value(), 0) +

@@ -9,6 +9,7 @@
 #include "chart/chart_finder.h"
 #include "image/robust.h"
 #include "measure/clip_scan.h"
+#include "measure/cut_whites.h"
 #include "measure/face_scan.h"
 #include "measure/flicker_check.h"
 #include "measure/large_clip_gate.h"
@@ -38,6 +39,7 @@ rig::Reading readingOf(const media::MediaInfo& info) {
     reading.range = image::nameOf(info.tags.range);
     reading.matrix = image::nameOf(info.tags.matrix);
     reading.transfer = image::nameOf(info.tags.transfer);
+    reading.primaries = image::nameOf(info.tags.primaries);
     reading.frameRate = info.frameRate;
     reading.durationSeconds = info.durationSeconds;
     reading.warnings = info.warnings;
@@ -86,10 +88,11 @@ void putDetails(rig::Reading& reading, const SteadySpan& span, const chart::Refe
         // Below a tenth of a pixel and one percent the method itself is not surer.
         reading.sharpness = rig::SharpnessReading{width.mean,
                                                   std::hypot(width.sigma / count, 0.1),
-                                                  overshoot.mean,
+                                                  std::max(0.0, overshoot.mean),
                                                   std::hypot(overshoot.sigma / count, 1.0)};
     }
-    reading.drift = driftOf(span.frames, chart);
+    // In the hand a chart tilts against the light: that is no drift of the camera.
+    if (!span.isHeld) reading.drift = driftOf(span.frames, chart);
 }
 
 void putChart(rig::Reading& reading, const SteadySpan& span, const chart::ReferenceChart& chart) {
@@ -107,7 +110,33 @@ void putChart(rig::Reading& reading, const SteadySpan& span, const chart::Refere
     reading.spanEndSeconds = span.endSeconds;
     reading.framesUsed = static_cast<int>(span.frames.size());
     reading.patches = averagePatches(span.frames, chart);
+    if (const auto cut = markCutWhites(reading.patches)) reading.warnings.push_back(*cut);
     putDetails(reading, span, chart);
+}
+
+/// Corners set by hand may lie beside the patches: then colours do not fit the chart, or patches
+/// hold edges.
+void judgeMarkedColours(rig::Reading& reading, const chart::ReferenceChart& chart) {
+    constexpr double kLeastAgreement = 0.85;  // sound corners reach 0.95 under any light and curve
+    constexpr double kUneven = 0.03;          // signal: beyond any noise of a flat patch …
+    constexpr double kUnevenTimes = 4.0;      // … and that many times the usual patch's
+    if (!chart.isSearchable()) return;
+    std::vector<double> noises;
+    for (const rig::PatchReading& patch : reading.patches) noises.push_back(patch.noise[1]);
+    const double usual = image::median(noises);
+    const auto uneven = std::count_if(noises.begin(), noises.end(), [&](double noise) {
+        return noise > kUneven && noise > kUnevenTimes * usual;
+    });
+    const bool hasEdges = uneven * 6 > static_cast<long>(noises.size());
+    if (reading.confidence >= kLeastAgreement && !hasEdges) return;
+    reading.areColoursDoubtful = true;
+    reading.warnings.push_back(
+        {"ChartColoursDoNotFit",
+         "The colours under the corners set by hand are not the chart's (agreement " +
+             base::fixed(100.0 * reading.confidence, 0) + " %, " + std::to_string(uneven) +
+             " patches hold edges). No turn is made from this reading.",
+         "Put the corners on the four outer corners of the patches, clockwise from dark skin, or "
+         "let the program find the chart again."});
 }
 
 void warnOfPlace(rig::Reading& reading, const chart::FoundChart& chart) {
@@ -130,12 +159,24 @@ void warnOfPlace(rig::Reading& reading, const chart::FoundChart& chart) {
 void warnOfPatches(rig::Reading& reading, const chart::ChartPose& pose) {
     std::string clipped;
     for (const rig::PatchReading& patch : reading.patches) {
-        if (patch.clippedShare > 0.02) clipped += (clipped.empty() ? "" : ", ") + patch.name;
+        if (rig::isClipped(patch)) clipped += (clipped.empty() ? "" : ", ") + patch.name;
     }
     if (!clipped.empty()) {
         reading.warnings.push_back({"PatchesClipped",
                                     "Clipped: " + clipped + ". They are left out of the fits.",
                                     "Lower the exposure of this camera until white keeps detail."});
+    }
+    std::string falling;
+    for (const std::string& name : rig::fallingGreys(reading))
+        falling += (falling.empty() ? "" : ", ") + name;
+    if (!falling.empty()) {
+        reading.warnings.push_back(
+            {"GreyRowFalls",
+             "Out of order in the grey row: " + falling +
+                 ". It is brighter than a lighter grey, or darker than a darker one: it shines, is "
+                 "covered or soiled. It is left out of the fits.",
+             "Tilt the chart so that no lamp is mirrored toward this camera, keep fingers off the "
+             "greys, and wipe them."});
     }
     const auto named = [&](bool (*isSo)(const rig::PatchReading&)) {
         std::string names;
@@ -183,6 +224,9 @@ Result<SteadySpan> measureFrame(const image::CodedFrame& frame, const MeasureOpt
     if (options.corners) {
         found.pose = poseOf(*options.corners, options.chart);
         found.confidence = 1.0;
+        if (options.chart.isSearchable())
+            found.confidence =
+                std::clamp(chart::coloursAgree(frame, found.pose, options.chart), 0.0, 1.0);
         // Corners set by hand stay where they are; the edges only tell how wide the patches are.
         const auto followed = options.chart.isSearchable()
                                   ? chart::followChart(frame, found.pose, options.chart)
@@ -195,7 +239,10 @@ Result<SteadySpan> measureFrame(const image::CodedFrame& frame, const MeasureOpt
     }
     const auto samples = chart::readPatches(frame, found.pose, options.chart);
     if (!samples) return tl::unexpected(samples.error());
-    SteadySpan span{found, frame.seconds, frame.seconds, {{frame.seconds, *samples}}, {}, {}, {}};
+    SteadySpan span;
+    span.chart = found;
+    span.startSeconds = span.endSeconds = frame.seconds;
+    span.frames.push_back({frame.seconds, *samples});
     if (const auto edge = chart::edgeSharpness(frame, found.pose, options.chart.edgePatches()))
         span.edges.push_back(*edge);
     return span;
@@ -352,6 +399,15 @@ Result<SteadySpan> scanClip(MediaReader& reader,
                                     "The chart never rests; one frame was measured.",
                                     "Hold the chart still for five seconds."});
     }
+    if (span && span->isHeld) {
+        reading.warnings.push_back(
+            {"ChartHeld",
+             "The chart moved in the hand: " + std::to_string(span->frames.size()) + " frames of " +
+                 base::fixed(span->endSeconds - span->startSeconds, 1) +
+                 " s were read, each at its own place.",
+             "Good enough for a match. Noise and drift need a chart at rest: put it on a stand for "
+             "five seconds."});
+    }
     if (span) return *span;
     return lookHarder(reader, *last, options, progress.part(0.9, 1.0));
 }
@@ -451,6 +507,7 @@ Result<MeasuredMedia> measureMedia(const std::filesystem::path& path,
     if (span) {
         putChart(reading, *span, options.chart);
         reading.areCornersManual = options.corners.has_value();
+        if (reading.areCornersManual) judgeMarkedColours(reading, options.chart);
         warnOfPlace(reading, span->chart);
         warnOfPatches(reading, span->chart.pose);
     } else if (isAboutTheChart(span.error().code)) {
@@ -461,8 +518,7 @@ Result<MeasuredMedia> measureMedia(const std::filesystem::path& path,
     }
     putSkinMarks(*reader, options, reading);
     if (!options.range) {
-        if (const auto warning =
-                watchers.range.warning(reader->info().tags.range, reading.hasChart)) {
+        if (const auto warning = watchers.range.warning(reader->info().tags.range, reading)) {
             reading.warnings.push_back(*warning);
         }
     }

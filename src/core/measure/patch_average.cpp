@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 #include "image/robust.h"
 
@@ -11,6 +12,8 @@ namespace {
 
 constexpr double kOutlierSigmas = 4.0;
 constexpr double kLeastOutlier = 0.004;  // signal: smaller departures are noise
+constexpr std::size_t kFewestForTrend = 6;
+constexpr double kMostTied = 0.9;
 
 /// Frames whose green of this patch stands with the others.
 std::vector<const chart::PatchSample*> agreeing(const std::vector<SpanFrame>& frames,
@@ -25,6 +28,29 @@ std::vector<const chart::PatchSample*> agreeing(const std::vector<SpanFrame>& fr
             kept.push_back(&frame.samples[patch]);
     }
     return kept;
+}
+
+/// By how much the mean of values in the order of time is less sure than their spread over the root
+/// of their number: values that wander are tied to their neighbours (first-order autoregression).
+double tiedFactor(const std::vector<double>& values, const image::MeanSigma& spread) {
+    if (values.size() < kFewestForTrend || spread.sigma <= 0.0) return 1.0;
+    double products = 0.0;
+    for (std::size_t i = 0; i + 1 < values.size(); ++i)
+        products += (values[i] - spread.mean) * (values[i + 1] - spread.mean);
+    const double tied =
+        std::clamp(products / (static_cast<double>(values.size()) * spread.sigma * spread.sigma),
+                   0.0,
+                   kMostTied);
+    return std::sqrt((1.0 + tied) / (1.0 - tied));
+}
+
+/// What whole codes leave of an error in the mean of many pixels. Noise of a step and more spreads
+/// the rounding away: with normal noise the mean's error falls by exp(-2 pi^2 (sigma / step)^2)
+/// (dither; Widrow and Kollar 2008, chapter 4).
+double roundingLeft(double rounding, double noise) {
+    if (rounding <= 0.0) return 0.0;
+    const double steps = noise / (rounding * std::sqrt(12.0));
+    return rounding * std::exp(-2.0 * std::numbers::pi * std::numbers::pi * steps * steps);
 }
 
 rig::PatchReading averaged(const std::vector<SpanFrame>& frames,
@@ -47,8 +73,11 @@ rig::PatchReading averaged(const std::vector<SpanFrame>& frames,
         const double pixels = std::max(1.0, 0.25 * samples.front()->pixels * count);
         reading.signal[c] = spread.mean;
         reading.noise[c] = noise;
+        const double repeats =
+            std::max(tiedFactor(signals, spread) * spread.sigma / std::sqrt(count),
+                     noise / std::sqrt(pixels));
         reading.standardError[c] =
-            std::max(spread.sigma / std::sqrt(count), noise / std::sqrt(pixels));
+            std::hypot(repeats, roundingLeft(samples.front()->rounding[c], noise));
     }
     for (const chart::PatchSample* sample : samples) {
         reading.clippedShare += sample->clippedShare / count;

@@ -16,9 +16,10 @@ struct SpanFrame {
 };
 
 /// Mean signal per patch over the frames, without the frames in which a patch departs from the
-/// others (a finger, a shadow passing). Standard errors come from the spread between frames, never
-/// below what the pixel noise leaves after averaging (pixels counted as a quarter: cameras' noise
-/// reduction ties neighbours, handbook 4.4).
+/// others (a finger, a shadow passing). Standard errors come from the spread between frames (more
+/// where they wander in time), never below what the pixel noise leaves after averaging (pixels
+/// counted as a quarter: cameras' noise reduction ties neighbours, common practice), and hold what
+/// rounding to whole codes leaves where there is little noise.
 [[nodiscard]] std::vector<rig::PatchReading> averagePatches(
     const std::vector<SpanFrame>& frames,
     const chart::ReferenceChart& chart = chart::classicChart());

@@ -5,6 +5,8 @@
 #include <cmath>
 
 #include "base/format.h"
+#include "base/luma.h"
+#include "colour/curve_fit.h"
 
 namespace rigmatch::measure {
 namespace {
@@ -12,6 +14,37 @@ namespace {
 constexpr double kTail = 0.002;  // share of pixels ignored at either end
 
 std::string percent(double signal) { return base::signedFixed(100.0 * signal, 1) + " %"; }
+
+/// The best error of any published curve over the grey row, % of signal, when its codes are read
+/// so.
+std::optional<double> curveError(const rig::Reading& reading,
+                                 image::Range asRead,
+                                 image::Range asTried) {
+    std::vector<colour::FittedGrey> greys;
+    for (const rig::PatchReading* grey : rig::usableGreys(reading)) {
+        double signal = base::lumaOf(grey->signal);
+        // Codes of 8 bit: black at 16, white at 235 in limited range, 0 and 255 in full (BT.709-6).
+        if (asRead == image::Range::Full && asTried == image::Range::Limited)
+            signal = (255.0 * signal - 16.0) / 219.0;
+        if (asRead == image::Range::Limited && asTried == image::Range::Full)
+            signal = (219.0 * signal + 16.0) / 255.0;
+        greys.push_back({base::lumaOf(grey->nominalLinear), signal, grey->standardError[1]});
+    }
+    const auto fits = colour::fitPublishedCurves(greys, asTried == image::Range::Limited);
+    return fits.empty() ? std::nullopt : std::optional(fits.front().errorPercent);
+}
+
+/// True where the grey row of a file read as full range speaks for limited codes.
+bool looksLimited(const rig::Reading& reading, double brightest) {
+    constexpr double kFits = 0.6;        // % of signal, as for identifying a curve
+    constexpr double kFlatWhite = 0.75;  // full-range log keeps diffuse white below
+    const auto full = curveError(reading, image::Range::Full, image::Range::Full);
+    const auto limited = curveError(reading, image::Range::Full, image::Range::Limited);
+    if (!full || !limited) return brightest > kFlatWhite;
+    if (*full <= kFits && *full <= *limited) return false;
+    if (*limited <= kFits && *limited < 0.5 * *full) return true;
+    return brightest > kFlatWhite;
+}
 
 }  // namespace
 
@@ -33,7 +66,8 @@ void RangeCheck::take(const image::CodedFrame& frame) {
     m_brightest = std::max(m_brightest, static_cast<double>(green[top]));
 }
 
-std::optional<base::Warning> RangeCheck::warning(image::Range asRead, bool hasChart) const {
+std::optional<base::Warning> RangeCheck::warning(image::Range asRead,
+                                                 const rig::Reading& reading) const {
     if (asRead == image::Range::Limited && m_darkest < -0.04) {
         return base::Warning{
             "RangeTagContradicted",
@@ -41,7 +75,9 @@ std::optional<base::Warning> RangeCheck::warning(image::Range asRead, bool hasCh
                 ": it seems to hold full-range codes.",
             "Read it as full range; if blacks then look right, correct the tag in the camera."};
     }
-    if (asRead == image::Range::Full && hasChart && m_darkest > 0.055 && m_brightest < 0.93) {
+    const bool isNarrow = m_darkest > 0.055 && m_brightest < 0.93;
+    if (asRead == image::Range::Full && reading.hasChart && isNarrow &&
+        looksLimited(reading, m_brightest)) {
         return base::Warning{
             "RangeTagContradicted",
             "The file was read as full range, but its signal stays between " + percent(m_darkest) +

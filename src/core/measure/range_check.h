@@ -5,18 +5,21 @@
 
 #include "base/warning.h"
 #include "image/frame.h"
+#include "rig/reading.h"
 
 namespace rigmatch::measure {
 
 /// Gathers the darkest and brightest luma of some frames and tells when they contradict the range
 /// that was read: full codes taken as limited reach below −4 % and above 104 %; limited codes taken
-/// as full stay within 5.5..93 % (handbook 5.3).
+/// as full stay within 5.5..93 % (common practice).
 class RangeCheck {
 public:
     void take(const image::CodedFrame& frame);
-    /// `hasChart`: a chart has a near-white and a near-black patch, so that a narrow span means
-    /// something.
-    [[nodiscard]] std::optional<base::Warning> warning(image::Range asRead, bool hasChart) const;
+    /// A chart in `reading` has a near-white and a near-black patch, so that a narrow span means
+    /// something; and its grey row decides where a flat recording looks like limited codes: the
+    /// reading under which a published curve explains the greys is the right one.
+    [[nodiscard]] std::optional<base::Warning> warning(image::Range asRead,
+                                                       const rig::Reading& reading) const;
 
 private:
     double m_darkest = 1.0;

@@ -35,8 +35,12 @@ PrimariesTag primariesOf(AVColorPrimaries primaries) {
         case AVCOL_PRI_BT2020:
             return PrimariesTag::Bt2020;
         case AVCOL_PRI_BT470BG:
+            return PrimariesTag::Bt601Lines625;
         case AVCOL_PRI_SMPTE170M:
+        case AVCOL_PRI_SMPTE240M:
             return PrimariesTag::Bt601;
+        case AVCOL_PRI_SMPTE432:
+            return PrimariesTag::P3D65;
         default:
             return PrimariesTag::Unknown;
     }

@@ -6,6 +6,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "base/luma.h"
 #include "colour/primaries.h"
 #include "colour/white_point.h"
 #include "optics/light.h"
@@ -20,7 +21,7 @@ using rig::SetPlan;
 constexpr double kReferenceKelvin = 5600.0;
 constexpr int kDiscPoints = 12;
 constexpr int kPanePoints = 4;  // per side
-const Vec kLuma(0.2126, 0.7152, 0.0722);
+const Vec kLuma(base::kLumaBt709.data());
 
 double luminanceOf(const Vec& colour) { return kLuma.dot(colour); }
 

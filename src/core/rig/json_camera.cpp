@@ -84,6 +84,7 @@ Profile readProfile(const Json& json, const std::string& place) {
         profile.hasDeclaredCurve = true;
         profile.curve = readCurve(*curve, object.at("curve"));
     }
+    profile.primaries = object.text("primaries");
     return profile;
 }
 
@@ -198,6 +199,7 @@ Json sheetJson(const ControlSheet& sheet) {
     for (const Profile& profile : sheet.profiles) {
         Json one{{"name", profile.name}};
         if (profile.hasDeclaredCurve) one["curve"] = curveJson(profile.curve);
+        if (!profile.primaries.empty()) one["primaries"] = profile.primaries;
         profiles.push_back(one);
     }
     Json codecs = Json::array();

@@ -74,6 +74,7 @@ Json chartJson(const Reading& r) {
               {"rows", r.rows},
               {"trust", kTrustNames.at(static_cast<std::size_t>(r.trust))},
               {"confidence", r.confidence},
+              {"coloursDoubtful", r.areColoursDoubtful},
               {"corners", quadJson(r.corners)},
               {"patchShare", r.patchShare},
               {"cornersManual", r.areCornersManual},
@@ -144,6 +145,7 @@ void readChart(const Json& json, const std::string& place, Reading& r) {
     r.rows = object.whole("rows", r.rows);
     r.trust = readTrust(object);
     r.confidence = object.number("confidence", 0.0);
+    r.areColoursDoubtful = object.truth("coloursDoubtful", false);
     if (const Json* corners = object.child("corners"))
         r.corners = readQuad(*corners, object.at("corners"));
     r.patchShare = object.number("patchShare", r.patchShare);
@@ -236,6 +238,7 @@ Json shotJson(const Shot& shot) {
               {"rangeOverride", shot.rangeOverride},
               {"failure", shot.failure}};
     if (!shot.matrixOverride.empty()) json["matrixOverride"] = shot.matrixOverride;
+    if (!shot.primariesOverride.empty()) json["primariesOverride"] = shot.primariesOverride;
     if (shot.manualCorners) json["manualCorners"] = quadJson(*shot.manualCorners);
     if (shot.cornersAtSeconds) json["cornersAtSeconds"] = *shot.cornersAtSeconds;
     for (const SkinMark& mark : shot.skinMarks)
@@ -257,6 +260,7 @@ Shot readShot(const Json& json, const std::string& place) {
     shot.isKelvinRecorded = object.truth("kelvinRecorded", false);
     shot.rangeOverride = object.text("rangeOverride");
     shot.matrixOverride = object.text("matrixOverride");
+    shot.primariesOverride = object.text("primariesOverride");
     shot.failure = object.text("failure");
     if (object.child("cornersAtSeconds") != nullptr)
         shot.cornersAtSeconds = object.number("cornersAtSeconds", 0.0);
@@ -298,6 +302,7 @@ Json readingJson(const Reading& r) {
             {"bitDepth", r.bitDepth},
             {"range", r.range},
             {"matrix", r.matrix},
+            {"primaries", r.primaries},
             {"transfer", r.transfer},
             {"frameRate", r.frameRate},
             {"durationSeconds", r.durationSeconds},
@@ -316,6 +321,7 @@ Reading readReading(const Json& json, const std::string& place) {
     r.bitDepth = object.whole("bitDepth", 8);
     r.range = object.text("range");
     r.matrix = object.text("matrix");
+    r.primaries = object.text("primaries", r.primaries);
     r.transfer = object.text("transfer");
     r.frameRate = object.number("frameRate", 0.0);
     r.durationSeconds = object.number("durationSeconds", 0.0);

@@ -97,9 +97,11 @@ struct Reading {
     int width = 0;
     int height = 0;
     int bitDepth = 8;
-    std::string range;     ///< "limited" or "full", as it was read
-    std::string matrix;    ///< "bt709", …
-    std::string transfer;  ///< "bt709", "hlg", "unknown", …: the stream's tag
+    std::string range;                  ///< "limited" or "full", as it was read
+    std::string matrix;                 ///< "bt709", …
+    std::string primaries = "unknown";  ///< "bt709", "bt2020", "bt601", "p3-d65" or "unknown": as
+                                        ///< they were read
+    std::string transfer;               ///< "bt709", "hlg", "unknown", …: the stream's tag
     double frameRate = 0.0;
     double durationSeconds = 0.0;
     double elapsedMs = 0.0;
@@ -113,6 +115,8 @@ struct Reading {
     int rows = 4;
     base::ValueTrust trust = base::ValueTrust::Nominal;
     double confidence = 0.0;
+    bool areColoursDoubtful = false;  ///< corners set by hand on what does not look like the chart:
+                                      ///< no turn is made from it
     PictureQuad corners{};
     double patchShare = 0.86;
     bool areCornersManual = false;
@@ -129,6 +133,23 @@ struct Reading {
 
     bool operator==(const Reading&) const = default;
 };
+
+/// Share of clipped pixels from which a patch, or a spot of skin, no longer tells its level.
+inline constexpr double kMostClipped = 0.02;
+[[nodiscard]] inline bool isClipped(const PatchReading& patch) {
+    return patch.clippedShare > kMostClipped;
+}
+[[nodiscard]] inline bool isClipped(const SkinReading& skin) {
+    return skin.clippedShare > kMostClipped;
+}
+/// True where a patch may be compared: neither clipped, crushed nor shining, with sound numbers.
+[[nodiscard]] bool isUsable(const PatchReading& patch);
+/// The neutrals that make a grey row, from dark to light: usable, and rising in green. Where they
+/// do not rise, those are left out whose absence makes the row rise most evenly (fewest first), so
+/// that a black that shines does not throw out the good grey above it.
+[[nodiscard]] std::vector<const PatchReading*> usableGreys(const Reading& reading);
+/// Names of the usable neutrals that usableGreys() leaves out because the row does not rise.
+[[nodiscard]] std::vector<std::string> fallingGreys(const Reading& reading);
 
 /// Index of the neutral patch nearest to mid-grey (in stops from 18 %); nothing without neutrals.
 [[nodiscard]] std::optional<std::size_t> greyPatch(const Reading& reading);

@@ -41,66 +41,6 @@ double largestApertureAt(const Lens& lens, double focalLengthMm) {
 
 bool isChartFile(const Rig& rig) { return rig.chart.find('.') != std::string::npos; }
 
-std::optional<std::size_t> greyPatch(const Reading& reading) {
-    constexpr double kGrey = 0.18;
-    std::optional<std::size_t> best;
-    const auto away = [&](std::size_t i) {
-        return std::abs(std::log2(std::max(reading.patches[i].nominalLinear[1], 1e-4) / kGrey));
-    };
-    for (std::size_t i = 0; i < reading.patches.size(); ++i) {
-        if (reading.patches[i].isNeutral && (!best || away(i) < away(*best))) best = i;
-    }
-    return best;
-}
-
-std::optional<std::size_t> blackPatch(const Reading& reading) {
-    constexpr double kBlackUnder = 0.06;
-    std::optional<std::size_t> best;
-    for (std::size_t i = 0; i < reading.patches.size(); ++i) {
-        const double light = reading.patches[i].nominalLinear[1];
-        if (!reading.patches[i].isNeutral || light > kBlackUnder) continue;
-        if (!best || light < reading.patches[*best].nominalLinear[1]) best = i;
-    }
-    return best;
-}
-
-bool isCrushed(const PatchReading& patch) {
-    constexpr double kFloor = 0.003;   // signal
-    constexpr double kQuiet = 0.0007;  // standard deviation: any light has more noise
-    return *std::max_element(patch.signal.begin(), patch.signal.end()) < kFloor &&
-           *std::max_element(patch.noise.begin(), patch.noise.end()) < kQuiet;
-}
-
-bool isGlared(const PatchReading& patch) {
-    constexpr double kTrimmed = 0.15;  // what the trimmed mean leaves out by itself
-    return patch.glareShare > kTrimmed;
-}
-
-std::optional<double> chartTilt(const Reading& reading) {
-    if (!reading.hasChart || reading.columns < 2 || reading.rows < 2) return std::nullopt;
-    const auto& c = reading.corners;
-    const double across = reading.columns - 1.0 + reading.patchShare;
-    const double down = reading.rows - 1.0 + reading.patchShare;
-    // One step across and one down at the middle of the field: the means of opposite sides.
-    const double ax = (c[1].x - c[0].x + c[2].x - c[3].x) / (2.0 * across);
-    const double ay = (c[1].y - c[0].y + c[2].y - c[3].y) / (2.0 * across);
-    const double bx = (c[3].x - c[0].x + c[2].x - c[1].x) / (2.0 * down);
-    const double by = (c[3].y - c[0].y + c[2].y - c[1].y) / (2.0 * down);
-    // Singular values of that 2 x 2 map: their ratio is the cosine of the tilt.
-    const double sum = ax * ax + ay * ay + bx * bx + by * by;
-    const double area = std::abs(ax * by - ay * bx);
-    const double root = std::sqrt(std::max(0.0, 0.25 * sum * sum - area * area));
-    const double largest = std::sqrt(0.5 * sum + root);
-    const double smallest = std::sqrt(std::max(0.0, 0.5 * sum - root));
-    if (!(largest > 0.0)) return std::nullopt;
-    constexpr double kDegrees = 57.29577951308232;
-    return std::acos(std::clamp(smallest / largest, 0.0, 1.0)) * kDegrees;
-}
-
-bool isOutsideGamut(const PatchReading& patch) {
-    return *std::min_element(patch.nominalLinear.begin(), patch.nominalLinear.end()) < 0.0;
-}
-
 const Camera* findCamera(const Rig& rig, const std::string& id) {
     return firstWhere(rig.cameras, [&](const Camera& camera) { return camera.id == id; });
 }

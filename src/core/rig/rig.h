@@ -88,8 +88,9 @@ struct Shot {
     std::optional<PictureQuad> manualCorners;
     std::optional<double> cornersAtSeconds;  ///< the frame on which the corners were set
     std::vector<SkinMark> skinMarks;
-    std::string rangeOverride;   ///< "", "limited" or "full"
-    std::string matrixOverride;  ///< "", "bt601", "bt709" or "bt2020"
+    std::string rangeOverride;      ///< "", "limited" or "full"
+    std::string matrixOverride;     ///< "", "bt601", "bt709" or "bt2020"
+    std::string primariesOverride;  ///< "", "bt601", "bt709", "bt2020" or "p3-d65"
     std::optional<Reading> reading;
     std::string failure;  ///< why the file could not be read; empty if it could
     std::string unknownFields;

@@ -44,6 +44,8 @@ struct Profile {
     std::string name;
     bool hasDeclaredCurve = false;
     colour::TransferCurve curve;
+    std::string primaries{};  ///< of the recorded colours: "" as the file says, "bt709", "bt2020",
+                              ///< "bt601", "p3-d65", or a name of colour::publishedPrimaries()
 
     bool operator==(const Profile&) const = default;
 };

@@ -5,6 +5,7 @@
 #include <cassert>
 #include <cmath>
 
+#include "base/luma.h"
 #include "colour/mired.h"
 #include "colour/white_point.h"
 #include "sim/random.h"
@@ -133,7 +134,7 @@ Exposed CameraModel::expose(const image::Frame& linear,
                 coded[c] = code.signal;
                 exposed.sigma.channels[c][at] = sigma * m_gains[c] * code.slope;
             }
-            const float luma = 0.2126F * coded[0] + 0.7152F * coded[1] + 0.0722F * coded[2];
+            const auto luma = static_cast<float>(base::lumaOf(coded));
             for (std::size_t c = 0; c < 3; ++c) {
                 exposed.signal.channels[c][at] = luma + saturation * (coded[c] - luma);
             }

@@ -6,6 +6,7 @@
 #include <array>
 #include <cmath>
 
+#include "base/luma.h"
 #include "plan/geometry.h"
 
 namespace rigmatch::sim {
@@ -125,7 +126,7 @@ Vec skinColour(double reflectance) {
     const Vec dark(1.63, 0.86, 0.55);
     const double share = std::clamp((reflectance - 0.08) / 0.22, 0.0, 1.0);
     const Vec tint = share * light + (1.0 - share) * dark;
-    return reflectance * tint / Vec(0.2126, 0.7152, 0.0722).dot(tint);
+    return reflectance * tint / base::lumaOf(tint);
 }
 
 std::vector<Group> standIn(const rig::PlanObject& person, std::size_t index) {

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 
+#include "base/luma.h"
 #include "colour/white_point.h"
 #include "sim/camera_model.h"
 
@@ -21,7 +22,7 @@ colour::Vector3 renderedGrey(const rig::Camera& camera) {
     colour::Vector3 coded;
     for (std::size_t c = 0; c < 3; ++c)
         coded(static_cast<long>(c)) = curve.encode(light * gains[c]);
-    const double luma = coded.dot(colour::Vector3(0.2126, 0.7152, 0.0722));
+    const double luma = base::lumaOf(coded);
     colour::Vector3 linear;
     for (long c = 0; c < 3; ++c)
         linear(c) = curve.decode(luma + camera.simulated->saturation * (coded(c) - luma));
@@ -29,7 +30,7 @@ colour::Vector3 renderedGrey(const rig::Camera& camera) {
 }
 
 double luminanceStops(const colour::Vector3& linear) {
-    return std::log2(linear.dot(colour::Vector3(0.2126, 0.7152, 0.0722)) / kGrey);
+    return std::log2(base::lumaOf(linear) / kGrey);
 }
 
 colour::WhitePoint whiteOf(const colour::Vector3& linear) {

@@ -69,9 +69,35 @@ private Q_SLOTS:
         QVERIFY(fit.has_value());
         const auto values = match::skinValues(face(camera.curve, 0.5, 1.0), &*fit);
         QVERIFY(values->keyFillStops);
-        QVERIFY2(std::abs(values->keyFillStops->value - 1.0) < 0.03,
+        // The own right cheek is the brighter one: minus.
+        QVERIFY2(std::abs(values->keyFillStops->value + 1.0) < 0.03,
                  qPrintable(QString::number(values->keyFillStops->value)));
         QVERIFY(!values->isLeftBrighter);
+    }
+    /// A key from the other side is no match, however alike the ratios are; and it is told.
+    void keysFromUnlikeSidesAreFarApart() {
+        const support::IdealCamera camera;
+        const rig::Reading chart = support::idealReading(camera);
+        const auto fit = match::fitNeutrals(chart);
+        rig::Reading mine = chart;
+        rig::Reading theirs = chart;
+        mine.faces = {face(camera.curve, 1.0, 0.5)};
+        theirs.faces = {face(camera.curve, 0.5, 1.0)};
+        for (rig::Reading* reading : {&mine, &theirs}) {
+            reading->faces[0].leftEye = {120.0, 50.0};
+            reading->faces[0].rightEye = {80.0, 50.0};
+        }
+        const auto skins = match::compareSkin(kOne, "b", mine, &*fit, "a", &theirs, &*fit);
+        QCOMPARE(skins.size(), std::size_t{1});
+        QVERIFY(std::abs(*skins[0].keyFillStops.value + 2.0) < 0.05);
+        QCOMPARE(skins[0].keyFillStops.verdict, match::Verdict::Off);
+        QCOMPARE(skins[0].values.keySideInPicture, std::string("right"));
+        QCOMPARE(skins[0].reference->keySideInPicture, std::string("left"));
+        QVERIFY(skins[0].sideMismatch.find("own left (right in the picture)") !=
+                std::string::npos);
+        const auto same = match::compareSkin(kOne, "b", mine, &*fit, "a", &mine, &*fit);
+        QVERIFY(std::abs(*same[0].keyFillStops.value) < 1e-6);
+        QVERIFY(same[0].sideMismatch.empty());
     }
     /// Handbook 5.6: cheeks at 62 and 44 % are 0.92 stop apart in BT.709.
     void theHandbooksCheeksAreToldInStops() {

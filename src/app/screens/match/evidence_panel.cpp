@@ -66,7 +66,7 @@ void EvidencePanel::show(const match::CameraMatch* camera, Quality quality) {
         m_stripes->setPatches({}, {});
         return;
     }
-    const jobs::CellText text = jobs::cellText(quality, camera->differences.of(quality));
+    const jobs::CellText text = jobs::cellText(quality, camera->differences.judged(quality));
     m_title->setText(
         tr("Why: %1 %2").arg(plain(body->letter), fromCore(jobs::qualityTitle(quality))));
     m_number->setText(

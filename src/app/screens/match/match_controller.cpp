@@ -1,7 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/screens/match/match_controller.h"
 
+#include <QCoreApplication>
+
 #include "app/services/texts.h"
+#include "base/format.h"
 
 namespace rigmatch::app {
 namespace {
@@ -16,6 +19,16 @@ rig::Rig essence(const rig::Rig& rig, const rig::Take* take) {
     if (take != nullptr) essence.takes.push_back(*take);
     for (rig::Camera& camera : essence.cameras) camera.settings = rig::Settings{};
     return essence;
+}
+
+/// What of an uncertainty scene and method add.
+QString floorText(const match::Difference& difference) {
+    if (difference.floor <= 0.0 || difference.uncertainty <= 0.0) return {};
+    return u" "_s + QCoreApplication::translate(
+                        "MatchController",
+                        "Of the uncertainty, %1 % is what scene and method add, however often it "
+                        "is measured.")
+                        .arg(100.0 * difference.floor / difference.uncertainty, 0, 'f', 0);
 }
 
 }  // namespace
@@ -91,9 +104,10 @@ QString MatchController::skinExplanation(const match::CameraMatch& camera) const
                         .arg(person.reference->hueDegrees.value, 0, 'f', 1);
         }
         if (person.values.keyFillStops) {
-            line += tr("; key : fill %1 ± %2 stop")
-                        .arg(person.values.keyFillStops->value, 0, 'f', 2)
-                        .arg(person.values.keyFillStops->uncertainty, 0, 'f', 2);
+            line += tr("; key : fill %1 ± %2 stop (%3)")
+                        .arg(fromCore(base::signedFixed(person.values.keyFillStops->value, 2)))
+                        .arg(person.values.keyFillStops->uncertainty, 0, 'f', 2)
+                        .arg(fromCore(jobs::keySideText(person.values)));
         }
         lines << line + u"."_s;
     }
@@ -104,7 +118,7 @@ QString MatchController::skinExplanation(const match::CameraMatch& camera) const
 }
 
 QString MatchController::explanation(const match::CameraMatch& camera, Quality quality) const {
-    const match::Difference& d = camera.differences.of(quality);
+    const match::Difference& d = camera.differences.judged(quality);
     if (!d.value) return fromCore(d.reason);
     const match::CameraMatch* reference = m_report.find(m_report.referenceId);
     const int patches = camera.differences.fit ? camera.differences.fit->patchesUsed : 0;
@@ -123,12 +137,15 @@ QString MatchController::explanation(const match::CameraMatch& camera, Quality q
                     : tr("The two curves differ in shape: part of what is seen is the profile.");
             const QString scene =
                 camera.differences.sceneExposure && camera.differences.sceneExposure->value
-                    ? u" "_s + tr("By the declared curves the scene light differs by %1 stop.")
+                    ? u" "_s + tr("By the known curves the scene light differs by %1 stop.")
                                    .arg(*camera.differences.sceneExposure->value, 0, 'f', 2)
                     : QString();
-            return tr("The light this camera must change by, so that its grey sits where the "
-                      "reference's does, through its own curve.") +
-                   u" "_s + basis + u" "_s + shape + scene;
+            const QString turned = fromCore(camera.differences.exposureReason);
+            return (turned.isEmpty()
+                        ? tr("The light this camera must change by, so that its grey sits where "
+                             "the reference's does, through its own curve.")
+                        : turned) +
+                   u" "_s + basis + u" "_s + shape + scene + floorText(d);
         }
         case Quality::WhiteBalance:
         case Quality::Tint:
@@ -139,7 +156,7 @@ QString MatchController::explanation(const match::CameraMatch& camera, Quality q
                            .arg(camera.differences.fit->white.duv.value(), 0, 'f', 4)
                            .arg(1e6 / reference->differences.fit->white.mired.value(), 0, 'f', 0)
                            .arg(reference->differences.fit->white.duv.value(), 0, 'f', 4) +
-                       u" "_s + basis;
+                       u" "_s + basis + floorText(d);
             }
             return basis;
         case Quality::Contrast:
@@ -156,9 +173,10 @@ QString MatchController::explanation(const match::CameraMatch& camera, Quality q
                 "scale and one turn for all, cyan left out.");
         case Quality::DeltaE:
             return tr("Largest: %1 at %2. Left half of each patch: reference; right half: this "
-                      "camera.")
+                      "camera. Noise alone would show %3; it is taken out.")
                 .arg(camera.differences.colour.max, 0, 'f', 1)
-                .arg(fromCore(camera.differences.worstPatch));
+                .arg(fromCore(camera.differences.worstPatch))
+                .arg(camera.differences.colour.noiseFloor, 0, 'f', 2);
         case Quality::SkinLevel:
         case Quality::SkinHue:
             return skinExplanation(camera);

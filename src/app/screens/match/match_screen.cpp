@@ -221,10 +221,16 @@ void MatchScreen::refreshHead() {
                           .arg(std::max(0.1, pair->uncertainty), 0, 'f', 1)
                     : u"–"_s;
     };
-    m_nowPair->setText(report.worstNow ? tr("worst pair %1–%2, mean ΔE2000")
-                                             .arg(letter(report.worstNow->firstId),
-                                                  letter(report.worstNow->secondId))
-                                       : tr("worst pair: two measured cameras are needed"));
+    // Board, worst pair and prediction judge alike; the head says how.
+    const QString judge = fromCore(match::judgingText(report.judging));
+    m_nowPair->setText(
+        report.worstNow
+            ? tr("worst pair %1–%2, mean ΔE2000 %3")
+                  .arg(letter(report.worstNow->firstId), letter(report.worstNow->secondId), judge)
+            : tr("worst pair %1: two judged cameras are needed").arg(judge));
+    const QString judgedBy = fromCore(jobs::judgeText(report, m_controller->rig()));
+    m_nowPair->setToolTip(tr("Judged %1. The noise of both cameras is taken out.").arg(judgedBy));
+    m_nowPair->setAccessibleDescription(m_nowPair->toolTip());
     m_now->setText(number(report.worstNow));
     m_after->setText(number(report.worstAfter));
     m_judge->setCurrentIndex(std::max(0, m_judge->findData(plain(m_controller->rig().judge))));

@@ -1,0 +1,212 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Stated uncertainties against the truth of cameras that share no code with the product: other
+// curves, sensors, noise, sharpening, quantisation and light than those any term was set on. An
+// uncertainty is one standard deviation; an error within twice of it counts as covered.
+#include <QtTest>
+
+#include "match/match_report.h"
+#include "measure/patch_average.h"
+#include "support/own_truth.h"
+
+using namespace rigmatch;
+using match::Quality;
+using support::OwnCamera;
+
+namespace {
+
+constexpr std::uint64_t kSeed = 20261128;
+
+/// Pairs to try: the fixed share of the full 240 that every run affords, or RIGMATCH_COVERAGE_PAIRS.
+int pairCount() {
+    bool isGiven = false;
+    const int given = qEnvironmentVariableIntValue("RIGMATCH_COVERAGE_PAIRS", &isGiven);
+    return isGiven ? std::max(given, 8) : 60;
+}
+
+std::uint64_t seed() {
+    bool isGiven = false;
+    const int given = qEnvironmentVariableIntValue("RIGMATCH_COVERAGE_SEED", &isGiven);
+    return isGiven ? static_cast<std::uint64_t>(given) : kSeed;
+}
+
+struct Random {
+    std::mt19937 generator;
+    double between(double low, double high) {
+        return std::uniform_real_distribution<double>(low, high)(generator);
+    }
+    double normal(double sigma) { return std::normal_distribution<double>(0.0, sigma)(generator); }
+    int whole(int low, int high) { return std::uniform_int_distribution<int>(low, high)(generator); }
+};
+
+OwnCamera randomCamera(Random& random) {
+    OwnCamera camera;
+    camera.curve = static_cast<OwnCamera::Curve>(random.whole(0, 6));
+    camera.stops = random.between(-0.5, 0.15);
+    // 66 mired a stop of red against blue, 0.019 Duv a stop of green against both (docs/sources.md).
+    const double warm = random.normal(14.0) / 66.0;
+    const double green = random.normal(0.003) / 0.019;
+    camera.gains = {std::exp2(0.5 * warm - green), 1.0, std::exp2(-0.5 * warm - green)};
+    for (std::size_t row = 0; row < 3; ++row) {
+        double sum = 0.0;
+        for (std::size_t c = 0; c < 3; ++c) {
+            if (c == row) continue;
+            camera.matrix[3 * row + c] = random.normal(0.05);
+            sum += camera.matrix[3 * row + c];
+        }
+        camera.matrix[4 * row] = 1.0 - sum;
+    }
+    camera.saturation = random.between(0.85, 1.2);
+    camera.hueDegrees = random.normal(1.5);
+    camera.pedestal = random.between(-0.004, 0.012);
+    camera.readNoise = random.between(0.0006, 0.005);
+    camera.photonNoise = random.between(0.001, 0.009);
+    camera.noiseRadius = random.whole(0, 1) == 0 ? 0.0 : random.between(0.4, 0.9);
+    camera.rowNoise = random.whole(0, 3) == 0 ? random.between(0.0, 0.0008) : 0.0;
+    camera.blurPx = random.between(0.4, 1.1);
+    camera.sharpening = random.whole(0, 1) == 0 ? 0.0 : random.between(0.1, 0.8);
+    camera.bitDepth = random.whole(0, 1) == 0 ? 8 : 10;
+    return camera;
+}
+
+rig::Reading readingOf(const OwnCamera& camera, Random& random, int frames) {
+    const auto picture = support::ownPicture(camera);
+    const chart::ChartPose pose = support::ownPose();
+    std::vector<measure::SpanFrame> span;
+    int bits = 8;
+    for (int i = 0; i < frames; ++i) {
+        const auto frame = support::ownFrame(picture, camera, random.generator);
+        bits = frame.bitDepth;
+        span.push_back({0.04 * i, chart::readPatches(frame, pose).value()});
+    }
+    rig::Reading reading;
+    reading.hasChart = true;
+    reading.layout = "classic-24";
+    reading.bitDepth = bits;
+    reading.range = camera.isFullRange ? "full" : "limited";
+    if (camera.curve == OwnCamera::Curve::Hlg) reading.transfer = "hlg";
+    reading.patches = measure::averagePatches(span);
+    return reading;
+}
+
+struct Row {
+    const char* name;
+    int covered = 0, count = 0, unknown = 0;
+    std::vector<double> errors{}, ratios{}, repeats{};
+
+    void take(const match::Difference& d, double truth) {
+        if (!d.value) {
+            ++unknown;
+            return;
+        }
+        const double error = std::abs(*d.value - truth);
+        const double alone =
+            std::sqrt(std::max(d.uncertainty * d.uncertainty - d.floor * d.floor, 1e-18));
+        errors.push_back(error);
+        ratios.push_back(error / d.uncertainty);
+        repeats.push_back(error / alone);
+        covered += error <= 2.0 * d.uncertainty ? 1 : 0;
+        ++count;
+    }
+    [[nodiscard]] double percent() const { return 100.0 * covered / std::max(count, 1); }
+    [[nodiscard]] double repeatPercent() const {
+        const auto inside = std::count_if(
+            repeats.begin(), repeats.end(), [](double ratio) { return ratio <= 2.0; });
+        return 100.0 * static_cast<double>(inside) / std::max(count, 1);
+    }
+};
+
+double quantile(std::vector<double> values, double share) {
+    if (values.empty()) return 0.0;
+    std::sort(values.begin(), values.end());
+    return values[static_cast<std::size_t>(share * static_cast<double>(values.size() - 1))];
+}
+
+/// Two cameras of one take, reported as the Match screen has them.
+match::MatchReport matched(const rig::Reading& mine, const rig::Reading& theirs) {
+    rig::Rig rig;
+    rig::Take take;
+    for (const char* id : {"a", "b"}) {
+        rig::Camera camera;
+        camera.id = id;
+        rig.cameras.push_back(camera);
+        rig::Shot shot;
+        shot.cameraId = id;
+        shot.reading = std::string(id) == "a" ? theirs : mine;
+        take.shots.push_back(shot);
+    }
+    rig::renumber(rig);
+    return match::matchTake(rig, take, false);
+}
+
+}  // namespace
+
+class TestCoverage : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void statedUncertaintiesCoverTheTruth() {
+        Random random{std::mt19937(static_cast<unsigned>(seed()))};
+        Row exposure{"exposure, stop"}, mired{"white balance, mired"}, duv{"tint, Duv"},
+            contrast{"contrast"}, black{"black level, %"}, saturation{"saturation"},
+            hue{"hue, degrees"}, deltaE{"mean CIEDE2000"};
+        for (int pair = 0; pair < pairCount(); ++pair) {
+            OwnCamera reference = randomCamera(random);
+            OwnCamera camera = randomCamera(random);
+            // Every fourth pair: like cameras, so that small differences are tried as well.
+            if (pair % 4 == 0) {
+                const double stops = camera.stops;
+                const int bits = camera.bitDepth;
+                camera = reference;
+                camera.bitDepth = bits;
+                camera.stops = reference.stops + 0.1 * stops;
+            }
+            camera.acrossStops = reference.acrossStops = random.normal(0.06);
+            camera.downStops = reference.downStops = random.normal(0.06);
+            const int frames = random.whole(3, 10);
+            const rig::Reading mine = readingOf(camera, random, frames);
+            const rig::Reading theirs = readingOf(reference, random, frames);
+            const auto report = matched(mine, theirs);
+            const auto& d = report.find("b")->differences;
+            const auto truth = support::ownDifference(camera, reference);
+            if (std::abs(truth.exposureStops) < 1.4) {
+                exposure.take(d.of(Quality::Exposure), truth.exposureStops);
+                contrast.take(d.of(Quality::Contrast), truth.contrast);
+                black.take(d.of(Quality::BlackLevel), truth.blackPercent);
+                saturation.take(d.of(Quality::Saturation), truth.saturation);
+                hue.take(d.of(Quality::Hue), truth.hueDegrees);
+            }
+            mired.take(d.of(Quality::WhiteBalance), truth.mired);
+            duv.take(d.of(Quality::Tint), truth.duv);
+            // Of recordings to be converted only HLG has a published curve here.
+            const auto isJudgedSo = [](const OwnCamera& one, const std::string& conversion) {
+                return (one.curve == OwnCamera::Curve::Hlg) == !conversion.empty();
+            };
+            if (isJudgedSo(camera, report.find("b")->conversion) &&
+                isJudgedSo(reference, report.find("a")->conversion))
+                deltaE.take(d.of(Quality::DeltaE), truth.deltaE);
+        }
+        for (Row* row :
+             {&exposure, &mired, &duv, &contrast, &black, &saturation, &hue, &deltaE}) {
+            qInfo(
+                "%-22s %3d pairs (%d unknown): covered %5.1f %%, without scene and method %5.1f "
+                "%%; error median %.5f, 95th %.5f; over the stated deviation median %.2f, 95th "
+                "%.2f; over what repeats median %.2f, 95th %.2f",
+                row->name,
+                row->count,
+                row->unknown,
+                row->percent(),
+                row->repeatPercent(),
+                quantile(row->errors, 0.5),
+                quantile(row->errors, 0.95),
+                quantile(row->ratios, 0.5),
+                quantile(row->ratios, 0.95),
+                quantile(row->repeats, 0.5),
+                quantile(row->repeats, 0.95));
+        }
+        for (const Row* row :
+             {&exposure, &mired, &duv, &contrast, &black, &saturation, &hue, &deltaE})
+            QVERIFY2(row->percent() >= 90.0, row->name);
+    }
+};
+
+QTEST_APPLESS_MAIN(TestCoverage)
+#include "test_coverage.moc"
