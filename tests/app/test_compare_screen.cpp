@@ -329,6 +329,18 @@ private Q_SLOTS:
         support::trigger(m_app->window.get(), "undoAction");
         QCOMPARE(button->text(), QString("none ▾"));
     }
+    /// Primaries of the profile: the standards' and those that the colour library publishes.
+    void primariesAreDeclaredForTheProfile() {
+        click("toneTab");
+        auto* row = child<QWidget>(m_app->window.get(), "curveRow");
+        auto* box = child<QComboBox>(row, "primariesBox");
+        QVERIFY(box->count() > 6);
+        support::chooseByKeys(box, "BT.2020");
+        const auto& camera = m_app->document.rig().cameras[0];
+        QCOMPARE(rig::findProfile(camera.sheet, "Standard")->primaries, std::string("bt2020"));
+        support::trigger(m_app->window.get(), "undoAction");
+        QCOMPARE(box->currentIndex(), 0);
+    }
     void aLogCurveIsDeclaredByItsNumbers() {
         click("toneTab");
         child<QAction>(m_app->window.get(), "curveLog")->trigger();

@@ -42,7 +42,7 @@ private Q_SLOTS:
         const QModelIndex exposureB = model->index(0, 1);
         QVERIFY(std::abs(exposureB.data(MatchBoardModel::ValueRole).toDouble() + 0.64) < 0.06);
         QCOMPARE(exposureB.data(MatchBoardModel::VerdictRole).toInt(), int(match::Verdict::Off));
-        QVERIFY(exposureB.data(Qt::AccessibleTextRole).toString().contains("± 0.01 stop, off"));
+        QVERIFY(exposureB.data(Qt::AccessibleTextRole).toString().contains("± 0.02 stop, off"));
         QVERIFY(model->index(0, 0).data(MatchBoardModel::IsReferenceRole).toBool());
         QCOMPARE(model->headerData(1, Qt::Horizontal, Qt::DisplayRole).toString(),
                  QString("restorer close"));

@@ -179,6 +179,39 @@ private Q_SLOTS:
         support::trigger(m_app->window.get(), "undoAction");
         QCOMPARE(shotOf(*m_app, "camera-1")->reading->patches[14].signal[0], red);
     }
+    /// Other primaries are a matter of the match: chosen and undone without measuring again.
+    void coloursCanBeTakenByOtherPrimaries() {
+        const rig::Reading before = *shotOf(*m_app, "camera-1")->reading;
+        support::chooseByKeys(child<QComboBox>(m_app->window.get(), "primariesBox"), "BT.2020");
+        QCOMPARE(shotOf(*m_app, "camera-1")->primariesOverride, std::string("bt2020"));
+        QVERIFY(*shotOf(*m_app, "camera-1")->reading == before);
+        QVERIFY(m_app->jobs.running().isEmpty());
+        support::trigger(m_app->window.get(), "undoAction");
+        QVERIFY(shotOf(*m_app, "camera-1")->primariesOverride.empty());
+    }
+    void doubtedPrimariesAreOfferedByALink() {
+        rig::Rig rig = m_app->document.rig();
+        rig.takes[0].shots[0].reading->warnings = {{"PrimariesDoubted", "Wide.", "Choose."}};
+        m_app->document.change("warn", rig);
+        auto* facts = child<QLabel>(m_app->window.get(), "factsLabel");
+        QVERIFY(facts->text().contains("href='primaries:bt2020'"));
+        Q_EMIT facts->linkActivated("primaries:bt2020");
+        QCOMPARE(shotOf(*m_app, "camera-1")->primariesOverride, std::string("bt2020"));
+        QVERIFY(facts->text().contains("href='primaries:bt709'"));
+    }
+    /// Corners on what is not the chart show on the camera's row.
+    void cornersBesideTheChartAreOff() {
+        rig::Rig rig = m_app->document.rig();
+        rig.takes[0].shots[0].reading->areColoursDoubtful = true;
+        rig.takes[0].shots[0].reading->areCornersManual = true;
+        m_app->document.change("corners", rig);
+        auto* list = child<QListView>(m_app->window.get(), "shotList");
+        QVERIFY(list->model()
+                    ->index(0, 0)
+                    .data(Qt::AccessibleTextRole)
+                    .toString()
+                    .contains("corners not on the chart"));
+    }
     /// A warning's own link chooses the other reading.
     void aWarningOffersTheOtherReading() {
         rig::Rig rig = m_app->document.rig();

@@ -26,18 +26,18 @@ private Q_SLOTS:
         model.setLinear(cv::ccm::LINEARIZATION_IDENTITY);
         model.run();
         const cv::Mat reference = model.get_dst_rgbl();
-        constexpr double kHandbookAgreement = 0.0001;  // handbook 11.9: equal within 0.00007
+        constexpr double kTableAgreement = 0.0001;  // sources 11.9: equal within 0.00007
         for (int i = 0; i < 24; ++i) {
             const colour::Vector3& ours = chart::nominalLinear()[static_cast<std::size_t>(i)];
             const cv::Vec3d theirs = reference.at<cv::Vec3d>(i, 0);
             for (int c = 0; c < 3; ++c) {
                 QVERIFY2(
-                    std::abs(ours(c) - theirs[c]) < kHandbookAgreement,
+                    std::abs(ours(c) - theirs[c]) < kTableAgreement,
                     qPrintable(QString("%1 %2: %3 %4").arg(i).arg(c).arg(ours(c)).arg(theirs[c])));
             }
         }
     }
-    /// Handbook 11.9, luminance column.
+    /// sources 11.9, luminance column.
     void neutralsHaveTheirPublishedLuminance() {
         const std::array<double, 6> percent{91.31, 58.94, 36.32, 19.15, 8.83, 3.11};
         for (std::size_t i = 0; i < 6; ++i) {

@@ -6,6 +6,7 @@
 #include <QtTest>
 
 #include "colour/lab.h"
+#include "colour/named_primaries.h"
 #include "colour/transfer.h"
 #include "colour/white_point.h"
 #include "sim/random.h"
@@ -16,6 +17,29 @@ namespace OCIO = OCIO_NAMESPACE;
 class TestColourReference : public QObject {
     Q_OBJECT
 private Q_SLOTS:
+    /// ITU-R BT.2087-0, annex 2 gives BT.709 to BT.2020; here its inverse. Every set of primaries
+    /// keeps white: rows sum to one.
+    void primariesConvertAsPublished() {
+        const auto wide = colour::toBt709("bt2020");
+        QVERIFY(wide.has_value());
+        colour::Matrix3 published;
+        published << 0.6274, 0.3293, 0.0433, 0.0691, 0.9195, 0.0114, 0.0164, 0.0880, 0.8956;
+        QVERIFY(((*wide) * published - colour::Matrix3::Identity()).cwiseAbs().maxCoeff() < 5e-4);
+        QVERIFY((*colour::toBt709("bt709") - colour::Matrix3::Identity()).norm() < 1e-9);
+        std::vector<std::string> names = colour::cameraPrimaries();
+        QVERIFY(names.size() >= 5);
+        for (const char* name : {"bt2020", "bt601", "bt601-625", "p3-d65"}) names.push_back(name);
+        for (const std::string& name : names) {
+            const auto matrix = colour::toBt709(name);
+            QVERIFY2(matrix.has_value(), name.c_str());
+            const colour::Vector3 white = (*matrix) * colour::Vector3(1, 1, 1);
+            QVERIFY2((white - colour::Vector3(1, 1, 1)).norm() < 0.01, name.c_str());
+            // Wider primaries: pure red of them lies outside BT.709 or on its edge.
+            QVERIFY((*matrix)(0, 0) > 0.9);
+        }
+        QVERIFY(!colour::toBt709("no such primaries"));
+        QCOMPARE(colour::primariesTitle("p3-d65"), std::string("P3-D65"));
+    }
     void labAgreesWithLittleCms() {
         sim::Random random(7);
         const cmsCIExyY d50{colour::kD50.x, colour::kD50.y, 1.0};

@@ -4,19 +4,24 @@
 // uncertainty is one standard deviation; an error within twice of it counts as covered.
 #include <QtTest>
 
-#include "match/match_report.h"
-#include "measure/patch_average.h"
+#include "match/curve_error.h"
+#include "match/details.h"
+#include "support/own_take.h"
 #include "support/own_truth.h"
 
 using namespace rigmatch;
 using match::Quality;
+using support::matched;
 using support::OwnCamera;
+using support::OwnRandom;
+using support::ownReading;
 
 namespace {
 
 constexpr std::uint64_t kSeed = 20261128;
 
-/// Pairs to try: the fixed share of the full 240 that every run affords, or RIGMATCH_COVERAGE_PAIRS.
+/// Pairs to try: the fixed share of the full 240 that every run affords, or
+/// RIGMATCH_COVERAGE_PAIRS.
 int pairCount() {
     bool isGiven = false;
     const int given = qEnvironmentVariableIntValue("RIGMATCH_COVERAGE_PAIRS", &isGiven);
@@ -29,20 +34,12 @@ std::uint64_t seed() {
     return isGiven ? static_cast<std::uint64_t>(given) : kSeed;
 }
 
-struct Random {
-    std::mt19937 generator;
-    double between(double low, double high) {
-        return std::uniform_real_distribution<double>(low, high)(generator);
-    }
-    double normal(double sigma) { return std::normal_distribution<double>(0.0, sigma)(generator); }
-    int whole(int low, int high) { return std::uniform_int_distribution<int>(low, high)(generator); }
-};
-
-OwnCamera randomCamera(Random& random) {
+OwnCamera randomCamera(OwnRandom& random) {
     OwnCamera camera;
     camera.curve = static_cast<OwnCamera::Curve>(random.whole(0, 6));
     camera.stops = random.between(-0.5, 0.15);
-    // 66 mired a stop of red against blue, 0.019 Duv a stop of green against both (docs/sources.md).
+    // 66 mired a stop of red against blue, 0.019 Duv a stop of green against both
+    // (docs/sources.md).
     const double warm = random.normal(14.0) / 66.0;
     const double green = random.normal(0.003) / 0.019;
     camera.gains = {std::exp2(0.5 * warm - green), 1.0, std::exp2(-0.5 * warm - green)};
@@ -68,26 +65,6 @@ OwnCamera randomCamera(Random& random) {
     return camera;
 }
 
-rig::Reading readingOf(const OwnCamera& camera, Random& random, int frames) {
-    const auto picture = support::ownPicture(camera);
-    const chart::ChartPose pose = support::ownPose();
-    std::vector<measure::SpanFrame> span;
-    int bits = 8;
-    for (int i = 0; i < frames; ++i) {
-        const auto frame = support::ownFrame(picture, camera, random.generator);
-        bits = frame.bitDepth;
-        span.push_back({0.04 * i, chart::readPatches(frame, pose).value()});
-    }
-    rig::Reading reading;
-    reading.hasChart = true;
-    reading.layout = "classic-24";
-    reading.bitDepth = bits;
-    reading.range = camera.isFullRange ? "full" : "limited";
-    if (camera.curve == OwnCamera::Curve::Hlg) reading.transfer = "hlg";
-    reading.patches = measure::averagePatches(span);
-    return reading;
-}
-
 struct Row {
     const char* name;
     int covered = 0, count = 0, unknown = 0;
@@ -107,6 +84,12 @@ struct Row {
         covered += error <= 2.0 * d.uncertainty ? 1 : 0;
         ++count;
     }
+    void take(const match::Measured& m, double truth) {
+        match::Difference d;
+        d.value = m.value;
+        d.uncertainty = m.uncertainty;
+        take(d, truth);
+    }
     [[nodiscard]] double percent() const { return 100.0 * covered / std::max(count, 1); }
     [[nodiscard]] double repeatPercent() const {
         const auto inside = std::count_if(
@@ -121,33 +104,18 @@ double quantile(std::vector<double> values, double share) {
     return values[static_cast<std::size_t>(share * static_cast<double>(values.size() - 1))];
 }
 
-/// Two cameras of one take, reported as the Match screen has them.
-match::MatchReport matched(const rig::Reading& mine, const rig::Reading& theirs) {
-    rig::Rig rig;
-    rig::Take take;
-    for (const char* id : {"a", "b"}) {
-        rig::Camera camera;
-        camera.id = id;
-        rig.cameras.push_back(camera);
-        rig::Shot shot;
-        shot.cameraId = id;
-        shot.reading = std::string(id) == "a" ? theirs : mine;
-        take.shots.push_back(shot);
-    }
-    rig::renumber(rig);
-    return match::matchTake(rig, take, false);
-}
-
 }  // namespace
 
 class TestCoverage : public QObject {
     Q_OBJECT
 private Q_SLOTS:
     void statedUncertaintiesCoverTheTruth() {
-        Random random{std::mt19937(static_cast<unsigned>(seed()))};
+        OwnRandom random{std::mt19937(static_cast<unsigned>(seed()))};
         Row exposure{"exposure, stop"}, mired{"white balance, mired"}, duv{"tint, Duv"},
             contrast{"contrast"}, black{"black level, %"}, saturation{"saturation"},
-            hue{"hue, degrees"}, deltaE{"mean CIEDE2000"};
+            hue{"hue, degrees"}, deltaE{"mean CIEDE2000"}, lights{"cast of light greys, mired"},
+            darks{"cast of black, mired"}, across{"light across, stop"}, down{"light down, stop"},
+            slope{"slope at grey, % a stop"}, greyLevel{"signal of grey, %"};
         for (int pair = 0; pair < pairCount(); ++pair) {
             OwnCamera reference = randomCamera(random);
             OwnCamera camera = randomCamera(random);
@@ -159,11 +127,16 @@ private Q_SLOTS:
                 camera.bitDepth = bits;
                 camera.stops = reference.stops + 0.1 * stops;
             }
-            camera.acrossStops = reference.acrossStops = random.normal(0.06);
-            camera.downStops = reference.downStops = random.normal(0.06);
+            // Every second take in even light: what one camera tells is judged there.
+            if (pair % 2 == 0) {
+                camera.acrossStops = reference.acrossStops = random.normal(0.06);
+                camera.downStops = reference.downStops = random.normal(0.06);
+            } else {
+                camera.acrossStops = camera.downStops = 0.0;
+            }
             const int frames = random.whole(3, 10);
-            const rig::Reading mine = readingOf(camera, random, frames);
-            const rig::Reading theirs = readingOf(reference, random, frames);
+            const rig::Reading mine = ownReading(camera, random, frames);
+            const rig::Reading theirs = ownReading(reference, random, frames);
             const auto report = matched(mine, theirs);
             const auto& d = report.find("b")->differences;
             const auto truth = support::ownDifference(camera, reference);
@@ -173,6 +146,25 @@ private Q_SLOTS:
                 black.take(d.of(Quality::BlackLevel), truth.blackPercent);
                 saturation.take(d.of(Quality::Saturation), truth.saturation);
                 hue.take(d.of(Quality::Hue), truth.hueDegrees);
+            }
+            const auto fit = match::fitNeutrals(mine);
+            const support::OwnTruth curve(camera);
+            if (camera.acrossStops == 0.0) {
+                if (const auto cast = match::highlightCast(mine, *fit))
+                    lights.take(cast->mired, support::ownCast(curve, {18, 19}));
+                if (const auto cast = match::shadowCast(mine, *fit))
+                    darks.take(cast->mired, support::ownCast(curve, {23}));
+                slope.take(match::Measured{100.0 * fit->curve.slopeAt(fit->luminanceStops),
+                                           100.0 * match::slopeErrorAt(*fit, fit->luminanceStops)},
+                           100.0 * curve.slope(curve.luminance()));
+                greyLevel.take(
+                    match::Measured{100.0 * fit->greySignal(0.0),
+                                    100.0 * match::signalErrorAt(*fit, fit->luminanceStops)},
+                    100.0 * curve.greySignal(0.0));
+            }
+            if (const auto fall = match::lightFall(mine, *fit)) {
+                across.take(fall->acrossStops, camera.acrossStops);
+                down.take(fall->downStops, camera.downStops);
             }
             mired.take(d.of(Quality::WhiteBalance), truth.mired);
             duv.take(d.of(Quality::Tint), truth.duv);
@@ -184,8 +176,20 @@ private Q_SLOTS:
                 isJudgedSo(reference, report.find("a")->conversion))
                 deltaE.take(d.of(Quality::DeltaE), truth.deltaE);
         }
-        for (Row* row :
-             {&exposure, &mired, &duv, &contrast, &black, &saturation, &hue, &deltaE}) {
+        for (Row* row : {&exposure,
+                         &mired,
+                         &duv,
+                         &contrast,
+                         &black,
+                         &saturation,
+                         &hue,
+                         &deltaE,
+                         &lights,
+                         &darks,
+                         &slope,
+                         &greyLevel,
+                         &across,
+                         &down}) {
             qInfo(
                 "%-22s %3d pairs (%d unknown): covered %5.1f %%, without scene and method %5.1f "
                 "%%; error median %.5f, 95th %.5f; over the stated deviation median %.2f, 95th "
@@ -202,8 +206,20 @@ private Q_SLOTS:
                 quantile(row->repeats, 0.5),
                 quantile(row->repeats, 0.95));
         }
-        for (const Row* row :
-             {&exposure, &mired, &duv, &contrast, &black, &saturation, &hue, &deltaE})
+        for (const Row* row : {&exposure,
+                               &mired,
+                               &duv,
+                               &contrast,
+                               &black,
+                               &saturation,
+                               &hue,
+                               &deltaE,
+                               &lights,
+                               &darks,
+                               &slope,
+                               &greyLevel,
+                               &across,
+                               &down})
             QVERIFY2(row->percent() >= 90.0, row->name);
     }
 };

@@ -60,7 +60,7 @@ std::array<double, 3> lightAt(const image::Frame& linear,
     return sum;
 }
 
-/// Red against blue of one light over another, mired (handbook 11.5: 66 a stop).
+/// Red against blue of one light over another, mired (sources 11.5: 66 a stop).
 double miredBetween(const std::array<double, 3>& light, const std::array<double, 3>& other) {
     return match::kMiredPerStop * (std::log2(light[0] / other[0]) - std::log2(light[2] / other[2]));
 }

@@ -21,29 +21,29 @@ namespace rigmatch::support {
 struct OwnCamera {
     enum class Curve { Bt709, Gamma22, Hlg, LogA, LogB, Look, SoftLook };
     Curve curve = Curve::Bt709;
-    double stops = 0.0;           ///< exposure against diffuse white at 1
+    double stops = 0.0;  ///< exposure against diffuse white at 1
     std::array<double, 3> gains{1.0, 1.0, 1.0};
     std::array<double, 9> matrix{1, 0, 0, 0, 1, 0, 0, 0, 1};  ///< sensor, rows sum to 1
-    double saturation = 1.0;      ///< after the curve
+    double saturation = 1.0;                                  ///< after the curve
     double hueDegrees = 0.0;
-    double pedestal = 0.0;        ///< added to the signal
-    double veil = 0.0;            ///< of white, added to the light (sheen)
-    double veilFall = 0.0;        ///< how much less of it at the left edge, share
-    double fadeFrom = 9.0;        ///< stops from grey from which colour fades …
-    double fadePerStop = 0.0;     ///< … by that share a stop
-    double cutAt = 9.0;           ///< signal at which a limiter cuts
-    double localContrast = 0.0;   ///< stops per stop against the surroundings
+    double pedestal = 0.0;                      ///< added to the signal
+    double veil = 0.0;                          ///< of white, added to the light (sheen)
+    double veilFall = 0.0;                      ///< how much less of it at the left edge, share
+    double fadeFrom = 9.0;                      ///< stops from grey from which colour fades …
+    double fadePerStop = 0.0;                   ///< … by that share a stop
+    double cutAt = 9.0;                         ///< signal at which a limiter cuts
+    double localContrast = 0.0;                 ///< stops per stop against the surroundings
     double acrossStops = 0.0, downStops = 0.0;  ///< light over the chart
-    double readNoise = 0.002;     ///< signal
-    double photonNoise = 0.004;   ///< signal at full light, grows with the root of it
-    double noiseRadius = 0.0;     ///< px by which noise reduction ties neighbours
-    double rowNoise = 0.0;        ///< signal, one value a row and frame
+    double readNoise = 0.002;                   ///< signal
+    double photonNoise = 0.004;                 ///< signal at full light, grows with the root of it
+    double noiseRadius = 0.0;                   ///< px by which noise reduction ties neighbours
+    double rowNoise = 0.0;                      ///< signal, one value a row and frame
     double blurPx = 0.6;
-    double sharpening = 0.0;      ///< unsharp mask, share
+    double sharpening = 0.0;  ///< unsharp mask, share
     int bitDepth = 10;
     bool isFullRange = false;
     int chromaShift = 1;
-    double shineOnBlack = 0.0;    ///< light added to the black patch alone
+    double shineOnBlack = 0.0;  ///< light added to the black patch alone
 };
 
 /// Light (1 = diffuse white) to signal. BT.709: ITU-R BT.709-6 item 1.2; HLG: ITU-R BT.2100-2
@@ -206,9 +206,9 @@ inline image::CodedFrame coded(const std::array<std::vector<double>, 3>& rgb,
                 double sum = 0.0;
                 for (int dy = 0; dy < step; ++dy) {
                     for (int dx = 0; dx < step; ++dx) {
-                        const auto at = static_cast<std::size_t>(
-                            std::min(y * step + dy, kHeight - 1) * kWidth +
-                            std::min(x * step + dx, kWidth - 1));
+                        const auto at =
+                            static_cast<std::size_t>(std::min(y * step + dy, kHeight - 1) * kWidth +
+                                                     std::min(x * step + dx, kWidth - 1));
                         const double r = rgb[0][at], g = rgb[1][at], b = rgb[2][at];
                         const double luma = 0.2126 * r + 0.7152 * g + 0.0722 * b;
                         sum += plane == 0   ? luma
@@ -217,8 +217,8 @@ inline image::CodedFrame coded(const std::array<std::vector<double>, 3>& rgb,
                     }
                 }
                 const double mean = sum / (step * step);
-                const double code = plane == 0 ? black + span * mean
-                                               : 128.0 * unit + chromaSpan * mean;
+                const double code =
+                    plane == 0 ? black + span * mean : 128.0 * unit + chromaSpan * mean;
                 const double kept = std::clamp(std::round(code), 0.0, top);
                 if (camera.bitDepth > 8)
                     owner->wide[plane].push_back(static_cast<std::uint16_t>(kept));
@@ -229,8 +229,10 @@ inline image::CodedFrame coded(const std::array<std::vector<double>, 3>& rgb,
         const auto* data = camera.bitDepth > 8
                                ? reinterpret_cast<const std::byte*>(owner->wide[plane].data())
                                : reinterpret_cast<const std::byte*>(owner->narrow[plane].data());
-        frame.planes[plane] = {
-            data, static_cast<std::ptrdiff_t>(width) * (camera.bitDepth > 8 ? 2 : 1), width, height};
+        frame.planes[plane] = {data,
+                               static_cast<std::ptrdiff_t>(width) * (camera.bitDepth > 8 ? 2 : 1),
+                               width,
+                               height};
     }
     frame.owner = owner;
     return frame;
@@ -270,8 +272,7 @@ inline std::array<std::vector<double>, 3> ownPicture(const OwnCamera& camera) {
                                  std::abs(inX) < 0.5 * kPatchShare &&
                                  std::abs(inY) < 0.5 * kPatchShare;
             if (isPatch) {
-                const auto patch =
-                    static_cast<std::size_t>(py) * 6 + static_cast<std::size_t>(px);
+                const auto patch = static_cast<std::size_t>(py) * 6 + static_cast<std::size_t>(px);
                 const double along = 1.0 - camera.veilFall * (1.0 - px / 6.0);
                 signal = signalOf(camera, placedLight(camera, patch), along);
             }
@@ -310,9 +311,9 @@ inline image::CodedFrame ownFrame(const std::array<std::vector<double>, 3>& pict
                                 ? 2.0 * std::sqrt(std::numbers::pi) * camera.noiseRadius
                                 : 1.0;
         for (std::size_t i = 0; i < plane.size(); ++i) {
-            const double size = std::sqrt(camera.readNoise * camera.readNoise +
-                                          camera.photonNoise * camera.photonNoise *
-                                              std::clamp(plane[i], 0.0, 1.0));
+            const double size =
+                std::sqrt(camera.readNoise * camera.readNoise +
+                          camera.photonNoise * camera.photonNoise * std::clamp(plane[i], 0.0, 1.0));
             plane[i] += kept * size * noise[i] + rows[i / kWidth];
             plane[i] = std::min(plane[i], std::max(camera.cutAt, -1.0));
         }

@@ -89,6 +89,30 @@ private:
     double m_luminance = 0.0;
 };
 
+/// Cast of some greys of the chart against the middle ones, mired, through the exact curve (66
+/// mired a stop of red against blue).
+inline double ownCast(const OwnTruth& truth, const std::vector<std::size_t>& patches) {
+    const auto shift = [&](const std::vector<std::size_t>& list) {
+        double sum = 0.0;
+        for (const std::size_t i : list) {
+            const own::Triple signal = truth.patch(i);
+            sum += truth.stopsAt(signal[0]) - truth.stopsAt(signal[2]);
+        }
+        return sum / static_cast<double>(list.size());
+    };
+    // Their own nominal tint is taken out as the chart's values have it.
+    const auto nominal = [](const std::vector<std::size_t>& list) {
+        double sum = 0.0;
+        for (const std::size_t i : list) {
+            const own::Triple light = own::lightOf(i);
+            sum += std::log2(light[0] / light[2]);
+        }
+        return sum / static_cast<double>(list.size());
+    };
+    const std::vector<std::size_t> middle{20, 21, 22};
+    return 66.0 * (shift(patches) - nominal(patches) - shift(middle) + nominal(middle));
+}
+
 /// True differences of two cameras.
 struct OwnDifference {
     double exposureStops = 0.0, mired = 0.0, duv = 0.0;
@@ -111,8 +135,8 @@ inline OwnDifference ownDifference(const OwnCamera& camera, const OwnCamera& ref
     d.blackPercent = 100.0 * (mine.greySignal(black + needed) - theirs.greySignal(black));
     // Gains that bring the neutral onto the reference's white, green held.
     const auto gains = [](const colour::WhitePoint& white) {
-        const colour::Vector3 rgb = colour::xyzToRgb(colour::kBt709) *
-                                    colour::xyzOf(colour::chromaticityOf(white).value());
+        const colour::Vector3 rgb =
+            colour::xyzToRgb(colour::kBt709) * colour::xyzOf(colour::chromaticityOf(white).value());
         return own::Triple{rgb.x() / rgb.y(), 1.0, rgb.z() / rgb.y()};
     };
     const own::Triple before = gains(here), after = gains(there);
@@ -136,8 +160,8 @@ inline OwnDifference ownDifference(const OwnCamera& camera, const OwnCamera& ref
     d.hueDegrees = std::atan2(across, along) * 180.0 / std::numbers::pi;
     const auto lab = [](const OwnTruth& truth, std::size_t patch) {
         const own::Triple light = truth.shown(truth.placed(patch));
-        return colour::labOf(
-            colour::rgbToXyz(colour::kBt709) * colour::Vector3(light.data()), colour::kD65);
+        return colour::labOf(colour::rgbToXyz(colour::kBt709) * colour::Vector3(light.data()),
+                             colour::kD65);
     };
     for (std::size_t i = 0; i < 24; ++i)
         d.deltaE += colour::deltaE2000(lab(mine, i), lab(theirs, i)) / 24.0;

@@ -28,7 +28,7 @@ inline constexpr std::string_view kLayoutName = "classic-24";
 [[nodiscard]] const std::array<std::string_view, kPatchCount>& patchNames();
 
 /// Nominal L*a*b* (D50, 2 degree) of the classic 24-patch chart, pre-2014 formulation
-/// (handbook 11.9).
+/// (sources 11.9).
 [[nodiscard]] const std::array<colour::Lab, kPatchCount>& nominalLab();
 
 /// Linear BT.709 RGB of each patch under D65 (Bradford from D50), 1 = perfect white. Cyan's red is

@@ -189,7 +189,9 @@ base::Result<ReferenceChart> parseChart(std::string_view text,
         if (!values.empty()) {
             auto patches = readPatchValues(folder / std::filesystem::path(values).filename());
             if (!patches) return tl::unexpected(patches.error());
-            chart.patches = std::move(*patches);
+            chart.patches = std::move(patches->patches);
+            if (!patches->white.empty())
+                chart.source += (chart.source.empty() ? "" : " ") + patches->white;
         } else if (const auto list = json.find("patches"); list != json.end() && list->is_array()) {
             for (std::size_t i = 0; i < list->size() && i <= kMostPatches; ++i)
                 chart.patches.push_back(patchAt((*list)[i], "Patch " + std::to_string(i + 1)));
@@ -217,7 +219,8 @@ base::Result<ReferenceChart> readChartFile(const std::filesystem::path& file) {
         chart->name = file.stem().string();
         chart->source = "Measured values of " + name + ".";
         chart->trust = base::ValueTrust::Measured;
-        chart->patches = std::move(*patches);
+        if (!patches->white.empty()) chart->source += " " + patches->white;
+        chart->patches = std::move(patches->patches);
         layOut(*chart);
         try {
             requireUsable(*chart);

@@ -11,6 +11,7 @@
 #include <map>
 #include <memory>
 #include <optional>
+#include <tuple>
 
 #include "base/format.h"
 #include "chart/chart_text.h"
@@ -92,7 +93,7 @@ tl::unexpected<base::Error> refused(const std::string& file,
     return base::fail(code,
                       "Cannot read the values of " + file,
                       detail,
-                      "Give a name and L a b or X Y Z (D50) for each patch, as CGATS text or as "
+                      "Give a name and L a b (D50) or X Y Z for each patch, as CGATS text or as "
                       "columns with a head line.");
 }
 
@@ -117,9 +118,70 @@ std::optional<double> numberOf(std::string text, bool hasDecimalComma) {
     return value;
 }
 
-base::Result<std::vector<ReferencePatch>> patchesOf(std::vector<Row> rows,
-                                                    Space space,
-                                                    const std::string& file) {
+/// CIE 15:2004, table T.3, 2 degree observer.
+struct NamedWhite {
+    const char* name;
+    colour::Chromaticity white;
+};
+constexpr std::array<NamedWhite, 4> kWhites{{{"D50", colour::kD50},
+                                             {"D55", {0.33243, 0.34744}},
+                                             {"D65", colour::kD65},
+                                             {"D75", {0.29903, 0.31488}}}};
+
+/// The white that the words before the values name; nothing where none or several are named.
+const NamedWhite* statedWhite(const std::string& text) {
+    const std::string head = text.substr(0, std::min(text.find("BEGIN_DATA"), text.size()));
+    const NamedWhite* stated = nullptr;
+    for (const NamedWhite& white : kWhites) {
+        const std::size_t at = head.find(white.name);
+        const auto isLetter = [&](std::size_t i) {
+            return i < head.size() && std::isalnum(static_cast<unsigned char>(head[i])) != 0;
+        };
+        if (at == std::string::npos || (at > 0 && isLetter(at - 1)) || isLetter(at + 3)) continue;
+        if (stated != nullptr) return nullptr;
+        stated = &white;
+    }
+    return stated;
+}
+
+colour::Lab labUnder(const Row& row, double unit, const colour::Chromaticity& white) {
+    const colour::Vector3 xyz = unit * colour::Vector3(row.value[0], row.value[1], row.value[2]);
+    return colour::labOf(colour::bradford(white, colour::kD50) * xyz, colour::kD50);
+}
+
+/// How many patches are neutral under a white.
+long neutralsUnder(const std::vector<Row>& rows, double unit, const colour::Chromaticity& white) {
+    return std::count_if(rows.begin(), rows.end(), [&](const Row& row) {
+        const colour::Lab lab = labUnder(row, unit, white);
+        return std::hypot(lab.a, lab.b) < kNeutralChroma;
+    });
+}
+
+/// Which white XYZ values are for, and the sentence that says so.
+std::pair<colour::Chromaticity, std::string> whiteOf(const std::vector<Row>& rows,
+                                                     double unit,
+                                                     const std::string& text) {
+    if (const NamedWhite* stated = statedWhite(text))
+        return {stated->white,
+                "XYZ values taken for " + std::string(stated->name) + ", as the file says."};
+    const NamedWhite* best = &kWhites[0];
+    for (const NamedWhite& white : kWhites) {
+        if (neutralsUnder(rows, unit, white.white) > neutralsUnder(rows, unit, best->white))
+            best = &white;
+    }
+    const long count = neutralsUnder(rows, unit, best->white);
+    if (count == 0)
+        return {colour::kD50, "XYZ values taken for D50: the file does not say its white."};
+    return {best->white,
+            "XYZ values taken for " + std::string(best->name) +
+                ": the file does not say its white, and under this one " + std::to_string(count) +
+                " patches are neutral."};
+}
+
+base::Result<PatchValues> patchesOf(std::vector<Row> rows,
+                                    Space space,
+                                    const std::string& file,
+                                    const std::string& text) {
     if (rows.empty()) return refused(file, ErrorCode::OutOfRange, "It holds no values.");
     if (rows.size() > kMostPatches)
         return refused(file,
@@ -128,15 +190,14 @@ base::Result<std::vector<ReferencePatch>> patchesOf(std::vector<Row> rows,
                            std::to_string(kMostPatches) + " are read.");
     double brightest = 0.0;
     for (const Row& row : rows) brightest = std::max(brightest, row.value[1]);
-    std::vector<ReferencePatch> patches;
+    // Tables give the perfect white as 1 or as 100.
+    const double unit = brightest > 1.5 ? 0.01 : 1.0;
+    PatchValues values;
+    colour::Chromaticity white = colour::kD50;
+    if (space == Space::Xyz) std::tie(white, values.white) = whiteOf(rows, unit, text);
     for (Row& row : rows) {
         colour::Lab lab{row.value[0], row.value[1], row.value[2]};
-        if (space == Space::Xyz) {
-            // Tables give the perfect white as 1 or as 100.
-            const double unit = brightest > 1.5 ? 0.01 : 1.0;
-            lab = colour::labOf(unit * colour::Vector3(row.value[0], row.value[1], row.value[2]),
-                                colour::kD50);
-        }
+        if (space == Space::Xyz) lab = labUnder(row, unit, white);
         const bool isColour = lab.lightness >= 0.0 && lab.lightness <= 105.0 &&
                               std::abs(lab.a) <= 150.0 && std::abs(lab.b) <= 150.0;
         if (!isColour)
@@ -146,9 +207,9 @@ base::Result<std::vector<ReferencePatch>> patchesOf(std::vector<Row> rows,
                                ") is no colour of a surface: L* " + base::fixed(lab.lightness, 1) +
                                ", a* " + base::fixed(lab.a, 1) + ", b* " + base::fixed(lab.b, 1) +
                                ".");
-        patches.push_back(patchOfLab(std::move(row.name), lab));
+        values.patches.push_back(patchOfLab(std::move(row.name), lab));
     }
-    return patches;
+    return values;
 }
 
 struct ContextDeleter {
@@ -158,8 +219,7 @@ struct TableDeleter {
     void operator()(void* table) const { cmsIT8Free(table); }
 };
 
-base::Result<std::vector<ReferencePatch>> fromCgats(const std::string& text,
-                                                    const std::string& file) {
+base::Result<PatchValues> fromCgats(const std::string& text, const std::string& file) {
     const std::unique_ptr<std::remove_pointer_t<cmsContext>, ContextDeleter> context(
         cmsCreateContext(nullptr, nullptr));
     cmsSetLogErrorHandlerTHR(context.get(), [](cmsContext, cmsUInt32Number, const char*) {});
@@ -193,7 +253,7 @@ base::Result<std::vector<ReferencePatch>> fromCgats(const std::string& text,
         }
         rows.push_back(std::move(row));
     }
-    return patchesOf(std::move(rows), columns->space, file);
+    return patchesOf(std::move(rows), columns->space, file, text);
 }
 
 template <char Separator>
@@ -242,8 +302,7 @@ base::Result<std::vector<Row>> rowsOf(const std::string& text,
     return rows;
 }
 
-base::Result<std::vector<ReferencePatch>> fromColumns(const std::string& text,
-                                                      const std::string& file) {
+base::Result<PatchValues> fromColumns(const std::string& text, const std::string& file) {
     const std::string headLine = text.substr(0, std::min(text.find('\n'), text.size()));
     char separator = ',';
     for (const char candidate : {'\t', ';'}) {
@@ -264,7 +323,7 @@ base::Result<std::vector<ReferencePatch>> fromColumns(const std::string& text,
                       : separator == ';' ? rowsOf<';'>(text, file, *columns, head.size())
                                          : rowsOf<'\t'>(text, file, *columns, head.size());
     if (!rows) return tl::unexpected(rows.error());
-    return patchesOf(*rows, columns->space, file);
+    return patchesOf(*rows, columns->space, file, headLine);
 }
 
 }  // namespace
@@ -273,7 +332,7 @@ ReferencePatch patchOfLab(std::string name, const colour::Lab& lab) {
     return {std::move(name), linearOfLab(lab), std::hypot(lab.a, lab.b) < kNeutralChroma};
 }
 
-base::Result<std::vector<ReferencePatch>> readPatchValues(const std::filesystem::path& path) {
+base::Result<PatchValues> readPatchValues(const std::filesystem::path& path) {
     auto text = readChartText(path);
     if (!text) return tl::unexpected(text.error());
     const std::string file = path.filename().string();

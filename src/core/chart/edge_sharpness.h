@@ -27,7 +27,7 @@ struct EdgeSharpness {
                                                          std::span<const std::size_t> patches);
 
 /// Temporal noise of one patch: standard deviation of its pixels' difference between two frames,
-/// over the square root of two; texture and shading drop out (handbook 5.8). Nothing where fewer
+/// over the square root of two; texture and shading drop out (sources 5.8). Nothing where fewer
 /// than 30 pixels lie in its middle.
 [[nodiscard]] std::optional<std::array<double, 3>> temporalNoise(const image::CodedFrame& first,
                                                                  const image::CodedFrame& second,

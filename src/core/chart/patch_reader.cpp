@@ -12,9 +12,9 @@ namespace {
 using base::ErrorCode;
 using base::Result;
 
-constexpr double kMiddleShare = 0.55;  // handbook 5.4: the central 50-60 %
+constexpr double kMiddleShare = 0.55;  // sources 5.4: the central 50-60 %
 constexpr double kSmallestPatchPx = 6.0;
-constexpr int kMostSamples = 20;  // per side: 400 pixels of a patch are plenty (handbook 11.15)
+constexpr int kMostSamples = 20;  // per side: 400 pixels of a patch are plenty (sources 11.15)
 constexpr double kTrim = 0.15;    // share of samples dropped at either end
 constexpr double kPlateauFrom = 0.985;  // signal above which equal samples mean clipping
 constexpr double kPlateauWidth = 0.006;
@@ -87,7 +87,7 @@ double clippedShare(const Spread& samples, double clipSignal) {
 }
 
 /// Share of samples far above the middle, less those as far below: noise stands out to both sides,
-/// a reflection upward alone (handbook 5.9).
+/// a reflection upward alone (sources 5.9).
 double glareShare(const Spread& samples) {
     constexpr double kSigmas = 4.0;
     constexpr double kLeast = 0.02;  // signal

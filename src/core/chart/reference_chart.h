@@ -49,7 +49,7 @@ inline constexpr std::size_t kMostColumns = 16;
 inline constexpr std::size_t kMostRows = 12;
 inline constexpr std::size_t kMostPatches = 96;
 
-/// The classic 24-patch chart with its nominal values (handbook 11.9).
+/// The classic 24-patch chart with its nominal values (sources 11.9).
 [[nodiscard]] const ReferenceChart& classicChart();
 
 /// Linear BT.709 under D65 of a CIE L*a*b* value for D50, 2 degree (Bradford).

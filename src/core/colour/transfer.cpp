@@ -10,7 +10,7 @@ namespace rigmatch::colour {
 namespace {
 
 constexpr double kGreyPivot = 0.409;           // BT.709 signal of 18 % grey
-constexpr double kHlgDiffuseWhite = 0.264963;  // scene light E of 75 % signal, handbook 11.2
+constexpr double kHlgDiffuseWhite = 0.264963;  // scene light E of 75 % signal, sources 11.2
 constexpr double kHlgA = 0.17883277;
 constexpr double kHlgB = 0.28466892;
 constexpr double kHlgC = 0.55991073;

@@ -6,7 +6,7 @@
 
 namespace rigmatch::image {
 
-/// Where black and white lie in the code values (handbook 5.3): limited 16..235, full 0..255 in 8
+/// Where black and white lie in the code values (sources 5.3): limited 16..235, full 0..255 in 8
 /// bit.
 enum class Range { Limited, Full };
 /// How luma and chroma were made from R'G'B'; None: the planes are R'G'B' already.

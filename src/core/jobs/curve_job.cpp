@@ -2,6 +2,7 @@
 #include "jobs/curve_job.h"
 
 #include "colour/curve_file.h"
+#include "colour/named_primaries.h"
 #include "optics/exposure.h"
 
 namespace rigmatch::jobs {
@@ -18,7 +19,7 @@ rig::Rig withDeclaredCurve(rig::Rig rig,
         known.curve = curve.value_or(colour::TransferCurve{});
         return rig;
     }
-    if (curve) camera->sheet.profiles.push_back({profile, true, *curve});
+    if (curve) camera->sheet.profiles.push_back({profile, true, *curve, {}});
     return rig;
 }
 
@@ -27,6 +28,34 @@ std::optional<colour::TransferCurve> declaredFor(const rig::Camera& camera,
     const rig::Profile* known = rig::findProfile(camera.sheet, profile);
     if (known == nullptr || !known->hasDeclaredCurve) return std::nullopt;
     return known->curve;
+}
+
+rig::Rig withDeclaredPrimaries(rig::Rig rig,
+                               const std::string& cameraId,
+                               const std::string& profile,
+                               const std::string& primaries) {
+    rig::Camera* camera = rig::findCamera(rig, cameraId);
+    if (camera == nullptr) return rig;
+    for (rig::Profile& known : camera->sheet.profiles) {
+        if (known.name != profile) continue;
+        known.primaries = primaries;
+        return rig;
+    }
+    if (!primaries.empty()) camera->sheet.profiles.push_back({profile, false, {}, primaries});
+    return rig;
+}
+
+std::string primariesFor(const rig::Camera& camera, const std::string& profile) {
+    const rig::Profile* known = rig::findProfile(camera.sheet, profile);
+    return known == nullptr ? std::string() : known->primaries;
+}
+
+std::vector<PrimariesChoice> primariesChoices() {
+    std::vector<PrimariesChoice> choices;
+    for (const char* name : {"bt709", "bt2020", "p3-d65", "bt601", "bt601-625"})
+        choices.push_back({name, colour::primariesTitle(name)});
+    for (const std::string& name : colour::cameraPrimaries()) choices.push_back({name, name});
+    return choices;
 }
 
 base::Result<colour::TransferCurve> curveFromTable(const std::filesystem::path& file) {

@@ -141,9 +141,10 @@ CellText cellText(Quality quality, const match::Difference& difference) {
 int shownDecimals(Quality quality, const match::Difference& difference) {
     const QualityWords& words = wordsOf(quality);
     if (!difference.value) return words.decimals;
-    const double unit = std::pow(10.0, words.decimals);
     match::Difference shown = difference;
-    shown.value = std::round(*difference.value * words.scale * unit) / unit / words.scale;
+    const double size = std::abs(*difference.value) * words.scale;
+    shown.value = std::copysign(std::stod(base::fixed(size, words.decimals)) / words.scale,
+                                *difference.value);
     const bool isSame = match::verdictOf(shown, match::isRatio(quality)) == difference.verdict;
     return difference.verdict == match::Verdict::Unknown || isSame ? words.decimals
                                                                    : words.decimals + 1;

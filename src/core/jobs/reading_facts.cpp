@@ -16,7 +16,7 @@ namespace {
 using match::Measured;
 using match::Verdict;
 
-constexpr double kFallNear = 0.1;  // stops across the chart (handbook 5.9)
+constexpr double kFallNear = 0.1;  // stops across the chart (sources 5.9)
 constexpr double kFallOff = 0.3;
 constexpr double kCleanPercent = 0.5;  // below, noise is not seen (common practice)
 constexpr double kNoiseError = 0.1;  // own estimate: codecs keep noise unevenly from frame to frame

@@ -47,7 +47,7 @@ struct ProfileClass {
     double shoulderError = 0.0;
 };
 /// Log: under 9 % per stop and nearly as steep in the shadows as at grey; flat: under 13 %;
-/// finished: steeper (bounds are our own, between the published curves of handbook 5.5). HLG by the
+/// finished: steeper (bounds are our own, between the published curves of sources 5.5). HLG by the
 /// file's tag or by identity.
 [[nodiscard]] ProfileClass profileClass(const rig::Reading& reading,
                                         const NeutralFit& fit,

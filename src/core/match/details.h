@@ -65,11 +65,11 @@ struct LightPlane {
 
 /// `reading` with what each patch reflects changed by the fall of the light, so that curve and
 /// exposure come out as on an evenly lit chart; signals stay. Nothing where the fall is under 0.1
-/// stop (handbook 5.9) or not four times its uncertainty.
+/// stop (sources 5.9) or not four times its uncertainty.
 [[nodiscard]] std::optional<rig::Reading> evened(const rig::Reading& reading);
 
 /// Light that a veil of glare adds to the chart, as a share of diffuse white: the black patch above
-/// its nominal 3.1 % once neutral 5 reads 19.15 % (handbook 5.9). Needs the curve: `declared`.
+/// its nominal 3.1 % once neutral 5 reads 19.15 % (sources 5.9). Needs the curve: `declared`.
 [[nodiscard]] std::optional<Measured> veil(const rig::Reading& reading,
                                            const colour::TransferCurve& declared);
 
@@ -78,7 +78,7 @@ struct Drift {
     Measured stops;
     Measured mired;
     double seconds = 0.0;  ///< watched
-    /// More than 0.1 stop or 5 mired over the watched time, beyond its uncertainty (handbook 5.8).
+    /// More than 0.1 stop or 5 mired over the watched time, beyond its uncertainty (sources 5.8).
     bool isNotable = false;
 };
 [[nodiscard]] std::optional<Drift> driftOf(const rig::Reading& reading, const NeutralFit& fit);

@@ -74,7 +74,7 @@ struct CameraDifferences {
     }
 };
 
-/// Program defaults of the handbook's section 5.10.
+/// Program defaults of docs/sources.md, 5.10.
 [[nodiscard]] Difference toleranceOf(Quality quality);
 /// Good, near or off, by the distance from neutral; of ratios by that of their logarithm, so that
 /// a ratio and its inverse are judged alike: good in 1/(1+good) … 1+good.

@@ -87,7 +87,7 @@ void addNoise(const std::array<double, 3>& signal,
 
 constexpr double kNearZero = 2.0;      // noise sizes within which a distance behaves like noise
 constexpr double kSpreadAtZero = 0.4;  // of the noise size: spread of the corrected distance there
-constexpr double kBiasAtZero = 0.15;   // of it: half of what the correction leaves there on average
+constexpr double kBiasAtZero = 0.26;   // of it: half of what the correction leaves there on average
 constexpr double kLeastError = 0.01;   // rounding of the formula and of the files
 
 }  // namespace

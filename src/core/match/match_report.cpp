@@ -183,7 +183,7 @@ std::optional<colour::TransferCurve> declaredCurve(const rig::Camera& camera,
     const rig::Profile* profile = rig::findProfile(camera.sheet, shot.settings.profile);
     if (profile != nullptr && profile->hasDeclaredCurve) return profile->curve;
     // An HLG tag is a published curve; a BT.709 tag is what every file says, whatever the profile
-    // (handbook 5.5).
+    // (sources 5.5).
     if (shot.reading && shot.reading->transfer == "hlg")
         return colour::curveOf(colour::CurveKind::Hlg);
     if (shot.reading && shot.reading->transfer == "linear")

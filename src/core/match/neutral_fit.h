@@ -13,7 +13,7 @@
 namespace rigmatch::match {
 
 /// One stop of red against blue is that many mired on the daylight locus, and one of green against
-/// both that much Duv (handbook 11.5).
+/// both that much Duv (sources 11.5).
 inline constexpr double kMiredPerStop = 66.0;
 inline constexpr double kDuvPerStop = 0.019;
 

@@ -25,7 +25,7 @@ struct LightCast {
 };
 
 /// How a face is recorded: luma and colour of the forehead, which cameras on all sides see, in the
-/// BT.709 Cb/Cr plane (handbook 5.7), and key against fill from the cheeks.
+/// BT.709 Cb/Cr plane (sources 5.7), and key against fill from the cheeks.
 struct SkinValues {
     bool isForehead = true;      ///< false: the brighter cheek, as no forehead was free
     Measured levelPercent;       ///< Y', % signal
@@ -82,7 +82,7 @@ struct SkinDifference {
 [[nodiscard]] double keyFillPlaceError(const SkinValues& mine, const SkinValues& theirs);
 
 /// Differences for every person that both readings have, in the order of `people`; for the
-/// reference camera itself the values alone. Tolerances of the handbook's 5.10.
+/// reference camera itself the values alone. Tolerances of docs/sources.md, 5.10.
 [[nodiscard]] std::vector<SkinDifference> compareSkin(const People& people,
                                                       const std::string& cameraId,
                                                       const rig::Reading& camera,

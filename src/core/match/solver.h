@@ -9,7 +9,7 @@
 
 namespace rigmatch::match {
 
-/// Penalties that decide between ways to the same brightness (handbook 6.3), in stops of rest they
+/// Penalties that decide between ways to the same brightness (sources 6.3), in stops of rest they
 /// may cost.
 struct SolverOptions {
     double perTurn = 0.03;  ///< no turn for less than this gain

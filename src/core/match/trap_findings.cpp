@@ -18,7 +18,7 @@ constexpr double kSameCurve = 0.006;  // signal
 constexpr double kExplained = 0.35;   // of what exposure alone leaves
 constexpr double kFadeTold = 4.0;     // mired per stop
 constexpr double kLocalTold = 0.04;   // stop per stop
-constexpr double kHalf = 0.6;         // two deviations of it cover the whole of what may be wrong
+constexpr double kHalf = 0.7;         // two deviations of it cover the whole of what may be wrong
 
 /// What is left of the camera's greys on the reference's curve with that veil, signal (root mean
 /// square), and the exposure that leaves the least.

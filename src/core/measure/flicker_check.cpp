@@ -74,7 +74,7 @@ std::complex<double> swingAt(const std::vector<double>& values, double hertz, do
 }
 
 /// Turns of the ripple from the top of the picture to its foot: the phase's slope over the bands
-/// (handbook 5.8: the period in rows is rows over ripple times readout).
+/// (sources 5.8: the period in rows is rows over ripple times readout).
 double turnsOver(const std::vector<std::complex<double>>& bands) {
     std::complex<double> steps = 0.0;
     for (std::size_t band = 0; band + 1 < bands.size(); ++band)

@@ -25,7 +25,7 @@ namespace {
 using base::Result;
 using media::MediaReader;
 
-constexpr double kLeastPatchPx = 12.0;  // below, the reading is noisy (handbook 5.1 asks for 20)
+constexpr double kLeastPatchPx = 12.0;  // below, the reading is noisy (sources 5.1 asks for 20)
 constexpr double kShining = 0.05;       // of a patch's pixels
 constexpr int kSecondLooks =
     10;  // frames searched with full effort when the quick pass found nothing

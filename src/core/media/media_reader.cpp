@@ -118,6 +118,23 @@ void warnOfTags(const image::SignalTags& tags,
              "If saturated colours look off against another clip of this camera, choose BT.709 "
              "(Test take). Greys do not change with it; saturated red and blue by up to 11 %."});
     }
+    // Wide recordings say BT.2020 for matrix, primaries, or both; HLG and PQ are wide by BT.2100.
+    const bool isWide = tags.matrix == image::Matrix::Bt2020 ||
+                        tags.transfer == image::TransferTag::Hlg ||
+                        tags.transfer == image::TransferTag::Pq;
+    const bool areWidePrimaries = tags.primaries == image::PrimariesTag::Bt2020 ||
+                                  tags.primaries == image::PrimariesTag::P3D65;
+    if (isWide && !areWidePrimaries) {
+        const bool isUnknown = tags.primaries == image::PrimariesTag::Unknown;
+        warnings.push_back(
+            {"PrimariesDoubted",
+             std::string("The file ") +
+                 (isUnknown ? "does not say its primaries" : "says BT.709 primaries") +
+                 ", while its other tags are those of wide recordings; BT.709 was taken.",
+             "If its colours look pale against the other cameras, take BT.2020. Greys do not "
+             "change "
+             "with it but for their cast; saturation does by a third and more."});
+    }
 }
 
 }  // namespace

@@ -18,7 +18,7 @@ struct ExposureSettings {
     bool operator==(const ExposureSettings&) const = default;
 };
 
-/// Brightness change from one setting to another, + is brighter (handbook 4.1):
+/// Brightness change from one setting to another, + is brighter (sources 4.1):
 /// 2 log2(N1/N2) + log2(t2/t1) + log2(S2/S1) - (ND2 - ND1), with exact series values behind nominal
 /// ones.
 [[nodiscard]] base::Stops exposureChange(const ExposureSettings& from, const ExposureSettings& to);
@@ -29,7 +29,7 @@ struct ExposureSettings {
 /// The same for ISO: 100 x 2^(i/3).
 [[nodiscard]] double exactIso(double nominal);
 
-/// Nominal third-stop series (handbook 4.2) from `lowest` to `highest`, both included where
+/// Nominal third-stop series (sources 4.2) from `lowest` to `highest`, both included where
 /// members.
 [[nodiscard]] std::vector<double> fNumberSeries(double lowest, double highest);
 [[nodiscard]] std::vector<double> isoSeries(double lowest, double highest);

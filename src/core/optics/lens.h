@@ -18,7 +18,7 @@ struct SensorArea {
     bool operator==(const SensorArea&) const = default;
 };
 
-/// A named sensor size to choose from (handbook 3.3, from memory; bodies vary by some percent).
+/// A named sensor size to choose from (sources 3.3, from memory; bodies vary by some percent).
 struct SensorFormat {
     std::string name;
     SensorArea area;
@@ -33,13 +33,13 @@ struct SensorFormat {
 [[nodiscard]] double equivalentFNumber(double fNumber, const SensorArea& area);
 
 /// Full angle that `extentMm` of the sensor sees: 2 atan(extent / 2f), degrees; exact for a
-/// rectilinear lens focused far away (handbook 3.2).
+/// rectilinear lens focused far away (sources 3.2).
 [[nodiscard]] double fieldOfViewDegrees(double extentMm, double focalLengthMm);
 /// Width or height of the frame at the focused distance: extent (s - f) / f, in the unit of s, mm.
 [[nodiscard]] double frameExtentMm(double extentMm, double focalLengthMm, double distanceMm);
 /// Focal length for a wanted frame width W at distance s: w s / (W + w), mm.
 [[nodiscard]] double focalLengthForWidth(double sensorWidthMm, double wantedMm, double distanceMm);
-/// How much larger the near nose is shown than the far ears: (s + 0.1 m) / s (handbook 3.1).
+/// How much larger the near nose is shown than the far ears: (s + 0.1 m) / s (sources 3.1).
 [[nodiscard]] double noseRatio(double distanceMetres);
 
 /// A lens at work.
@@ -54,7 +54,7 @@ struct LensState {
     [[nodiscard]] base::Result<void> validate() const;
 };
 
-/// Two schools of the circle of confusion (handbook 3.4): normal viewing, diagonal / 1500; and
+/// Two schools of the circle of confusion (sources 3.4): normal viewing, diagonal / 1500; and
 /// critical viewing, two pixels of the delivered picture.
 [[nodiscard]] double circleOfConfusionMm(const SensorArea& area);
 [[nodiscard]] double criticalCircleMm(const SensorArea& area, double deliveredWidthPx);
@@ -64,11 +64,11 @@ struct DepthOfField {
     double nearMm = 0.0;
     std::optional<double> farMm;  ///< nothing: infinity
 };
-/// Hf = f² / (N c) + f, near and far limit from it (handbook 3.4, published lens theory).
+/// Hf = f² / (N c) + f, near and far limit from it (sources 3.4, published lens theory).
 [[nodiscard]] base::Result<DepthOfField> depthOfField(const LensState& lens, double circleMm);
 
 /// Blur disc of the background at `backgroundMm` on the sensor, as a share of the frame's width:
-/// f² (D - s) / (N D (s - f)) / w (handbook 3.5). 0 where the background is in focus.
+/// f² (D - s) / (N D (s - f)) / w (sources 3.5). 0 where the background is in focus.
 [[nodiscard]] base::Result<double> backgroundBlurShare(const LensState& lens, double backgroundMm);
 
 }  // namespace rigmatch::optics

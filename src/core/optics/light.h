@@ -16,36 +16,36 @@ inline constexpr double kDomeReceptor = 330.0;
 /// One footcandle in lx.
 inline constexpr double kLuxPerFootcandle = 10.764;
 
-/// Illuminance that settings expose correctly: E = C N² / (t S) · 2^ND (handbook 4.1), lx.
+/// Illuminance that settings expose correctly: E = C N² / (t S) · 2^ND (sources 4.1), lx.
 [[nodiscard]] double illuminanceFor(const ExposureSettings& settings,
                                     double calibration = kFlatReceptor);
 /// Stops by which `lux` is over what the settings ask for; + is too bright.
 [[nodiscard]] base::Stops overExposure(const ExposureSettings& settings, double lux);
 
-/// Loss in glass of transmission T: -log2 T (handbook 3.9). T in 0..1.
+/// Loss in glass of transmission T: -log2 T (sources 3.9). T in 0..1.
 [[nodiscard]] base::Stops transmissionLoss(double transmission);
-/// Stops of an optical density: D / log10(2) (handbook 4.5).
+/// Stops of an optical density: D / log10(2) (sources 4.5).
 [[nodiscard]] base::Stops densityStops(double opticalDensity);
-/// Change when moving a lamp: 2 log2(d1 / d2) (handbook 3.13).
+/// Change when moving a lamp: 2 log2(d1 / d2) (sources 3.13).
 [[nodiscard]] base::Stops distanceChange(double fromMetres, double toMetres);
 /// What a disc of diameter a gives at distance d against the point law: d² / (d² + a²/4).
 [[nodiscard]] base::Stops discLoss(double diameterMetres, double distanceMetres);
 /// Angle under which a source is seen: its softness, degrees.
 [[nodiscard]] double sourceAngleDegrees(double diameterMetres, double distanceMetres);
-/// log2(P2 / P1), the same technology (handbook 3.14).
+/// log2(P2 / P1), the same technology (sources 3.14).
 [[nodiscard]] base::Stops powerChange(double fromWatts, double toWatts);
 /// A linear dimmer's percent; many are not linear (common practice).
 [[nodiscard]] base::Stops dimmerChange(double percent);
 
-/// Lit side to shadow side in stops, from key and fill as they add in linear light (handbook 3.12).
+/// Lit side to shadow side in stops, from key and fill as they add in linear light (sources 3.12).
 [[nodiscard]] base::Stops lightingRatio(double key, double fill);
-/// Background against face: log2(E_wall / E_face) + log2(rho_wall / rho_skin) (handbook 3.11).
+/// Background against face: log2(E_wall / E_face) + log2(rho_wall / rho_skin) (sources 3.11).
 [[nodiscard]] base::Stops backgroundRatio(double wallLux,
                                           double faceLux,
                                           double wallReflectance,
                                           double skinReflectance);
 
-/// What a modifier takes from a lamp and how it spreads its light (handbook 3.14, common practice;
+/// What a modifier takes from a lamp and how it spreads its light (sources 3.14, common practice;
 /// makers' boxes differ by half a stop either way).
 struct Modifier {
     std::string name;
@@ -57,7 +57,7 @@ struct Modifier {
 [[nodiscard]] const std::vector<Modifier>& modifiers();
 /// The modifier of that name; "none" where it is not known.
 [[nodiscard]] const Modifier& modifierOf(const std::string& name);
-/// Loss and beam of an egg-crate grid (handbook 3.14: 1–1.7 stops).
+/// Loss and beam of an egg-crate grid (sources 3.14: 1–1.7 stops).
 inline constexpr double kGridLossStops = 1.4;
 inline constexpr double kGridBeamDegrees = 50.0;
 

@@ -8,7 +8,7 @@
 
 namespace rigmatch::optics {
 
-/// t = angle / (360 fps) and back (handbook 4.3). Rates and times above 0.
+/// t = angle / (360 fps) and back (sources 4.3). Rates and times above 0.
 [[nodiscard]] base::Seconds shutterOfAngle(double angleDegrees, double framesPerSecond);
 [[nodiscard]] double shutterAngleDegrees(base::Seconds shutter, double framesPerSecond);
 
@@ -17,7 +17,7 @@ struct SafeShutter {
     base::Seconds time;
     double angleDegrees = 0.0;
 };
-/// Times n / (2 x mains) that fit into one frame, shortest first (handbook 4.3).
+/// Times n / (2 x mains) that fit into one frame, shortest first (sources 4.3).
 [[nodiscard]] std::vector<SafeShutter> safeShutters(double framesPerSecond, double mainsHz);
 
 /// The safe time nearest to 180° in stops. Where two are nearly as near (within 0.15 stop of each

@@ -10,7 +10,7 @@ namespace rigmatch::optics {
 /// local code decides).
 inline constexpr double kContinuousShare = 0.8;
 
-/// Load of one circuit (handbook 3.17). It defers to local code and a licensed electrician.
+/// Load of one circuit (sources 3.17). It defers to local code and a licensed electrician.
 struct CircuitLoad {
     double watts = 0.0;        ///< what is drawn as work
     double voltAmperes = 0.0;  ///< what the wire carries: watts over power factor
@@ -30,10 +30,10 @@ struct Consumer {
                                       double breakerAmperes,
                                       const std::vector<Consumer>& consumers);
 
-/// Hours a battery lasts: Wh x 0.85 / W (handbook 3.17).
+/// Hours a battery lasts: Wh x 0.85 / W (sources 3.17).
 [[nodiscard]] double batteryHours(double wattHours, double watts);
 
-// Storage, handbook 4.10. GB are 10^9 bytes, Mb/s 10^6 bits a second.
+// Storage, sources 4.10. GB are 10^9 bytes, Mb/s 10^6 bits a second.
 [[nodiscard]] double gigabytesFor(double megabitsPerSecond, double minutes);
 /// Minutes on a card with the usual reserve of 5 %.
 [[nodiscard]] double cardMinutes(double cardGigabytes, double megabitsPerSecond);

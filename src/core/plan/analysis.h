@@ -75,7 +75,7 @@ private:
 
 /// Light that a camera loses in prompter, filter and lens glass, stops.
 [[nodiscard]] double glassLossStops(const rig::Rig& rig, const rig::Camera& camera);
-/// Planned brightness against the reference for the same light, + is brighter (handbook 4.1).
+/// Planned brightness against the reference for the same light, + is brighter (sources 4.1).
 [[nodiscard]] double plannedDifferenceStops(const rig::Rig& rig,
                                             const rig::Camera& camera,
                                             const rig::Camera& reference);

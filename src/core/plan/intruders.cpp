@@ -81,6 +81,28 @@ std::vector<Vec> ballPoints(const Vec& middle, double radius) {
             middle - Vec(0, 0, radius)};
 }
 
+/// Points all over a lamp's head as it is drawn: a ball, or a disc a quarter as deep. Evenly spread
+/// (golden-angle spiral), so that a head that reaches into a corner of the picture is seen although
+/// its middle and its outermost points are not.
+std::vector<Vec> lampPoints(const PlanObject& lamp) {
+    constexpr int kPoints = 240;
+    constexpr double kGolden = 2.399963229728653;  // pi (3 - sqrt 5)
+    const Vec middle = placeOf(lamp);
+    const double radius = 0.5 * lamp.sourceMetres;
+    const double depth = lamp.modifier == "lantern" ? radius : 0.25 * radius;
+    const Vec axis = facingVector(facingOf(aimOf(lamp) - middle));
+    const Vec across = facingVector(facingOf(aimOf(lamp) - middle) + 90.0);
+    std::vector<Vec> points{middle};
+    for (int i = 0; i < kPoints; ++i) {
+        const double up = 1.0 - 2.0 * (i + 0.5) / kPoints;
+        const double around = std::sqrt(1.0 - up * up);
+        points.push_back(middle + radius * around * std::cos(kGolden * i) * across +
+                         radius * up * Vec::UnitY() +
+                         depth * around * std::sin(kGolden * i) * axis);
+    }
+    return points;
+}
+
 std::vector<Vec> polePoints(const Vec& top) {
     std::vector<Vec> points;
     for (int i = 0; i < kPoleSamples; ++i) {
@@ -181,12 +203,7 @@ std::vector<Intruder> SetAnalysis::intruders(const PlacedCamera& camera) const {
     for (const PlanObject& object : plan().objects) {
         if (object.id == camera.place->id) continue;
         if (object.kind == PlanKind::Light && object.lightType != "practical lamp") {
-            addSeen(*this,
-                    camera,
-                    ballPoints(placeOf(object), 0.5 * object.sourceMetres),
-                    object,
-                    nameOf(object),
-                    found);
+            addSeen(*this, camera, lampPoints(object), object, nameOf(object), found);
             if (object.mount == "stand") {
                 addSeen(*this,
                         camera,

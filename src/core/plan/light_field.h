@@ -49,7 +49,7 @@ struct Contribution {
     bool isBlocked = false;     ///< wholly in the shadow of something
 };
 
-/// Light at a spot, source by source. Lamps add in linear light (handbook 3.12).
+/// Light at a spot, source by source. Lamps add in linear light (sources 3.12).
 struct SpotLight {
     double totalLux = 0.0;
     double roomLux = 0.0;  ///< the share that comes off walls, floor and ceiling

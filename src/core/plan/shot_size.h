@@ -10,7 +10,7 @@
 namespace rigmatch::plan {
 
 /// A wanted framing: head height over frame height for singles; for two-shots the frame's width
-/// follows from where the people sit (common practice, handbook 3.2 and 7).
+/// follows from where the people sit (common practice, sources 3.2 and 7).
 struct ShotSize {
     std::string name;
     double headShare = 0.0;  ///< 0: framed by width

@@ -7,7 +7,8 @@
 namespace rigmatch::rig {
 
 /// Where practitioners disagree, the user's choice, kept with the rig; and what the shoot is for.
-/// The defaults are those that the trade's reasons speak for (handbook, appendix A).
+/// The defaults are those that the trade's reasons speak for (common practice; both schools stay
+/// choosable).
 struct Choices {
     std::string automatics = "locked";  ///< "locked" or "automatic"
     std::string look = "neutral";       ///< "neutral", "finished" or "log"

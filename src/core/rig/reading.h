@@ -63,7 +63,7 @@ struct FaceReading {
     bool operator==(const FaceReading&) const = default;
 };
 
-/// Noise of single pixels between frames half a second apart, standard deviation, signal (handbook
+/// Noise of single pixels between frames half a second apart, standard deviation, signal (sources
 /// 5.8).
 struct NoiseReading {
     std::array<double, 3> grey{};   ///< on neutral 5

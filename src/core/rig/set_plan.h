@@ -61,7 +61,7 @@ struct PlanObject {
 
     // Person
     double headMetres = 0.23;       ///< chin to crown
-    double skinReflectance = 0.30;  ///< 0.10 dark … 0.35 light skin patch (handbook 3.11)
+    double skinReflectance = 0.30;  ///< 0.10 dark … 0.35 light skin patch (sources 3.11)
     bool isStanding = false;
     bool looksToLens = false;  ///< speaks to the lens, not to a partner
     bool hasGlasses = false;

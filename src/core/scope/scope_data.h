@@ -88,7 +88,7 @@ struct Histogram {
 
 /// Angle of a colour difference on the vectorscope, degrees anticlockwise from +Cb.
 [[nodiscard]] double hueDegrees(double cb, double cr);
-/// Where many software scopes draw the skin line in the Cb/Cr plane, degrees (handbook 5.7: 123°,
+/// Where many software scopes draw the skin line in the Cb/Cr plane, degrees (sources 5.7: 123°,
 /// common practice; one lit, healthy skin falls within 15° of it).
 inline constexpr double kSkinLineDegrees = 123.0;
 

@@ -77,7 +77,7 @@ CameraModel::CameraModel(const rig::Camera& camera) {
     for (std::size_t c = 0; c < 3; ++c) m_gains[c] = static_cast<float>(gains[c]);
     m_exposure = static_cast<float>(std::exp2(exposureStops(m_body, camera.settings)));
     // Amplifying by ISO amplifies what the sensor adds; photon noise grows with the root of it
-    // (handbook 4.4).
+    // (sources 4.4).
     const double amplification = camera.settings.isoValue / 800.0;
     m_readNoise = static_cast<float>(m_body.noiseAtBase * amplification);
     m_photonNoise = static_cast<float>(0.00004 * amplification * m_body.noiseAtBase / 0.002);

@@ -16,7 +16,7 @@ inline constexpr double kLightKelvin = 5600.0;
 [[nodiscard]] rig::Settings nominalSettings();
 
 /// The linear gains that a body applies to a neutral, from its dial, its hidden warmth and its
-/// tint. Green is 1: cameras keep the green gain fixed (handbook 6.2).
+/// tint. Green is 1: cameras keep the green gain fixed (sources 6.2).
 [[nodiscard]] std::array<double, 3> neutralGains(const rig::SimulatedBody& body,
                                                  const rig::Settings& settings);
 

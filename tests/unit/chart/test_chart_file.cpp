@@ -12,7 +12,7 @@ using chart::ReferenceChart;
 
 namespace {
 
-/// Values of the classic chart's last row (handbook 11.9) as CGATS text.
+/// Values of the classic chart's last row (sources 11.9) as CGATS text.
 const char* const kGreyRow =
     "CGATS.17\n"
     "ORIGINATOR \"bench\"\n"
@@ -71,7 +71,7 @@ private Q_SLOTS:
         QVERIFY(chart::chartOf("grey-area")->trust == base::ValueTrust::Found);
         QVERIFY(chart::chartOf("printed-card")->trust == base::ValueTrust::Printed);
     }
-    /// The strips hold the classic chart's nominal values (handbook 11.9).
+    /// The strips hold the classic chart's nominal values (sources 11.9).
     void stripsHaveTheClassicValues() {
         const auto strip = chart::chartOf("strip-12");
         QVERIFY(strip.has_value());
@@ -119,11 +119,12 @@ private Q_SLOTS:
         QFETCH(QByteArray, text);
         const auto read = chart::readPatchValues(write("values.csv", text));
         QVERIFY2(read.has_value(), read ? "" : base::fullText(read.error()).c_str());
-        QCOMPARE(read->size(), std::size_t{3});
-        QCOMPARE((*read)[1].name, std::string("grey"));
-        QVERIFY(((*read)[1].linear - chart::linearOfLab({50, 1, 1})).norm() < 1e-9);
-        QVERIFY((*read)[1].isNeutral);
-        QVERIFY(!(*read)[2].isNeutral);
+        QCOMPARE(read->patches.size(), std::size_t{3});
+        QCOMPARE(read->patches[1].name, std::string("grey"));
+        QVERIFY((read->patches[1].linear - chart::linearOfLab({50, 1, 1})).norm() < 1e-9);
+        QVERIFY(read->patches[1].isNeutral);
+        QVERIFY(!read->patches[2].isNeutral);
+        QVERIFY(read->white.empty());
     }
     /// XYZ of a D50 white (ISO 13655: 96.42, 100, 82.49) is white, of 1 or of 100.
     void xyzMayBeOfOneOrOfAHundred() {
@@ -131,9 +132,34 @@ private Q_SLOTS:
                                  "name,X,Y,Z\nwhite,0.9642,1,0.8249\ngrey,0.1736,0.18,0.1485\n"}) {
             const auto read = chart::readPatchValues(write("xyz.csv", text));
             QVERIFY(read.has_value());
-            QVERIFY(((*read)[0].linear - colour::Vector3(1, 1, 1)).norm() < 0.002);
-            QVERIFY(((*read)[1].linear - colour::Vector3(0.18, 0.18, 0.18)).norm() < 0.001);
+            QVERIFY((read->patches[0].linear - colour::Vector3(1, 1, 1)).norm() < 0.002);
+            QVERIFY((read->patches[1].linear - colour::Vector3(0.18, 0.18, 0.18)).norm() < 0.001);
+            QVERIFY(read->white.find("taken for D50") != std::string::npos);
         }
+    }
+    /// XYZ of a D65 white (ISO 11664-2: 95.047, 100, 108.883): by the file's word, or because its
+    /// greys are neutral under no other white; and which it was is said.
+    void xyzUnderAnotherWhiteIsBroughtOver() {
+        const std::string rows =
+            "white,85.5,90,98\ngrey,17.11,18,19.6\nred,21.0,12.0,5.0\nblue,8.0,6.1,31.0\n";
+        const auto guessed = chart::readPatchValues(
+            write("d65.csv", QByteArray::fromStdString("name,X,Y,Z\n" + rows)));
+        QVERIFY(guessed.has_value());
+        QVERIFY(guessed->patches[0].isNeutral && guessed->patches[1].isNeutral);
+        QVERIFY((guessed->patches[1].linear - colour::Vector3(0.18, 0.18, 0.18)).norm() < 0.002);
+        QVERIFY(guessed->white.find("D65") != std::string::npos);
+        QVERIFY(guessed->white.find("2 patches are neutral") != std::string::npos);
+        // One patch that is red under every white: only the word can tell.
+        const std::string cgats =
+            "CGATS.17\nDESCRIPTOR \"own chart (D65)\"\nNUMBER_OF_FIELDS 4\nBEGIN_DATA_FORMAT\n"
+            "SAMPLE_ID XYZ_X XYZ_Y XYZ_Z\nEND_DATA_FORMAT\nNUMBER_OF_SETS 1\nBEGIN_DATA\n"
+            "A1 41.24 21.26 1.93\nEND_DATA\n";
+        const auto stated =
+            chart::readPatchValues(write("d65.txt", QByteArray::fromStdString(cgats)));
+        QVERIFY2(stated.has_value(), stated ? "" : base::fullText(stated.error()).c_str());
+        // XYZ of BT.709's red under D65 is red alone.
+        QVERIFY((stated->patches[0].linear - colour::Vector3(1, 0, 0)).norm() < 0.01);
+        QVERIFY(stated->white.find("as the file says") != std::string::npos);
     }
     void namesOfCellsLayTheChartOut() {
         // Six letters by four numbers: letters run across.

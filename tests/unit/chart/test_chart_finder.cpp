@@ -198,7 +198,7 @@ private Q_SLOTS:
         QVERIFY(found && std::abs(found->pose.patchShare - 0.86) < 0.02);
         QVERIFY(found->confidence > 0.9);
     }
-    /// Handbook 11.9: a perfectly exposed chart gives the published BT.709 lumas.
+    /// sources 11.9: a perfectly exposed chart gives the published BT.709 lumas.
     void patchesReadTheirPublishedLuma() {
         const auto frame = chartFrame(turnedChart(0));
         const auto found = chart::findChart(frame);

@@ -8,7 +8,7 @@ using namespace rigmatch::colour;
 class TestDeltaE : public QObject {
     Q_OBJECT
 private Q_SLOTS:
-    /// Sharma, Wu, Dalal (2005), handbook 11.13: 24 of the 34 published pairs, to their four
+    /// Sharma, Wu, Dalal (2005), sources 11.13: 24 of the 34 published pairs, to their four
     /// decimals, both ways.
     void publishedPairsAgreeToFourDecimals() {
         struct Pair {
@@ -60,7 +60,7 @@ private Q_SLOTS:
                     std::abs(back.a - lab.a) < 1e-9 && std::abs(back.b - lab.b) < 1e-9);
         }
     }
-    /// Handbook 11.1: RGB709 to XYZ, 709 to 2020 and Bradford D50 to D65, as printed there.
+    /// sources 11.1: RGB709 to XYZ, 709 to 2020 and Bradford D50 to D65, as printed there.
     void matricesAreThePublishedOnes() {
         const Matrix3 toXyz = rgbToXyz(kBt709);
         Matrix3 expected;

@@ -41,14 +41,14 @@ private Q_SLOTS:
         QVERIFY(colour::pqSignal(-1.0) < 1e-6);
         QVERIFY(std::abs(named("PQ")->encode(1.0) - 0.58) < 0.002);
     }
-    /// Reflectances of handbook 5.5.
+    /// Reflectances of sources 5.5.
     void standardsAreThereByTheirNames() {
         QVERIFY(std::abs(named("BT.709")->encode(0.18) - 0.409) < 0.001);
         QVERIFY(std::abs(named("HLG")->encode(0.18) - 0.378) < 0.001);
         QVERIFY(named("sRGB") != nullptr);
     }
     /// What OpenColorIO brings: more than a handful of camera curves, each rising, its grey in the
-    /// range that makers' papers span (handbook 5.5: 32 to 46 %), no two alike.
+    /// range that makers' papers span (sources 5.5: 32 to 46 %), no two alike.
     void libraryCurvesRise() {
         int count = 0;
         for (const colour::PublishedCurve& curve : colour::publishedCurves()) {

@@ -48,7 +48,7 @@ private Q_SLOTS:
             }
         }
     }
-    /// Handbook 5.5, calculated there from the published formulas.
+    /// sources 5.5, calculated there from the published formulas.
     void reflectancesGiveThePublishedSignals_data() {
         QTest::addColumn<double>("reflectance");
         QTest::addColumn<double>("bt709");
@@ -79,7 +79,7 @@ private Q_SLOTS:
         check(CurveKind::Hlg, hlg);
         check(CurveKind::Log, log);
     }
-    /// Handbook 11.1, BT.1886 with Lw 100, Lb 0.1.
+    /// sources 11.1, BT.1886 with Lw 100, Lb 0.1.
     void bt1886GivesTheWorkedLuminances() {
         const std::vector<std::pair<double, double>> rows{{0.0, 0.1000},
                                                           {0.1, 1.0638},
@@ -92,7 +92,7 @@ private Q_SLOTS:
             QVERIFY(std::abs(bt1886Luminance(signal, 100.0, 0.1) - luminance) < luminance * 5e-5);
         QVERIFY(std::abs(bt1886Luminance(0.5, 100.0, 0.0) - 18.946) < 0.0005);
     }
-    /// Handbook 11.8 (AMPAS S-2016-001): one stop is 0.05708 of signal; the tangent joins at
+    /// sources 11.8 (AMPAS S-2016-001): one stop is 0.05708 of signal; the tangent joins at
     /// 0.155251.
     void logStopsAreEvenAndTheJoinIsSmooth() {
         const TransferCurve log = curveOf(CurveKind::Log);

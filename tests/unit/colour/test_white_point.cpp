@@ -10,7 +10,7 @@ using namespace rigmatch::colour;
 class TestWhitePoint : public QObject {
     Q_OBJECT
 private Q_SLOTS:
-    /// Handbook 11.4: x, y by integrating Planck's law with the CIE 1931 observer (calculated there
+    /// sources 11.4: x, y by integrating Planck's law with the CIE 1931 observer (calculated there
     /// at 5 nm).
     void planckianFollowsTheIntegratedLocus() {
         const std::vector<std::array<double, 3>> rows{{2000, .5267, .4133},
@@ -30,7 +30,7 @@ private Q_SLOTS:
                      qPrintable(QString::number(kelvin)));
         }
     }
-    /// Handbook 11.3, daylight locus of CIE 15, calculated there.
+    /// sources 11.3, daylight locus of CIE 15, calculated there.
     void daylightFollowsThePublishedPolynomial() {
         const std::vector<std::array<double, 3>> rows{{4000, .38234, .38377},
                                                       {5003, .34565, .35860},
@@ -42,7 +42,7 @@ private Q_SLOTS:
             QVERIFY(std::abs(c->x - x) < 6e-6 && std::abs(c->y - y) < 6e-6);
         }
     }
-    /// Handbook 11.3: CCT (McCamy, calculated, good to a few K here) and Duv of standard
+    /// sources 11.3: CCT (McCamy, calculated, good to a few K here) and Duv of standard
     /// illuminants.
     void illuminantsHaveTheirPublishedCctAndDuv() {
         const std::vector<std::array<double, 4>> rows{{.44757, .40745, 2857, 0.0000},
@@ -60,7 +60,7 @@ private Q_SLOTS:
                      qPrintable(QString::number(white->duv.value())));
         }
     }
-    /// An independent formula: Ohno (2014), handbook 11.4, Duv as a polynomial of the angle in u,v.
+    /// An independent formula: Ohno (2014), sources 11.4, Duv as a polynomial of the angle in u,v.
     void duvAgreesWithOhnosPolynomial() {
         for (double mired = 120.0; mired <= 400.0; mired += 20.0) {
             for (double duv : {-0.01, -0.003, 0.0, 0.004, 0.01}) {
@@ -94,7 +94,7 @@ private Q_SLOTS:
         QVERIFY(!colour::daylight(base::Kelvin(3200.0)).has_value());
         QVERIFY(!whitePointOf({0.15, 0.70}).has_value());
     }
-    /// Handbook 4.7, worked examples.
+    /// sources 4.7, worked examples.
     void dialsFollowMiredArithmetic() {
         QCOMPARE(std::round(dialFor(base::Kelvin(5600), base::Mired(20))->value()), 5036.0);
         QCOMPARE(std::round(dialFor(base::Kelvin(5600), base::Mired(-12))->value()), 6003.0);

@@ -58,7 +58,7 @@ private Q_SLOTS:
             }
         }
     }
-    /// Handbook 5.3: 10 bit limited black 64, white 940; misread ranges give -7.3 / 109.1 and 6.3
+    /// sources 5.3: 10 bit limited black 64, white 940; misread ranges give -7.3 / 109.1 and 6.3
     /// / 91.9 percent.
     void misreadRangesGiveThePublishedPercents() {
         Frame blackAndWhite = blankFrame(4, 2);

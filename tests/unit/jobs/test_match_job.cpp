@@ -116,7 +116,7 @@ private Q_SLOTS:
         QVERIFY(std::is_sorted(camera.curvePercent.begin(), camera.curvePercent.end()));
         QVERIFY(jobs::curveEvidence(match::CameraMatch{}, *a).patchStops.empty());
     }
-    /// Handbook 11.9, column "sRGB 8 bit" is the colour itself; shown through BT.1886 the BT.709
+    /// sources 11.9, column "sRGB 8 bit" is the colour itself; shown through BT.1886 the BT.709
     /// signal of white stays white.
     void screenColoursAreThoseOfADisplay() {
         const auto colours = jobs::screenColours(
@@ -153,6 +153,49 @@ private Q_SLOTS:
         QCOMPARE(b["turns"][0]["control"].get<std::string>(), std::string("iso"));
         QVERIFY(b["turns"][0]["expected"].contains("exposureStops"));
         QVERIFY(b["predicted"]["deltaE2000"]["mean"].get<double>() < 1.0);
+    }
+    /// A number that rounding would move across a limit is shown with one more digit.
+    void textsNeverContradictTheirVerdict() {
+        for (double value = 0.88; value < 1.13; value += 0.0007) {
+            match::Difference d = match::toleranceOf(Quality::Contrast);
+            match::setValue(d, Quality::Contrast, value, 0.01);
+            match::Difference shown = d;
+            shown.value = QString::fromStdString(jobs::cellText(Quality::Contrast, d).value)
+                              .mid(1)
+                              .toDouble();
+            QVERIFY2(match::verdictOf(shown, true) == d.verdict,
+                     qPrintable(QString::number(value, 'f', 5)));
+        }
+        match::Difference d = match::toleranceOf(Quality::Exposure);
+        match::setValue(d, Quality::Exposure, 0.104, 0.01);
+        QCOMPARE(jobs::cellText(Quality::Exposure, d).value, std::string("+0.104"));
+        match::setValue(d, Quality::Exposure, 0.114, 0.01);
+        QCOMPARE(jobs::cellText(Quality::Exposure, d).value, std::string("+0.11"));
+    }
+    /// Board, worst pair and prediction are judged alike, and the words say how.
+    void oneJudgeForBoardPairAndPrediction() {
+        Measured m = twoCameras();
+        for (rig::Camera& camera : m.rig.cameras) {
+            camera.sheet.profiles = {
+                {camera.settings.profile, true, colour::curveOf(colour::CurveKind::Bt709), {}}};
+        }
+        const auto recorded = jobs::matchReport(m.rig, m.rig.takes[0]);
+        m.rig.judge = "linear";
+        const auto linear = jobs::matchReport(m.rig, m.rig.takes[0]);
+        QCOMPARE(jobs::judgeText(recorded, m.rig), std::string("as recorded"));
+        QCOMPARE(jobs::judgeText(linear, m.rig), std::string("in linear light"));
+        for (const auto* report : {&recorded, &linear}) {
+            const auto* b = report->find("b");
+            QVERIFY(std::abs(report->worstNow->deltaE -
+                             *b->differences.of(Quality::DeltaE).value) <= 0.005 + 1e-9);
+            QVERIFY(std::abs(report->worstAfter->deltaE - b->plan.predicted.mean) < 1e-9);
+        }
+        QVERIFY(std::abs(recorded.worstNow->deltaE - linear.worstNow->deltaE) > 0.1);
+        QVERIFY(std::abs(recorded.worstAfter->deltaE - linear.worstAfter->deltaE) > 1e-4);
+        // Without a declared curve there is no linear judgement, and no pair either.
+        m.rig.cameras[1].sheet.profiles.clear();
+        const auto none = jobs::matchReport(m.rig, m.rig.takes[0]);
+        QVERIFY(!none.worstNow && !none.find("b")->differences.of(Quality::DeltaE).value);
     }
     void unknownQuantitiesAreNullWithTheirReason() {
         Measured m = twoCameras();

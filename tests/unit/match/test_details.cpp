@@ -102,7 +102,7 @@ private Q_SLOTS:
         // 18 alone would lie above the measured curve: the mean of those inside counts.
         const auto high = match::highlightCast(reading, *fit);
         QVERIFY(high.has_value());
-        // 0.2 stop of red against blue is 13 mired on the daylight locus (handbook 11.5).
+        // 0.2 stop of red against blue is 13 mired on the daylight locus (sources 11.5).
         QVERIFY2(std::abs(high->mired.value - 13.2) < 2.0,
                  qPrintable(QString::number(high->mired.value)));
         const auto low = match::shadowCast(reading, *fit);
@@ -130,7 +130,7 @@ private Q_SLOTS:
         QVERIFY(sectors[3].saturationRatio.value || !sectors[3].saturationRatio.reason.empty());
     }
 
-    /// Handbook 5.9: the veil is what the black patch reads above its nominal 3.1 %.
+    /// sources 5.9: the veil is what the black patch reads above its nominal 3.1 %.
     void aVeilIsMeasured() {
         const colour::TransferCurve curve = colour::curveOf(CurveKind::Bt709);
         rig::Reading reading = idealReading({});

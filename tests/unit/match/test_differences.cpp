@@ -2,7 +2,9 @@
 #include <QFile>
 #include <QTemporaryDir>
 #include <QtTest>
+#include <random>
 
+#include "match/details.h"
 #include "match/differences.h"
 #include "support/synthetic_reading.h"
 
@@ -44,14 +46,14 @@ private Q_SLOTS:
         for (std::size_t i = 0; i <= static_cast<std::size_t>(Quality::DeltaE); ++i)
             QCOMPARE(d.qualities[i].verdict, Verdict::Good);
     }
-    /// Handbook 11.15, case 1: -0.50 stop must be reported as -0.50 +-0.02.
+    /// sources 11.15, case 1: -0.50 stop must be reported as -0.50 +-0.02.
     void halfAStopDarkerIsReportedSo() {
         const auto d = compared({colour::curveOf(colour::CurveKind::Bt709), -0.5});
         QVERIFY(std::abs(valueOf(d, Quality::Exposure) + 0.5) < 0.02);
         QCOMPARE(d.of(Quality::Exposure).verdict, Verdict::Off);
         QVERIFY(std::abs(valueOf(d, Quality::Contrast) - 1.0) < 0.03);
     }
-    /// Handbook 11.15, case 2: +20 mired must be reported as +20 +-1; case 3: pink is negative Duv.
+    /// sources 11.15, case 2: +20 mired must be reported as +20 +-1; case 3: pink is negative Duv.
     void castsAreReportedWithTheirSigns() {
         IdealCamera warm;
         warm.whiteBalanceMired = 20.0;
@@ -62,7 +64,7 @@ private Q_SLOTS:
         QVERIFY(std::abs(valueOf(d, Quality::Tint) + 0.003) < 0.0002);
         QCOMPARE(d.of(Quality::Tint).verdict, Verdict::Near);
     }
-    /// Handbook 11.15, case 5: at +1 stop white and neutral 8 clip in BT.709; the result is still
+    /// sources 11.15, case 5: at +1 stop white and neutral 8 clip in BT.709; the result is still
     /// +1.00.
     void clippedNeutralsAreLeftOut() {
         const auto d = compared({colour::curveOf(colour::CurveKind::Bt709), 1.0});
@@ -89,7 +91,7 @@ private Q_SLOTS:
                      qPrintable(QString("%1: %2").arg(stops).arg(valueOf(d, Quality::Exposure))));
         }
     }
-    /// Handbook 11.15, case 14: a log camera and an HLG camera on the same scene differ by 0.00
+    /// sources 11.15, case 14: a log camera and an HLG camera on the same scene differ by 0.00
     /// +-0.02 stop once linearised.
     void sceneExposureComparesUnlikeDeclaredCurves() {
         const auto log = colour::curveOf(colour::CurveKind::Log);
@@ -147,6 +149,148 @@ private Q_SLOTS:
         const auto recorded = match::compare(mine, theirs, match::Judging::Recorded);
         QVERIFY(through.colour.mean < 0.3);
         QVERIFY(recorded.colour.mean > 10.0);
+    }
+    /// A distance never averages to zero: with the noise of both sides taken out, the mean of equal
+    /// cameras covers zero, and that of unlike ones their true distance, in nine of ten draws.
+    void colourDifferencesCoverTheirTruth_data() {
+        QTest::addColumn<double>("stops");
+        QTest::addColumn<double>("mineNoise");
+        QTest::addColumn<double>("theirNoise");
+        QTest::newRow("equal, noise on both") << 0.0 << 0.004 << 0.004;
+        QTest::newRow("equal, noise on the reference alone") << 0.0 << 0.0 << 0.006;
+        QTest::newRow("near, noise on both") << 0.05 << 0.003 << 0.003;
+        QTest::newRow("apart, noise on the reference alone") << 0.3 << 0.0 << 0.004;
+        QTest::newRow("apart, noise on the camera alone") << 0.3 << 0.004 << 0.0;
+    }
+    void colourDifferencesCoverTheirTruth() {
+        QFETCH(double, stops);
+        QFETCH(double, mineNoise);
+        QFETCH(double, theirNoise);
+        const rig::Reading camera =
+            support::idealReading({colour::curveOf(colour::CurveKind::Bt709), stops});
+        const rig::Reading reference = support::idealReading({});
+        const double truth =
+            match::colourDifference(match::signalsOf(camera), {}, match::signalsOf(reference), {})
+                .mean;
+        std::mt19937 random(5);
+        std::normal_distribution<double> normal;
+        const auto noisy = [&](rig::Reading reading, double noise) {
+            for (rig::PatchReading& patch : reading.patches) {
+                for (std::size_t c = 0; c < 3; ++c) {
+                    patch.signal[c] += noise * normal(random);
+                    patch.standardError[c] = noise;
+                }
+            }
+            return reading;
+        };
+        int covered = 0;
+        constexpr int kDraws = 200;
+        for (int draw = 0; draw < kDraws; ++draw) {
+            const rig::Reading mine = noisy(camera, mineNoise);
+            const rig::Reading theirs = noisy(reference, theirNoise);
+            const auto d =
+                match::compare({&mine, {}, {}}, {&theirs, {}, {}}, match::Judging::Recorded);
+            const match::Difference& deltaE = d.of(Quality::DeltaE);
+            covered += std::abs(*deltaE.value - truth) <= 2.0 * deltaE.uncertainty ? 1 : 0;
+            QVERIFY(d.colour.noiseFloor > 0.1);
+        }
+        QVERIFY2(covered >= 0.9 * kDraws, qPrintable(QString::number(covered)));
+    }
+    /// Noise weighs alike on whichever side it is.
+    void noiseOfTheReferenceCounts() {
+        rig::Reading quiet = support::idealReading({});
+        rig::Reading loud = support::idealReading({colour::curveOf(colour::CurveKind::Bt709), 0.2});
+        for (rig::PatchReading& patch : loud.patches) patch.standardError = {0.004, 0.004, 0.004};
+        const auto onCamera =
+            match::compare({&loud, {}, {}}, {&quiet, {}, {}}, match::Judging::Recorded);
+        const auto onReference =
+            match::compare({&quiet, {}, {}}, {&loud, {}, {}}, match::Judging::Recorded);
+        for (const Quality quality : {Quality::DeltaE, Quality::BlackLevel, Quality::Saturation}) {
+            const double first = onCamera.of(quality).uncertainty;
+            const double second = onReference.of(quality).uncertainty;
+            QVERIFY2(std::abs(first - second) < 0.35 * std::max(first, second),
+                     qPrintable(QString("%1: %2, %3").arg(int(quality)).arg(first).arg(second)));
+        }
+    }
+    /// The noise of the black patch itself is in the uncertainty of the black level.
+    void blackLevelCarriesItsOwnNoise() {
+        rig::Reading mine = support::idealReading({});
+        const rig::Reading theirs = support::idealReading({});
+        mine.patches[23].standardError = {0.002, 0.002, 0.002};
+        const auto d = match::compare({&mine, {}, {}}, {&theirs, {}, {}}, match::Judging::Recorded);
+        QVERIFY(d.of(Quality::BlackLevel).uncertainty >= 0.2);
+    }
+    /// A ratio and its inverse have one verdict, and so has every way to show it.
+    void ratiosAreJudgedByTheirLogarithm() {
+        match::Difference d = match::toleranceOf(Quality::Contrast);
+        for (const auto& [ratio, verdict] : {std::pair{1.05, Verdict::Good},
+                                             std::pair{1.0 / 1.05, Verdict::Good},
+                                             std::pair{1.051, Verdict::Near},
+                                             std::pair{1.0 / 1.051, Verdict::Near},
+                                             std::pair{1.1, Verdict::Near},
+                                             std::pair{1.0 / 1.1, Verdict::Near},
+                                             std::pair{1.0 / 1.11, Verdict::Off},
+                                             std::pair{0.0, Verdict::Off},
+                                             std::pair{-1.0, Verdict::Off}}) {
+            d.value = ratio;
+            QVERIFY2(match::verdictOf(d, true) == verdict, qPrintable(QString::number(ratio)));
+        }
+    }
+    void valuesAreRoundedOnceBeforeTheyAreJudged() {
+        match::Difference d = match::toleranceOf(Quality::Exposure);
+        match::setValue(d, Quality::Exposure, 0.1004, 0.01);
+        QCOMPARE(*d.value, 0.1);
+        QCOMPARE(d.verdict, Verdict::Good);
+        match::setValue(d, Quality::Exposure, 0.1006, 0.01, 0.02);
+        QVERIFY(std::abs(*d.value - 0.101) < 1e-12);
+        QCOMPARE(d.verdict, Verdict::Near);
+        QVERIFY(std::abs(d.uncertainty - std::hypot(0.01, 0.02)) < 1e-12);
+        match::Difference none = match::toleranceOf(Quality::Exposure);
+        match::setValue(none, Quality::Exposure, std::nan(""), 0.01);
+        QVERIFY(!none.value && none.verdict == Verdict::Unknown);
+    }
+    /// Where no grey lies on the curve in red and blue there is no cast to tell: not zero.
+    void aCastBeyondTheCurveIsUnknown() {
+        rig::Reading mine = support::idealReading({});
+        for (std::size_t i = 18; i < 24; ++i) {
+            mine.patches[i].signal[0] = 1.05;
+            mine.patches[i].signal[2] = 0.0;
+        }
+        const rig::Reading theirs = support::idealReading({});
+        const auto d = match::compare({&mine, {}, {}}, {&theirs, {}, {}}, match::Judging::Recorded);
+        QVERIFY(d.of(Quality::Exposure).value.has_value());
+        for (const Quality quality : {Quality::WhiteBalance, Quality::Tint}) {
+            QVERIFY(!d.of(quality).value);
+            QVERIFY(d.of(quality).reason.find("No grey lies within the measured curve") !=
+                    std::string::npos);
+        }
+    }
+    /// Two charts of one name: another grid, or values that were edited in between.
+    void unlikeChartsAreToldApart() {
+        const rig::Reading theirs = support::idealReading({});
+        rig::Reading fewer = theirs;
+        fewer.rows = 3;
+        fewer.patches.resize(18);
+        QVERIFY(match::chartMismatch(fewer, theirs)->find("6 × 3 patches") != std::string::npos);
+        const auto d =
+            match::compare({&fewer, {}, {}}, {&theirs, {}, {}}, match::Judging::Recorded);
+        QVERIFY(!d.of(Quality::Exposure).value);
+        rig::Reading edited = theirs;
+        edited.patches[4].nominalLinear[1] *= 1.05;
+        QVERIFY(match::chartMismatch(edited, theirs)->find("its file was edited") !=
+                std::string::npos);
+        QVERIFY(!match::chartMismatch(theirs, theirs));
+        const auto sectors = match::hueSectors(fewer, compared({}), theirs);
+        QVERIFY(!sectors[0].saturationRatio.value);
+        QVERIFY(sectors[0].saturationRatio.reason.find("unlike charts") != std::string::npos);
+    }
+    void doubtfulColoursMakeNoDifference() {
+        rig::Reading mine = support::idealReading({});
+        mine.areColoursDoubtful = true;
+        const rig::Reading theirs = support::idealReading({});
+        const auto d = match::compare({&mine, {}, {}}, {&theirs, {}, {}}, match::Judging::Recorded);
+        QVERIFY(!d.of(Quality::Exposure).value);
+        QVERIFY(d.of(Quality::Exposure).reason.find("no turn is made") != std::string::npos);
     }
     void missingReadingsSayWhy() {
         const rig::Reading reading = support::idealReading({});

@@ -41,7 +41,7 @@ const match::People kOne{{"restorer", {{"a", 0}, {"b", 0}}}};
 class TestSkin : public QObject {
     Q_OBJECT
 private Q_SLOTS:
-    /// Handbook 5.5 and 5.7: the printed light skin patch lies at 57.4 % luma and 120 to 121° in
+    /// sources 5.5 and 5.7: the printed light skin patch lies at 57.4 % luma and 120 to 121° in
     /// BT.709 Cb/Cr.
     void thePrintedSkinPatchStandsWhereTheTablesSay() {
         const auto values =
@@ -93,14 +93,13 @@ private Q_SLOTS:
         QCOMPARE(skins[0].keyFillStops.verdict, match::Verdict::Off);
         QCOMPARE(skins[0].values.keySideInPicture, std::string("right"));
         QCOMPARE(skins[0].reference->keySideInPicture, std::string("left"));
-        QVERIFY(skins[0].sideMismatch.find("own left (right in the picture)") !=
-                std::string::npos);
+        QVERIFY(skins[0].sideMismatch.find("own left (right in the picture)") != std::string::npos);
         const auto same = match::compareSkin(kOne, "b", mine, &*fit, "a", &mine, &*fit);
         QVERIFY(std::abs(*same[0].keyFillStops.value) < 1e-6);
         QVERIFY(same[0].sideMismatch.empty());
     }
-    /// Handbook 5.6: cheeks at 62 and 44 % are 0.92 stop apart in BT.709.
-    void theHandbooksCheeksAreToldInStops() {
+    /// sources 5.6: cheeks at 62 and 44 % are 0.92 stop apart in BT.709.
+    void theCheeksOfTheWorkedExampleAreToldInStops() {
         const auto fit = match::fitNeutrals(support::idealReading({}));
         rig::FaceReading reading;
         reading.leftCheek = rig::SkinReading{{0.62, 0.62, 0.62}, {0.001, 0.001, 0.001}, 0.0, 100};
@@ -112,7 +111,7 @@ private Q_SLOTS:
         QVERIFY(!values->isForehead);
     }
     /// The same skin under two lamps: 3200 K (312.5 mired) on the key side, 4000 K (250 mired) on
-    /// the other are 62.5 mired apart, on any curve (mired arithmetic, handbook 4.7).
+    /// the other are 62.5 mired apart, on any curve (mired arithmetic, sources 4.7).
     void twoLampsOfUnlikeColourAreTold_data() { keyToFillIsAStopOnAnyProfile_data(); }
     void twoLampsOfUnlikeColourAreTold() {
         QFETCH(int, kind);
@@ -144,7 +143,7 @@ private Q_SLOTS:
         QVERIFY(std::abs(match::skinValues(reading, &*fit)->keyFillMired->value) < 2.0);
     }
     /// White balance under each of two lamps: what is neutral under the lamp that the camera is set
-    /// for has no cast, under the other the mired between the two (handbook 4.7). The forehead,
+    /// for has no cast, under the other the mired between the two (sources 4.7). The forehead,
     /// like the chart, stands in the first lamp here.
     void whiteBalanceUnderEachLampIsTold_data() { keyToFillIsAStopOnAnyProfile_data(); }
     void whiteBalanceUnderEachLampIsTold() {
@@ -184,7 +183,7 @@ private Q_SLOTS:
         QVERIFY(!match::skinValues(reading, &*fit)->keyCast.has_value());
         QVERIFY(match::skinValues(reading, &*fit)->keyFillMired.has_value());
     }
-    /// Handbook 5.6: a face at 58 % before a background at 30 % is 1.70 stops over it in BT.709.
+    /// sources 5.6: a face at 58 % before a background at 30 % is 1.70 stops over it in BT.709.
     void backgroundAgainstTheFaceIsToldInStops() {
         const auto fit = match::fitNeutrals(support::idealReading({}));
         rig::FaceReading reading;

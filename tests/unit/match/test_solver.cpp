@@ -58,7 +58,7 @@ private Q_SLOTS:
         QVERIFY(std::abs(turns[0].after) < 0.03);
         QVERIFY(report.worstAfter->deltaE < 0.3 && report.worstNow->deltaE > 5.0);
     }
-    /// Handbook 4.7: 20 mired too warm at 5600 K is dialled as 5036 K, rounded to this body's steps
+    /// sources 4.7: 20 mired too warm at 5600 K is dialled as 5036 K, rounded to this body's steps
     /// of 100 K.
     void warmthIsDialledByMiredArithmetic() {
         IdealCamera warm;
@@ -127,11 +127,13 @@ private Q_SLOTS:
         const auto* b = report.find("b");
         QVERIFY(b->plan.turns.empty());
         QCOMPARE(b->plan.leftOver.size(), std::size_t{1});
-        QVERIFY2(b->plan.leftOver[0].find("ISO 800, f/2.8, no ND is the nearest that this camera's sheet "
-                                          "allows") != std::string::npos,
+        QVERIFY2(b->plan.leftOver[0].find(
+                     "ISO 800, f/2.8, no ND is the nearest that this camera's sheet "
+                     "allows") != std::string::npos,
                  b->plan.leftOver[0].c_str());
     }
-    /// Two stops over with a third of a stop to give: that third is asked for, and the rest is said.
+    /// Two stops over with a third of a stop to give: that third is asked for, and the rest is
+    /// said.
     void theNearestReachableValueIsProposed() {
         Case c = twoCameras({colour::curveOf(colour::CurveKind::Log), 2.0});
         c.take.shots[0].reading =

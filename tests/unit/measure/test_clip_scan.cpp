@@ -44,7 +44,8 @@ rig::Reading readingAt(const image::CodedFrame& frame) {
     rig::Reading reading;
     const auto found = chart::findChart(frame);
     reading.hasChart = found.has_value();
-    if (found) reading.patches = measure::averagePatches({{0.0, *chart::readPatches(frame, found->pose)}});
+    if (found)
+        reading.patches = measure::averagePatches({{0.0, *chart::readPatches(frame, found->pose)}});
     return reading;
 }
 
@@ -106,7 +107,7 @@ private Q_SLOTS:
         QVERIFY(patches[21].standardError[1] < 0.002);
         QVERIFY(measure::averagePatches({}).empty());
     }
-    /// Handbook 11.15, case 8: noise of a few codes; 400-pixel patches and ten frames repeat better
+    /// sources 11.15, case 8: noise of a few codes; 400-pixel patches and ten frames repeat better
     /// than 0.01 stop.
     void repeatedSpansAgreeWithinAHundredthOfAStop() {
         const auto found = chart::findChart(frameAt(0.0, 0.0));
@@ -120,8 +121,8 @@ private Q_SLOTS:
         const auto curve = colour::curveOf(colour::CurveKind::Bt709);
         QVERIFY(std::abs(std::log2(curve.decode(meanOf(0.0)) / curve.decode(meanOf(50.0)))) < 0.01);
     }
-    /// A chart in the hand, 1.3 px from frame to frame for 1.6 s: every frame tells, each read at its
-    /// own place, and no look of half a second is lost.
+    /// A chart in the hand, 1.3 px from frame to frame for 1.6 s: every frame tells, each read at
+    /// its own place, and no look of half a second is lost.
     void aChartHeldByHandIsReadInEveryFrame() {
         measure::ClipScan scan(25.0, chart::classicChart());
         std::mt19937 random(3);
@@ -149,8 +150,15 @@ private Q_SLOTS:
     /// A chart that rests after being held is read at rest.
     void restOutweighsTheHand() {
         measure::ClipScan scan(25.0, chart::classicChart());
-        for (int i = 0; i < 130; ++i)
-            scan.take(frameAt(0.04 * i, i < 70 ? 1.2 * i : 84.0));
+        image::CodedFrame resting = frameAt(0.0, 84.0);
+        for (int i = 0; i < 130; ++i) {
+            // Held for 1.6 s, at rest for 2.4 s more; the resting frame is drawn once.
+            image::CodedFrame frame = i < 30   ? frameAt(0.04 * i, std::nullopt)
+                                      : i < 70 ? frameAt(0.04 * i, 1.2 * i)
+                                               : resting;
+            frame.seconds = 0.04 * i;
+            scan.take(frame);
+        }
         const auto span = scan.finish();
         QVERIFY(span && !span->isHeld);
         QVERIFY(span->startSeconds > 2.0);

@@ -51,7 +51,7 @@ std::optional<measure::Flicker> flickerOf(
 class TestFlickerCheck : public QObject {
     Q_OBJECT
 private Q_SLOTS:
-    /// Beats of handbook 4.3; the size is the lamp's modulation times what the shutter leaves.
+    /// Beats of sources 4.3; the size is the lamp's modulation times what the shutter leaves.
     void theMainsBeatIsFound_data() {
         QTest::addColumn<double>("fps");
         QTest::addColumn<double>("shutter");
@@ -80,7 +80,7 @@ private Q_SLOTS:
         QVERIFY2(std::abs(found->peakToPeakPercent - expected) < 0.15 * expected,
                  qPrintable(QString::number(found->peakToPeakPercent)));
     }
-    /// A rolling shutter of 12 ms sees 1.44 turns of a 120 Hz ripple (ripple x readout, handbook
+    /// A rolling shutter of 12 ms sees 1.44 turns of a 120 Hz ripple (ripple x readout, sources
     /// 5.8); one that reads all rows at once sees none.
     void bandsAreCountedFromTheReadout() {
         std::string words;
@@ -94,6 +94,34 @@ private Q_SLOTS:
         QVERIFY(global.has_value());
         QVERIFY(global->bandsPerPicture < 0.1);
         QVERIFY(words.find("beats as one") != std::string::npos);
+    }
+    /// A dimmer of its own rate: 243 Hz at 25 fps shows 7 Hz, and no mains shutter cures it.
+    void aDimmedLampsOwnRateIsFound() {
+        std::string words;
+        const auto found = flickerOf(25.0, 1.0 / 100.0, {243.0, 0.3, 0.012}, 6.0, &words);
+        QVERIFY(found.has_value());
+        QCOMPARE(found->mainsHz, 0.0);
+        QVERIFY2(std::abs(found->beatHz - 7.0) < 0.15, qPrintable(QString::number(found->beatHz)));
+        const double x = std::numbers::pi * 243.0 / 100.0;
+        const double expected = 200.0 * 0.3 * std::abs(std::sin(x) / x);
+        QVERIFY2(std::abs(found->peakToPeakPercent - expected) < 0.2 * expected,
+                 qPrintable(QString::number(found->peakToPeakPercent)));
+        QVERIFY2(words.find("no beat of the mains") != std::string::npos, words.c_str());
+        QVERIFY(words.find("dimming frequency") != std::string::npos);
+    }
+    /// Something that swings in a third of the picture moves; a lamp would light all of it.
+    void movementInAPartOfThePictureIsNoLamp() {
+        FlickerCheck check(25.0);
+        for (int i = 0; i < 150; ++i) {
+            image::Frame signal = image::blankFrame(96, 96);
+            for (auto& channel : signal.channels) {
+                std::fill(channel.begin(), channel.end(), 0.4F);
+                for (std::size_t at = 0; at < channel.size() / 3; ++at)
+                    channel[at] = 0.4F + 0.05F * std::sin(0.9F * static_cast<float>(i));
+            }
+            check.take(image::codedFromSignal(signal, {}, 10, 0));
+        }
+        QVERIFY(!check.flicker());
     }
     void safeShuttersAndSteadyLampsAreQuiet() {
         QVERIFY(!flickerOf(25.0, 1.0 / 60.0, {120.0, 0.3, 0.012}, 4.0).has_value());

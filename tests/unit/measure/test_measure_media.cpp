@@ -65,6 +65,27 @@ private Q_SLOTS:
         QVERIFY(first && second);
         QVERIFY(first->reading.patches == second->reading.patches);
     }
+    /// A corner dragged far off the patches is told, and nothing is turned by such a reading.
+    void cornersBesideThePatchesAreDoubted() {
+        measure::MeasureOptions options;
+        options.corners = rig::PictureQuad{};
+        for (std::size_t i = 0; i < 4; ++i)
+            (*options.corners)[i] = {m_corners[i].x, m_corners[i].y};
+        const std::string file = m_folder.filePath("still.mov").toStdString();
+        const auto sound = measure::measureMedia(file, options);
+        QVERIFY(sound && !sound->reading.areColoursDoubtful);
+        QVERIFY(sound->reading.confidence > 0.9);
+        const double width = m_corners[1].x - m_corners[0].x;
+        (*options.corners)[1].x -= 0.45 * width;
+        (*options.corners)[1].y += 0.1 * width;
+        const auto off = measure::measureMedia(file, options);
+        QVERIFY(off && off->reading.hasChart);
+        QVERIFY2(off->reading.areColoursDoubtful,
+                 qPrintable(QString::number(off->reading.confidence)));
+        QVERIFY(std::any_of(off->reading.warnings.begin(),
+                            off->reading.warnings.end(),
+                            [](const auto& w) { return w.code == "ChartColoursDoNotFit"; }));
+    }
     void cornersByHandAreTakenAsTheyAre() {
         measure::MeasureOptions options;
         options.corners = rig::PictureQuad{};
@@ -105,7 +126,7 @@ private Q_SLOTS:
         QVERIFY(!measured->reading.reason.empty() && !measured->reading.hint.empty());
     }
     void fullCodesFlaggedLimitedAreNoticedAndCanBeReadRight() {
-        // Handbook 11.15, case 4: full-range data flagged limited must raise the range flag. The
+        // sources 11.15, case 4: full-range data flagged limited must raise the range flag. The
         // codes are copied, the flag is changed.
         media::ClipOptions clip;
         clip.width = 960;

@@ -9,7 +9,7 @@ using namespace rigmatch::optics;
 class TestExposure : public QObject {
     Q_OBJECT
 private Q_SLOTS:
-    /// Handbook 4.1: f/4 1/40 ISO 3200 to f/2.8 1/50 ISO 800 = +1.03 - 0.32 - 2.00 = -1.29 stops
+    /// sources 4.1: f/4 1/40 ISO 3200 to f/2.8 1/50 ISO 800 = +1.03 - 0.32 - 2.00 = -1.29 stops
     /// with the nominal f/2.8 taken as printed; with the exact series value behind it the iris
     /// gives +1.00, so -1.32.
     void workedExampleComesOut() {
@@ -30,7 +30,7 @@ private Q_SLOTS:
         QVERIFY(std::abs(exposureChange(base, darker).value() + 2.0) < 1e-9);
         QVERIFY(std::abs(exposureChange(base, base).value()) < 1e-12);
     }
-    /// Handbook 4.2: nominal numbers differ from the exact third-stop ones by at most 0.08 stop (f)
+    /// sources 4.2: nominal numbers differ from the exact third-stop ones by at most 0.08 stop (f)
     /// and 0.02 (ISO).
     void nominalSeriesStayNearTheirExactValues() {
         for (double f : fNumberSeries(1.0, 22.0))

@@ -17,7 +17,7 @@ bool isPrinted(double value, double printed, double lastDigit) {
 
 }  // namespace
 
-/// Handbook 3.2–3.5, 11.6 and 11.7 (calculated there from published lens theory); tolerance is half
+/// sources 3.2–3.5, 11.6 and 11.7 (calculated there from published lens theory); tolerance is half
 /// of the last printed digit.
 class TestLens : public QObject {
     Q_OBJECT
@@ -119,7 +119,7 @@ private Q_SLOTS:
         QVERIFY(depth && !depth->farMm);
         QVERIFY(depth->nearMm < 4000.0);
     }
-    /// Handbook 3.5: pixels of a UHD frame.
+    /// sources 3.5: pixels of a UHD frame.
     void blurFollowsTheWorkedExamples() {
         const auto px = [](double f, double n, double s, double d, double width) {
             return backgroundBlurShare({f, n, s * 1000.0, {width, width * 9.0 / 16.0}}, d * 1000.0)
@@ -132,7 +132,7 @@ private Q_SLOTS:
         QCOMPARE(qRound(px(6.9, 1.8, 1.5, 3.5, 9.8)), 4);
         QCOMPARE(px(50, 2, 2, 1.5, 36), 0.0);
     }
-    /// Handbook 3.1: 1.10 at 1 m, 1.05 at 2 m.
+    /// sources 3.1: 1.10 at 1 m, 1.05 at 2 m.
     void nearLensesDrawTheNose() {
         QVERIFY(isPrinted(noseRatio(1.0), 1.10, 0.01));
         QVERIFY(isPrinted(noseRatio(2.0), 1.05, 0.01));

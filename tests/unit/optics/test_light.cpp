@@ -16,13 +16,14 @@ bool isNear(double value, double expected, double tolerance) {
 
 }  // namespace
 
-/// Handbook 3.9–3.17, 4.1, 4.5, 4.10 and 11.11 (calculated there); tolerance half of the last
+/// sources 3.9–3.17, 4.1, 4.5, 4.10 and 11.11 (calculated there); tolerance half of the last
 /// printed digit, 1 % where nominal f-numbers were used there and exact ones are here.
 class TestLight : public QObject {
     Q_OBJECT
 private Q_SLOTS:
     void meterFormulaFollowsTheExamples() {
-        // The handbook computes with f/2.8 as printed, here the exact 2.828 gives 0.03 stop more.
+        // The worked example computes with f/2.8 as printed, here the exact 2.828 gives 0.03 stop
+        // more.
         QVERIFY(isNear(illuminanceFor({800, 1.0 / 50.0, 2.8, 0.0}), 122.0, 3.1));
         QVERIFY(isNear(illuminanceFor({800, 1.0 / 50.0, 2.8, 0.0}, kDomeReceptor), 162.0, 4.1));
         QVERIFY(isNear(illuminanceFor({400, 1.0 / 50.0, 4.0, 0.0}), 500.0, 0.5));

@@ -7,7 +7,7 @@
 using namespace rigmatch;
 using namespace rigmatch::optics;
 
-/// Handbook 4.3 (calculated there).
+/// sources 4.3 (calculated there).
 class TestShutter : public QObject {
     Q_OBJECT
 private Q_SLOTS:

@@ -46,7 +46,7 @@ private Q_SLOTS:
         rig.cameras[1].settings.isoValue = 1000.0;
         QCOMPARE(factOf(rig, 1, "plannedExposure").level, Level::Fine);
     }
-    /// Handbook 4.3: 1/60 under 100 Hz ripple beats at 25 fps not at all, at 30 fps 10 times.
+    /// sources 4.3: 1/60 under 100 Hz ripple beats at 25 fps not at all, at 30 fps 10 times.
     void shuttersAreJudgedByMainsAndAngle() {
         rig::Rig rig = sim::clockBenchRig();
         QCOMPARE(factOf(rig, 0, "shutter").level, Level::Fine);
@@ -85,12 +85,12 @@ private Q_SLOTS:
         rig.cameras[1].settings.whiteBalanceKelvin = 3200.0;
         const Fact cold = factOf(rig, 1, "whiteBalance");
         QCOMPARE(cold.level, Level::Off);
-        QVERIFY2(std::abs(*cold.number + 133.9) < 0.1, "handbook 11.5");
+        QVERIFY2(std::abs(*cold.number + 133.9) < 0.1, "sources 11.5");
         QCOMPARE(cold.change, std::string("Start from 5600 K."));
     }
     void equivalentLensesFollowTheTable() {
         rig::Rig rig = sim::clockBenchRig();
-        // Handbook 11.6: four-thirds 25 mm is like 52 mm.
+        // sources 11.6: four-thirds 25 mm is like 52 mm.
         QVERIFY(std::abs(*factOf(rig, 3, "equivalent").number - 52.0) < 0.05);
         rig.cameras[2].settings.fNumber = 8.0;
         QCOMPARE(factOf(rig, 1, "equivalent").level, Level::Near);
@@ -119,7 +119,7 @@ private Q_SLOTS:
         rig.choices.look = "log";
         QCOMPARE(factOf(rig, 0, "profile").level, Level::Near);
     }
-    /// Handbook 4.10: a 128 GB card at 100 Mb/s holds 162 min with 5 % reserve.
+    /// sources 4.10: a 128 GB card at 100 Mb/s holds 162 min with 5 % reserve.
     void cardsAndDaysAreCounted() {
         rig::Rig rig = sim::clockBenchRig();
         QVERIFY(std::abs(*factOf(rig, 0, "cardTime").number - 162.0) < 0.5);

@@ -48,7 +48,7 @@ bool isStops(double value, double expected, double stops) {
 class TestLightField : public QObject {
     Q_OBJECT
 private Q_SLOTS:
-    /// Handbook 3.13: change = 2 log2(d1 / d2).
+    /// sources 3.13: change = 2 log2(d1 / d2).
     void smallSourcesFollowTheInverseSquare() {
         SetPlan plan = blackRoom();
         addLamp(plan, {10, 2, 2}, {10, 2, 8}, 1000.0, 0.02);
@@ -56,7 +56,7 @@ private Q_SLOTS:
         QVERIFY(isStops(direct(plan, {10, 2, 4}, {0, 0, -1}), 250.0, kStop));
         QVERIFY(isStops(direct(plan, {10, 2, 4.5}, {0, 0, -1}), 1000.0 / 6.25, kStop));
     }
-    /// Handbook 3.13: a disc gives d² / (d² + a²/4) of the point law.
+    /// sources 3.13: a disc gives d² / (d² + a²/4) of the point law.
     void discsFollowTheDiscLaw_data() {
         QTest::addColumn<double>("distance");
         QTest::newRow("at its own width") << 1.0;
@@ -80,7 +80,7 @@ private Q_SLOTS:
         QVERIFY(isStops(turned, 0.5 * straight, kStop));
         QVERIFY(direct(plan, {10, 2, 4}, {0, 0, 1}) < 1e-6);
     }
-    /// Handbook 3.14: losses add in stops.
+    /// sources 3.14: losses add in stops.
     void modifierGridAndDimmerTakeTheirStops() {
         SetPlan plan = blackRoom();
         rig::PlanObject& lamp = addLamp(plan, {10, 2, 2}, {10, 2, 8}, 1000.0, 0.02);
@@ -156,7 +156,7 @@ private Q_SLOTS:
         QVERIFY((white - Vec(1, 1, 1)).norm() < 0.005);
         QVERIFY(lightColour(5600.0, 0.006).y() > lightColour(5600.0, -0.006).y());
     }
-    /// Handbook 3.7: key path 2.0 m, hair path 1.2 m: hair 1.47 stops brighter.
+    /// sources 3.7: key path 2.0 m, hair path 1.2 m: hair 1.47 stops brighter.
     void crossKeysAreKeyAndHairLight() {
         SetPlan plan = blackRoom();
         Furnisher set(plan);
@@ -176,7 +176,7 @@ private Q_SLOTS:
         QCOMPARE(roleOn(far), LampRole::Key);
         QVERIFY(near.hair.luxOf(lamp.id) > far.faceLux);
     }
-    /// Handbook 11.11: key alone 0.310, fill alone 0.094 on one side: 4.3 : 1, 2.1 stops.
+    /// sources 11.11: key alone 0.310, fill alone 0.094 on one side: 4.3 : 1, 2.1 stops.
     void ratioIsKeyAndFillAgainstFill() {
         SetPlan plan = blackRoom();
         Furnisher set(plan);

@@ -61,7 +61,7 @@ private Q_SLOTS:
         QCOMPARE(angleBetween(Vec::Zero(), facingVector(0)), 0.0);
     }
     /// Angle of view of a rectilinear lens: twice the arc tangent of half the sensor over the focal
-    /// length (handbook 3; any textbook of optics).
+    /// length (sources 3.2).
     void anglesOfViewFollowTheLens() {
         Viewed seen;
         const CameraView view = seen.view();

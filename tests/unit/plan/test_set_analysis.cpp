@@ -65,7 +65,7 @@ private Q_SLOTS:
             QVERIFY(notes[i - 1].weight >= notes[i].weight);
         }
     }
-    /// Handbook 3.2: 36 mm wide, head 0.23 m, 50 mm at 2 m: head 29 % of the frame's height.
+    /// sources 3.2: 36 mm wide, head 0.23 m, 50 mm at 2 m: head 29 % of the frame's height.
     void headHeightFollowsTheTable() {
         rig::Rig rig = talk();
         PlanObject& b = placeOfLetter(rig, 'B');
@@ -80,7 +80,7 @@ private Q_SLOTS:
         const Fact head = factOf(SetAnalysis(rig).facts(b.id), "headHeight");
         QVERIFY2(std::abs(*head.number - 29.0) < 0.8, qPrintable(QString::number(*head.number)));
     }
-    /// Handbook 3.6: 0.15 m at 2 m is 4.3°.
+    /// sources 3.6: 0.15 m at 2 m is 4.3°.
     void eyeHeightSaysWhatToDo() {
         rig::Rig rig = talk();
         PlanObject& b = placeOfLetter(rig, 'B');
@@ -129,6 +129,48 @@ private Q_SLOTS:
         QVERIFY(demoFact(rig, a.id.c_str(), "intruders").why.find("the ceiling, top edge") !=
                 std::string::npos);
     }
+    /// A wide source whose middle and outermost points lie outside the picture, while its round
+    /// fills a corner of it: it is told, and by about as much as rays from the lens meet of it.
+    void aLampInACornerIsTold() {
+        for (const bool isLeft : {true, false}) {
+            rig::Rig rig = talk();
+            const std::string a = placeOfLetter(rig, 'A').id;
+            const auto view = CameraView::of(*rig.plan, rig.cameras[0], placeOfLetter(rig, 'A'));
+            QVERIFY(view.has_value());
+            constexpr double kAway = 1.0;
+            const double size = 1.3 * view->widthAt(kAway);
+            const Vec middle =
+                view->position() + kAway /
+                                       view->direction({0.5, 0.5})
+                                           .dot(view->direction({isLeft ? -0.12 : 1.12, -0.12})) *
+                                       view->direction({isLeft ? -0.12 : 1.12, -0.12});
+            PlanObject lamp;
+            lamp.id = "corner-lamp";
+            lamp.kind = PlanKind::Light;
+            lamp.name = "Corner lamp";
+            lamp.mount = "boom";
+            lamp.modifier = "lantern";
+            lamp.sourceMetres = size;
+            lamp.xMetres = middle.x();
+            lamp.heightMetres = middle.y();
+            lamp.zMetres = middle.z();
+            rig.plan->objects.push_back(lamp);
+            int met = 0;
+            constexpr int kRays = 40;
+            for (int row = 0; row < kRays; ++row) {
+                for (int column = 0; column < kRays; ++column) {
+                    const Vec ray = view->direction({(column + 0.5) / kRays, (row + 0.5) / kRays});
+                    const Vec to = placeOf(lamp) - view->position();
+                    met += (to - to.dot(ray) * ray).norm() < 0.5 * size ? 1 : 0;
+                }
+            }
+            const double share = double(met) / (kRays * kRays);
+            QVERIFY2(share > 0.2, qPrintable(QString::number(share)));
+            const Fact fact = demoFact(rig, a.c_str(), "intruders");
+            QVERIFY2(fact.value.find("Corner lamp") != std::string::npos, fact.value.c_str());
+            QCOMPARE(fact.level, Level::Off);
+        }
+    }
     void ownedLensesAreChosenByTheWantedShot() {
         rig::Rig rig = talk();
         const SetAnalysis set(rig);
@@ -149,7 +191,7 @@ private Q_SLOTS:
             chooseLens(*rig.plan, *wide.view, *wantedWidth(*rig.plan, *wide.place, *wide.view));
         QVERIFY(std::abs(*zoom.chosenMm - zoom.wantedMm) <= 0.5);
     }
-    /// Handbook 3.8: the 9:16 window of 50 mm at 2 m full frame is 0.44 m: the head fits.
+    /// sources 3.8: the 9:16 window of 50 mm at 2 m full frame is 0.44 m: the head fits.
     void cropsAndPunchIns() {
         rig::Rig rig = talk();
         const Fact wide = demoFact(rig, placeOfLetter(rig, 'A').id.c_str(), "crops");
@@ -173,7 +215,7 @@ private Q_SLOTS:
         rig::findObject(*rig.plan, "light-3")->kelvin = 3200.0;
         const Fact mixed = demoFact(rig, "person-1", "colourMix");
         QCOMPARE(mixed.level, Level::Off);
-        QVERIFY2(std::abs(*mixed.number - 133.9) < 0.1, "handbook 11.5: 3200 to 5600 K is 133.9");
+        QVERIFY2(std::abs(*mixed.number - 133.9) < 0.1, "sources 11.5: 3200 to 5600 K is 133.9");
         QCOMPARE(demoFact(rig, "light-3", "colour").level, Level::Off);
     }
     void overloadedCircuitsAreTheFirstNote() {
@@ -188,7 +230,7 @@ private Q_SLOTS:
         QVERIFY(demoFact(rig, "light-1", "power").why.find("licensed electrician") !=
                 std::string::npos);
     }
-    /// Handbook 3.10: a window 4.8 stops over the face needs 3 stops of film to be 1.8 above.
+    /// sources 3.10: a window 4.8 stops over the face needs 3 stops of film to be 1.8 above.
     void windowsAskForFilm() {
         rig::Rig rig = sim::clockBenchRig();
         PlanObject& window = *rig::findObject(*rig.plan, "window-1");

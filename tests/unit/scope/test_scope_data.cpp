@@ -212,7 +212,7 @@ private Q_SLOTS:
         QVERIFY(std::abs(cellOf(*first).second - cellOf(*second).second) <= 1);
     }
 
-    /// Angles of the primaries in BT.709 Cb/Cr as the handbook (5.7) gives them.
+    /// Angles of the primaries in BT.709 Cb/Cr (calculated from sources 11.1).
     void huesStandWhereTheTablesSay() {
         const auto angle = [](double r, double g, double b) {
             const double y = 0.2126 * r + 0.7152 * g + 0.0722 * b;

@@ -51,7 +51,7 @@ private Q_SLOTS:
         const image::Frame signal = sim::CameraModel(camera).develop(linear, 1);
         for (int c = 0; c < 3; ++c) QVERIFY(std::abs(signal.at(c, 2, 2) - 0.409F) < 0.002F);
     }
-    /// Handbook 11.5: 18 % grey moved by +20 mired has R/G 1.0823 and B/G 0.8778 (gains relative to
+    /// sources 11.5: 18 % grey moved by +20 mired has R/G 1.0823 and B/G 0.8778 (gains relative to
     /// D65 as (0.9992, 0.9989)).
     void warmthFollowsThePublishedRatios() {
         rig::SimulatedBody body;

@@ -136,6 +136,22 @@ QString CompareController::curveWords(const QString& cameraId) const {
                       .arg(*error, 0, 'f', 1));
 }
 
+QString CompareController::declaredPrimaries(const QString& cameraId) const {
+    const rig::Camera* camera = rig::findCamera(rig(), cameraId.toStdString());
+    const rig::Shot* shot = shotOf(cameraId);
+    if (camera == nullptr || shot == nullptr) return {};
+    return plain(jobs::primariesFor(*camera, shot->settings.profile));
+}
+
+void CompareController::declarePrimaries(const QString& cameraId, const QString& primaries) {
+    const rig::Shot* shot = shotOf(cameraId);
+    if (shot == nullptr || declaredPrimaries(cameraId) == primaries) return;
+    m_context.document.change(
+        tr("Declare primaries"),
+        jobs::withDeclaredPrimaries(
+            rig(), cameraId.toStdString(), shot->settings.profile, primaries.toStdString()));
+}
+
 void CompareController::declareCurve(const QString& cameraId,
                                      const std::optional<colour::TransferCurve>& curve) {
     const rig::Shot* shot = shotOf(cameraId);

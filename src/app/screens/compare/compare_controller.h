@@ -71,6 +71,10 @@ public:
     /// What the grey row says of it, in words.
     [[nodiscard]] QString curveWords(const QString& cameraId) const;
     /// Declares a curve, or none; one undoable step.
+    /// Primaries that the profile of this camera's shot is declared to record in; empty: as the
+    /// file says.
+    [[nodiscard]] QString declaredPrimaries(const QString& cameraId) const;
+    void declarePrimaries(const QString& cameraId, const QString& primaries);
     void declareCurve(const QString& cameraId, const std::optional<colour::TransferCurve>& curve);
     /// Asks for a table and declares it; failures are shown over `parent`.
     void declareFromTable(const QString& cameraId, QWidget* parent);

@@ -12,6 +12,7 @@
 #include "app/screens/compare/compare_controller.h"
 #include "app/services/texts.h"
 #include "app/widgets/build.h"
+#include "jobs/curve_job.h"
 
 namespace rigmatch::app {
 
@@ -37,14 +38,32 @@ CurveRow::CurveRow(CompareController& controller, QWidget* parent)
     m_declare->setPopupMode(QToolButton::InstantPopup);
     m_declare->setFocusPolicy(Qt::StrongFocus);
     m_declare->setMenu(new QMenu(m_declare));
+    auto* primariesLabel = makeLabel(tr("pri&maries"), "dim", QString(), this);
+    m_primaries = new QComboBox(this);
+    m_primaries->setObjectName(u"primariesBox"_s);
+    m_primaries->setAccessibleName(tr("Primaries of this camera's profile"));
+    m_primaries->setToolTip(
+        tr("Colours of red, green and blue that this profile records in. Log profiles often have "
+           "their own; those that the colour library publishes stand below the standards'"));
+    m_primaries->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    m_primaries->setMinimumContentsLength(12);
+    m_primaries->addItem(tr("as the file says"), QString());
+    for (const jobs::PrimariesChoice& choice : jobs::primariesChoices())
+        m_primaries->addItem(fromCore(choice.title), fromCore(choice.name));
+    primariesLabel->setBuddy(m_primaries);
     m_words = makeLabel(QString(), "dim", u"declaredWords"_s, this);
     m_words->setWordWrap(true);
     layout->addWidget(label);
     layout->addWidget(m_camera);
     layout->addWidget(m_declare);
+    layout->addWidget(primariesLabel);
+    layout->addWidget(m_primaries);
     layout->addWidget(m_words, 1);
     buildMenu();
     connect(m_camera, &QComboBox::activated, this, &CurveRow::refresh);
+    connect(m_primaries, &QComboBox::activated, this, [this](int index) {
+        m_controller.declarePrimaries(cameraId(), m_primaries->itemData(index).toString());
+    });
 }
 
 void CurveRow::buildMenu() {
@@ -106,6 +125,8 @@ void CurveRow::refresh() {
     setEnabled(m_camera->count() > 0);
     const auto curve = m_controller.declaredCurve(cameraId());
     m_declare->setText((curve ? fromCore(colour::curveName(*curve)) : tr("none")) + u" ▾"_s);
+    m_primaries->setCurrentIndex(
+        std::max(0, m_primaries->findData(m_controller.declaredPrimaries(cameraId()))));
     m_words->setText(m_controller.curveWords(cameraId()));
 }
 

@@ -29,6 +29,7 @@ private:
 
     CompareController& m_controller;
     QComboBox* m_camera;
+    QComboBox* m_primaries;
     QToolButton* m_declare;
     QLabel* m_words;
 };

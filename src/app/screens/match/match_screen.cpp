@@ -32,7 +32,7 @@ public:
     [[nodiscard]] bool hasHeightForWidth() const override { return false; }
 };
 
-constexpr double kDeltaELimit = 2.0;  // "good" of the handbook's 5.10
+constexpr double kDeltaELimit = 2.0;  // "good" of docs/sources.md, 5.10
 
 }  // namespace
 
@@ -221,13 +221,11 @@ void MatchScreen::refreshHead() {
                           .arg(std::max(0.1, pair->uncertainty), 0, 'f', 1)
                     : u"–"_s;
     };
-    // Board, worst pair and prediction judge alike; the head says how.
-    const QString judge = fromCore(match::judgingText(report.judging));
-    m_nowPair->setText(
-        report.worstNow
-            ? tr("worst pair %1–%2, mean ΔE2000 %3")
-                  .arg(letter(report.worstNow->firstId), letter(report.worstNow->secondId), judge)
-            : tr("worst pair %1: two judged cameras are needed").arg(judge));
+    m_nowPair->setText(report.worstNow ? tr("worst pair %1–%2, mean ΔE2000")
+                                             .arg(letter(report.worstNow->firstId),
+                                                  letter(report.worstNow->secondId))
+                                       : tr("worst pair: two judged cameras are needed"));
+    // Board, worst pair and prediction judge alike: by the choice at the head's right.
     const QString judgedBy = fromCore(jobs::judgeText(report, m_controller->rig()));
     m_nowPair->setToolTip(tr("Judged %1. The noise of both cameras is taken out.").arg(judgedBy));
     m_nowPair->setAccessibleDescription(m_nowPair->toolTip());

@@ -237,7 +237,7 @@ void SetController::setText(const rig::TextField<PlanObject>& field, const QStri
                   [&](rig::SetPlan& next) {
                       PlanObject& changed = *rig::findObject(next, id);
                       changed.*field.value = value.toStdString();
-                      // Usual losses of glass (handbook 3.9); the number stays editable.
+                      // Usual losses of glass (sources 3.9); the number stays editable.
                       if (field.value == &PlanObject::glass) {
                           changed.glassStops = value == u"prompter"_s     ? 0.67
                                                : value == u"protective"_s ? 0.12

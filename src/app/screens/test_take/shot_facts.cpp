@@ -33,6 +33,7 @@ public:
                              : text + counted(warnings, tr(", 1 warning"), tr(", %1 warnings"));
     }
     static QString manual() { return tr("corners set by hand"); }
+    static QString doubtful() { return tr("corners not on the chart"); }
     static QString emptyFacts() {
         return tr("Choose a camera and drop its clip here. The chart is found by itself.");
     }
@@ -41,12 +42,12 @@ public:
                                        : tr("Clip of %1 s at %2 fps")
                                              .arg(r.durationSeconds, 0, 'f', 1)
                                              .arg(r.frameRate, 0, 'g', 5);
-        return tr("%1, %2 × %3, %4 bit, %5 range, matrix %6.")
+        return tr("%1, %2 × %3, %4 bit, %5 range, matrix %6, primaries %7.")
             .arg(kind)
             .arg(r.width)
             .arg(r.height)
             .arg(r.bitDepth)
-            .arg(plain(r.range), plain(r.matrix));
+            .arg(plain(r.range), plain(r.matrix), plain(r.primaries));
     }
     static QString span(const rig::Reading& r) {
         if (r.isStill || r.framesUsed == 1) return tr("One frame was measured.");
@@ -56,9 +57,12 @@ public:
             .arg(r.framesUsed);
     }
     static QString found(const rig::Reading& r) {
-        return r.areCornersManual ? tr("The corners were set by hand.")
-                                  : tr("Found by itself, confidence %1 %.")
-                                        .arg(static_cast<int>(r.confidence * 100.0 + 0.5));
+        const int percent = static_cast<int>(r.confidence * 100.0 + 0.5);
+        return (r.areCornersManual
+                    ? tr("The corners were set by hand; the colours under them agree with the "
+                         "chart's to %1 %.")
+                    : tr("Found by itself, confidence %1 %."))
+            .arg(percent);
     }
     static QString faces(const rig::Reading& r) {
         QStringList levels;
@@ -72,7 +76,8 @@ public:
                                          .arg(levels.join(u", "_s));
     }
     /// The other reading that a warning offers, as a link; empty where it offers none.
-    static QString offer(const base::Warning& warning, const rig::Reading& r) {
+    static QString offer(const base::Warning& warning, const rig::Shot& shot) {
+        const rig::Reading& r = *shot.reading;
         const auto link = [](const QString& to, const QString& text) {
             return u" <a href='%1' style='color:#9cc4f0'>%2</a>"_s.arg(to, text.toHtmlEscaped());
         };
@@ -87,6 +92,10 @@ public:
         if (isMatrix)
             return r.matrix == "bt601" ? link(u"matrix:bt709"_s, tr("Take BT.709"))
                                        : link(u"matrix:bt601"_s, tr("Take BT.601"));
+        if (warning.code == "PrimariesDoubted")
+            return shot.primariesOverride == "bt2020"
+                       ? link(u"primaries:bt709"_s, tr("Take BT.709"))
+                       : link(u"primaries:bt2020"_s, tr("Take BT.2020"));
         return {};
     }
     static QString noneClipped() { return tr("No patch is clipped."); }
@@ -145,6 +154,10 @@ ShotListModel::Row shotRow(const rig::Camera& camera, const rig::Shot* shot, dou
                         : Words::chart(shot->reading->framesUsed,
                                        static_cast<int>(shot->reading->warnings.size()));
         if (!shot->reading->warnings.empty()) row.attention = Attention::Near;
+        if (shot->reading->areColoursDoubtful) {
+            row.state = Words::doubtful();
+            row.attention = Attention::Off;
+        }
     }
     return row;
 }
@@ -167,7 +180,7 @@ QString shotFacts(const rig::Shot* shot) {
     for (const base::Warning& warning : reading.warnings) {
         hasClipped = hasClipped || warning.code == "PatchesClipped";
         text += paragraph(
-            fromCore(warning.text), fromCore(warning.hint), true, Words::offer(warning, reading));
+            fromCore(warning.text), fromCore(warning.hint), true, Words::offer(warning, *shot));
     }
     if (reading.hasChart && !hasClipped) text += paragraph(Words::noneClipped(), {}, false);
     if (!reading.faces.empty()) text += paragraph(Words::faces(reading), {}, false);

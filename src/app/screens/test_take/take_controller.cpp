@@ -221,6 +221,14 @@ void TakeController::setMatrix(const QString& matrix) {
     measure(take()->id, camera()->id, group);
 }
 
+void TakeController::setPrimaries(const QString& primaries) {
+    if (shot() == nullptr || plain(shot()->primariesOverride) == primaries) return;
+    editShot(
+        tr("Take the colours by other primaries"),
+        [&](rig::Shot& s) { s.primariesOverride = primaries.toStdString(); },
+        m_context.document.newGroup());
+}
+
 void TakeController::setReference(const QString& idOrPath) {
     const std::string id = idOrPath.toStdString();
     if (id.empty() || rig().chart == id) return;

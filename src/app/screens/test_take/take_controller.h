@@ -45,6 +45,8 @@ public:
     void findAgain();
     void setRange(const QString& range);
     void setMatrix(const QString& matrix);
+    /// Takes the colours by other primaries; the signals stay, so that nothing is measured again.
+    void setPrimaries(const QString& primaries);
     /// Makes a built-in reference or the user's file the rig's; the take is measured anew. A file
     /// that cannot be read is told, and nothing changes.
     void setReference(const QString& idOrPath);

@@ -18,6 +18,7 @@
 #include "app/services/texts.h"
 #include "app/widgets/build.h"
 #include "app/widgets/frame_view.h"
+#include "jobs/curve_job.h"
 #include "jobs/picture_job.h"
 
 namespace rigmatch::app {
@@ -214,8 +215,8 @@ void TestTakeScreen::buildReadings(QHBoxLayout* head, QWidget* card) {
         made->setObjectName(name);
         made->setAccessibleName(spoken);
         made->addItem(tr("the file says"), QString());
-        made->setSizeAdjustPolicy(QComboBox::AdjustToContents);
-        made->setMinimumWidth(128);
+        made->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+        made->setMinimumContentsLength(10);
         label->setBuddy(made);
         head->addWidget(label);
         head->addWidget(made);
@@ -234,13 +235,20 @@ void TestTakeScreen::buildReadings(QHBoxLayout* head, QWidget* card) {
     connect(m_matrix, &QComboBox::activated, this, [this](int index) {
         m_controller->setMatrix(m_matrix->itemData(index).toString());
     });
+    m_primaries = box(tr("&Primaries"), u"primariesBox"_s, tr("Take colours by the primaries"));
+    for (const jobs::PrimariesChoice& choice : jobs::primariesChoices())
+        m_primaries->addItem(fromCore(choice.title), fromCore(choice.name));
+    connect(m_primaries, &QComboBox::activated, this, [this](int index) {
+        m_controller->setPrimaries(m_primaries->itemData(index).toString());
+    });
 }
 
-/// "range:full", "matrix:bt709": the other reading that a warning offers.
+/// "range:full", "matrix:bt709", "primaries:bt2020": the other reading that a warning offers.
 void TestTakeScreen::followLink(const QString& link) {
     const QString value = link.section(u':', 1);
     if (link.startsWith(u"range:")) m_controller->setRange(value);
     if (link.startsWith(u"matrix:")) m_controller->setMatrix(value);
+    if (link.startsWith(u"primaries:")) m_controller->setPrimaries(value);
 }
 
 void TestTakeScreen::takeMarks(const QVector<QRectF>& marks) {
@@ -382,6 +390,9 @@ void TestTakeScreen::refresh() {
     m_matrix->setEnabled(shot != nullptr);
     m_matrix->setCurrentIndex(
         std::max(0, shot == nullptr ? 0 : m_matrix->findData(plain(shot->matrixOverride))));
+    m_primaries->setEnabled(shot != nullptr);
+    m_primaries->setCurrentIndex(
+        std::max(0, shot == nullptr ? 0 : m_primaries->findData(plain(shot->primariesOverride))));
     m_reference->setReference(plain(m_controller->rig().chart));
     m_reference->setEnabledForCameras(camera != nullptr);
     refreshMoment();

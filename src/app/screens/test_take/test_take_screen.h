@@ -61,6 +61,7 @@ private:
     ReferencePanel* m_reference;
     QComboBox* m_range;
     QComboBox* m_matrix;
+    QComboBox* m_primaries;
     QSlider* m_time;
     QLabel* m_timeLabel;
     QPushButton* m_mark;
