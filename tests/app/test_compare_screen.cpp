@@ -333,11 +333,13 @@ private Q_SLOTS:
     void primariesAreDeclaredForTheProfile() {
         click("toneTab");
         auto* row = child<QWidget>(m_app->window.get(), "curveRow");
-        auto* box = child<QComboBox>(row, "primariesBox");
+        auto* box = child<QComboBox>(row, "profilePrimariesBox");
         QVERIFY(box->count() > 6);
         support::chooseByKeys(box, "BT.2020");
         const auto& camera = m_app->document.rig().cameras[0];
         QCOMPARE(rig::findProfile(camera.sheet, "Standard")->primaries, std::string("bt2020"));
+        // Each key made a step: BT.709, then BT.2020.
+        support::trigger(m_app->window.get(), "undoAction");
         support::trigger(m_app->window.get(), "undoAction");
         QCOMPARE(box->currentIndex(), 0);
     }

@@ -186,6 +186,8 @@ private Q_SLOTS:
         QCOMPARE(shotOf(*m_app, "camera-1")->primariesOverride, std::string("bt2020"));
         QVERIFY(*shotOf(*m_app, "camera-1")->reading == before);
         QVERIFY(m_app->jobs.running().isEmpty());
+        // Each key made a step: BT.709, then BT.2020.
+        support::trigger(m_app->window.get(), "undoAction");
         support::trigger(m_app->window.get(), "undoAction");
         QVERIFY(shotOf(*m_app, "camera-1")->primariesOverride.empty());
     }

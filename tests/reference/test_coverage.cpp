@@ -5,6 +5,7 @@
 #include <QtTest>
 
 #include "match/curve_error.h"
+#include "match/curve_identity.h"
 #include "match/details.h"
 #include "support/own_take.h"
 #include "support/own_truth.h"
@@ -115,7 +116,9 @@ private Q_SLOTS:
             contrast{"contrast"}, black{"black level, %"}, saturation{"saturation"},
             hue{"hue, degrees"}, deltaE{"mean CIEDE2000"}, lights{"cast of light greys, mired"},
             darks{"cast of black, mired"}, across{"light across, stop"}, down{"light down, stop"},
-            slope{"slope at grey, % a stop"}, greyLevel{"signal of grey, %"};
+            slope{"slope at grey, % a stop"}, greyLevel{"signal of grey, %"},
+            sectorSaturation{"saturation near a hue"}, sectorHue{"hue near a hue, degrees"},
+            shoulder{"slope near white"}, driftStops{"drift, stop"}, driftMired{"drift, mired"};
         for (int pair = 0; pair < pairCount(); ++pair) {
             OwnCamera reference = randomCamera(random);
             OwnCamera camera = randomCamera(random);
@@ -161,6 +164,28 @@ private Q_SLOTS:
                     match::Measured{100.0 * fit->greySignal(0.0),
                                     100.0 * match::signalErrorAt(*fit, fit->luminanceStops)},
                     100.0 * curve.greySignal(0.0));
+            }
+            if (camera.acrossStops == 0.0) {
+                const auto stopsOf = [](std::size_t patch) {
+                    return std::log2(support::own::lightOf(patch)[1] / 0.18);
+                };
+                const double step = (curve.green(stopsOf(18)) - curve.green(stopsOf(19))) /
+                                    (stopsOf(18) - stopsOf(19));
+                const match::ProfileClass kind = match::profileClass(mine, *fit, std::nullopt);
+                if (!rig::isClipped(mine.patches[18]))
+                    shoulder.take(match::Measured{kind.shoulder, kind.shoulderError},
+                                  step / curve.slope(curve.luminance()));
+                const auto sectors =
+                    match::hueSectors(*report.find("b")->compared, d, *report.find("a")->compared);
+                for (std::size_t s = 0; s < 6 && std::abs(truth.exposureStops) < 1.4; ++s) {
+                    if (truth.sectorPatches[s] == 0 || !sectors[s].saturationRatio.value) continue;
+                    sectorSaturation.take(sectors[s].saturationRatio, truth.sectorSaturation[s]);
+                    sectorHue.take(sectors[s].hueDegrees, truth.sectorHue[s]);
+                }
+            }
+            if (const auto drift = match::driftOf(mine, *fit)) {
+                driftStops.take(drift->stops, 0.0);
+                driftMired.take(drift->mired, 0.0);
             }
             if (const auto fall = match::lightFall(mine, *fit)) {
                 across.take(fall->acrossStops, camera.acrossStops);

@@ -96,6 +96,37 @@ private Q_SLOTS:
                     QString("%1: %2 ± %3").arg(int(quality)).arg(*d.value).arg(d.uncertainty)));
         }
     }
+    /// The same camera, untouched, whose black moved since the last take: the chart shines now.
+    void blackThatMovedBetweenTakesIsTold() {
+        OwnRandom random = randomOf(6);
+        OwnCamera plain;
+        OwnCamera shining;
+        shining.veil = 0.02;
+        rig::Rig rig;
+        for (const char* id : {"a", "b"}) {
+            rig::Camera camera;
+            camera.id = id;
+            rig.cameras.push_back(camera);
+        }
+        rig::renumber(rig);
+        for (const bool isLater : {false, true}) {
+            rig::Take take;
+            take.id = isLater ? "take-2" : "take-1";
+            for (const char* id : {"a", "b"}) {
+                rig::Shot shot;
+                shot.cameraId = id;
+                // Both charts shine in the second take: no pair of cameras tells.
+                shot.reading = ownReading(isLater ? shining : plain, random, kFrames);
+                take.shots.push_back(shot);
+            }
+            rig.takes.push_back(take);
+        }
+        const auto later = match::matchTake(rig, rig.takes[1], false);
+        QVERIFY2(has(notesOf(later), "Nothing was turned on this camera"), notesOf(later).c_str());
+        QVERIFY(!has(notesOf(match::matchTake(rig, rig.takes[0], false)), "Nothing was turned"));
+        rig.takes[1].shots[1].settings.profile = "Flat";
+        QVERIFY(!has(notesOf(match::matchTake(rig, rig.takes[1], false)), "Nothing was turned"));
+    }
     /// A sheen from nothing to 2 % across the chart is no falling light of the set.
     void aSheenThatFallsAcrossIsTold() {
         OwnCamera plain;

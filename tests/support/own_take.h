@@ -27,7 +27,7 @@ inline rig::Reading ownReading(const OwnCamera& camera, OwnRandom& random, int f
     for (int i = 0; i < frames; ++i) {
         const auto frame = ownFrame(picture, camera, random.generator);
         bits = frame.bitDepth;
-        span.push_back({0.04 * i, chart::readPatches(frame, pose).value()});
+        span.push_back({0.1 * i, chart::readPatches(frame, pose).value()});
     }
     rig::Reading reading;
     reading.hasChart = true;
@@ -36,6 +36,7 @@ inline rig::Reading ownReading(const OwnCamera& camera, OwnRandom& random, int f
     reading.range = camera.isFullRange ? "full" : "limited";
     if (camera.curve == OwnCamera::Curve::Hlg) reading.transfer = "hlg";
     reading.patches = measure::averagePatches(span);
+    reading.drift = measure::driftOf(span);
     return reading;
 }
 

@@ -119,6 +119,9 @@ struct OwnDifference {
     double contrast = 1.0, blackPercent = 0.0;
     double saturation = 1.0, hueDegrees = 0.0;
     double deltaE = 0.0;
+    std::array<double, 6> sectorSaturation{},
+        sectorHue{};  ///< red, yellow, green, cyan, blue, magenta
+    std::array<int, 6> sectorPatches{};
 };
 
 inline OwnDifference ownDifference(const OwnCamera& camera, const OwnCamera& reference) {
@@ -143,6 +146,7 @@ inline OwnDifference ownDifference(const OwnCamera& camera, const OwnCamera& ref
     own::Triple stops{};
     for (std::size_t c = 0; c < 3; ++c) stops[c] = needed + std::log2(after[c] / before[c]);
     double along = 0.0, across = 0.0, norm = 0.0;
+    std::array<double, 6> alongs{}, acrosses{}, norms{};
     const auto chroma = [](const own::Triple& s) {
         const double luma = 0.2126 * s[0] + 0.7152 * s[1] + 0.0722 * s[2];
         return std::array<double, 2>{(s[2] - luma) / 1.8556, (s[0] - luma) / 1.5748};
@@ -155,6 +159,24 @@ inline OwnDifference ownDifference(const OwnCamera& camera, const OwnCamera& ref
         along += a[0] * b[0] + a[1] * b[1];
         across += b[0] * a[1] - b[1] * a[0];
         norm += b[0] * b[0] + b[1] * b[1];
+        // Sixths of the circle about the hues of BT.709's primaries and secondaries.
+        static constexpr std::array<double, 6> kHues{102.9, 174.8, 229.7, 282.9, 354.8, 49.7};
+        const double degrees = std::atan2(b[1], b[0]) * 180.0 / std::numbers::pi;
+        std::size_t nearest = 0;
+        for (std::size_t s = 1; s < 6; ++s) {
+            if (std::abs(std::remainder(degrees - kHues[s], 360.0)) <
+                std::abs(std::remainder(degrees - kHues[nearest], 360.0)))
+                nearest = s;
+        }
+        alongs[nearest] += a[0] * b[0] + a[1] * b[1];
+        acrosses[nearest] += b[0] * a[1] - b[1] * a[0];
+        norms[nearest] += b[0] * b[0] + b[1] * b[1];
+        ++d.sectorPatches[nearest];
+    }
+    for (std::size_t s = 0; s < 6; ++s) {
+        if (d.sectorPatches[s] == 0) continue;
+        d.sectorSaturation[s] = std::hypot(alongs[s], acrosses[s]) / norms[s];
+        d.sectorHue[s] = std::atan2(acrosses[s], alongs[s]) * 180.0 / std::numbers::pi;
     }
     d.saturation = std::hypot(along, across) / norm;
     d.hueDegrees = std::atan2(across, along) * 180.0 / std::numbers::pi;

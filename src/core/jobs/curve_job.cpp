@@ -41,7 +41,11 @@ rig::Rig withDeclaredPrimaries(rig::Rig rig,
         known.primaries = primaries;
         return rig;
     }
-    if (!primaries.empty()) camera->sheet.profiles.push_back({profile, false, {}, primaries});
+    if (primaries.empty()) return rig;
+    rig::Profile made;
+    made.name = profile;
+    made.primaries = primaries;
+    camera->sheet.profiles.push_back(std::move(made));
     return rig;
 }
 

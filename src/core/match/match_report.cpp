@@ -105,6 +105,45 @@ void tellOwnFall(const Column& column,
         "the chart toward the middle of the cameras, and hold it nearer this picture's middle.");
 }
 
+/// The last earlier take in which this camera was set as now and saw the same chart.
+const rig::Reading* earlierReading(const rig::Rig& rig, const rig::Take& take, const Column& now) {
+    const rig::Reading* found = nullptr;
+    for (const rig::Take& earlier : rig.takes) {
+        if (earlier.id == take.id) break;
+        const rig::Shot* shot = rig::findShot(earlier, now.camera->id);
+        const bool isAlike = shot != nullptr && shot->reading && shot->reading->hasChart &&
+                             shot->settings == now.shot->settings &&
+                             !chartMismatch(*shot->reading, *now.shot->reading);
+        if (isAlike) found = &*shot->reading;
+    }
+    return found;
+}
+
+/// A black that lies elsewhere than before while nothing was turned: the chart shines, not the
+/// camera.
+void tellBlackAgainstBefore(const rig::Rig& rig,
+                            const rig::Take& take,
+                            const Column& column,
+                            CameraDifferences& result) {
+    constexpr double kNotable = 1.0;  // % of signal
+    constexpr double kSureBlack = 3.0;
+    const rig::Reading* before = earlierReading(rig, take, column);
+    if (before == nullptr) return;
+    const Side then{before, column.side.declared, {}};
+    const Side now{&*column.shot->reading, column.side.declared, {}};
+    const CameraDifferences change = compare(now, then, Judging::Recorded);
+    const Difference& black = change.of(Quality::BlackLevel);
+    if (!black.value || std::abs(*black.value) < kNotable ||
+        std::abs(*black.value) < kSureBlack * black.uncertainty)
+        return;
+    result.notes.push_back(
+        "Nothing was turned on this camera since an earlier take, and yet its black lies " +
+        base::signedFixed(*black.value, 1) + " ± " +
+        base::fixed(std::max(black.uncertainty, 0.1), 1) +
+        " % of signal elsewhere: the chart shines toward it, or light falls into the lens. Tilt "
+        "the chart or shade the lens, and shoot again before black or contrast is judged.");
+}
+
 struct Coloured {
     std::string cameraId;
     PatchSignals now;
@@ -274,6 +313,7 @@ MatchReport matchTake(const rig::Rig& rig,
         }
         if (report.light && column.hasChart())
             tellOwnFall(column, *report.light, columns.size(), match.differences);
+        if (column.hasChart()) tellBlackAgainstBefore(rig, take, column, match.differences);
         addSkin(people, column.side, reference->camera->id, *reference, match);
         const bool isMeasured = column.hasChart();
         if (isMeasured) match.compared = std::make_shared<const rig::Reading>(*column.view.reading);

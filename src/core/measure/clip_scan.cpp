@@ -14,6 +14,10 @@ constexpr double kSteadyShare = 0.004;  // of the chart's width that a corner ma
 
 constexpr double kSlowShare = 0.02;  // of the chart's width from frame to frame
 constexpr double kEnoughRest = 1.0;  // seconds
+// Following costs some milliseconds a frame: the scan keeps to its time by following no more
+// frames than these, and none once a span holds enough.
+constexpr int kMostFollowed = 96;
+constexpr std::size_t kEnoughFrames = 32;
 constexpr double kRestBonus = 1e6;
 
 /// True where a chart moved so little from one frame to the next that its patches are not smeared.
@@ -36,8 +40,11 @@ ClipScan::ClipScan(double frameRate, const chart::ReferenceChart& chart)
 
 void ClipScan::take(const image::CodedFrame& frame) {
     if (!m_chart.isSearchable()) return;
-    const int place = m_count % m_interval;
-    ++m_count;
+    // Once a span holds all the frames it may, a look a second tells enough of where the chart
+    // goes.
+    const int interval = hasEnough() ? 2 * m_interval : m_interval;
+    const int place = m_sinceLook;
+    m_sinceLook = (m_sinceLook + 1) % interval;
     if (place == 0) {
         look(frame);
         m_pending.clear();
@@ -59,9 +66,18 @@ void ClipScan::take(const image::CodedFrame& frame) {
         m_pending.push_back({frame.seconds, std::move(*samples)});
 }
 
+bool ClipScan::hasEnough() const {
+    return m_open.frames.size() >= kMostFrames ||
+           (m_best && m_best->frames.size() >= kEnoughFrames);
+}
+
 /// Until it is known to rest, the chart is looked for near its last place in every frame.
 void ClipScan::follow(const image::CodedFrame& frame) {
-    if (!m_isFollowed) return;
+    if (!m_isFollowed || hasEnough() || m_followed >= kMostFollowed) {
+        m_isFollowed = false;
+        return;
+    }
+    ++m_followed;
     const auto found = chart::followChart(frame, m_last->pose, m_chart);
     const auto samples =
         found ? chart::readPatches(frame, found->pose, m_chart) : tl::unexpected(base::Error{});

@@ -27,7 +27,7 @@ struct SteadySpan {
 /// Watches the frames of a clip go by: looks for the chart twice a second. A chart that rests is
 /// read between two looks that agree; one that is held by hand is followed from frame to frame and
 /// read at each frame's own place, as long as it moves less than 2 % of its width a frame. Reads at
-/// most 48 frames of a span. Holds one frame.
+/// most 48 frames of a span, and follows at most 96 frames of a clip. Holds one frame.
 class ClipScan {
 public:
     /// `chart` must outlive the scan; one that is not searchable is not looked for.
@@ -44,6 +44,7 @@ public:
     [[nodiscard]] bool isAlwaysMoving() const { return m_isSeen && !m_hasRested; }
 
 private:
+    [[nodiscard]] bool hasEnough() const;
     void look(const image::CodedFrame& frame);
     void keepSteady(const chart::FoundChart& found, const image::CodedFrame& frame);
     void keepHeld(const chart::FoundChart& found, const image::CodedFrame& frame);
@@ -55,12 +56,13 @@ private:
 
     const chart::ReferenceChart& m_chart;
     int m_interval;
-    int m_count = 0;
+    int m_sinceLook = 0;  ///< frames
     int m_otherCharts = 0;
     bool m_isSeen = false;
     bool m_hasRested = false;
     std::vector<SpanFrame> m_pending;                ///< read since the last look
     std::vector<chart::FoundChart> m_pendingPlaces;  ///< where, if the chart was followed
+    int m_followed = 0;                              ///< frames so far
     bool m_isFollowed = false;                    ///< every frame since the last look was followed
     bool m_isResting = false;                     ///< the last two looks agreed
     chart::ChartPose m_lookPose;                  ///< of the last look

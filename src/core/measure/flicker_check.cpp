@@ -173,7 +173,17 @@ std::optional<Flicker> otherFlicker(const Swings& swings, double frameRate) {
         at = hertz;
     }
     if (all.empty() || !isEverywhere(swings, at, frameRate)) return std::nullopt;
-    return flickerAt(swings, at, frameRate, 0.0, image::median(all));
+    // A lamp is one line in the spectrum; a moving camera raises all slow frequencies together.
+    constexpr double kLineWidth = 3.0;  // of one over the length, with the Hann window
+    constexpr double kAround = 14.0;
+    std::vector<double> around;
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        const double away = std::abs(kLeastBeatHz + step * static_cast<double>(i) - at) * seconds;
+        if (away > kLineWidth && away < kAround) around.push_back(all[i]);
+    }
+    if (around.empty()) return std::nullopt;
+    return flickerAt(
+        swings, at, frameRate, 0.0, std::max(image::median(all), image::median(around)));
 }
 
 }  // namespace

@@ -123,6 +123,21 @@ private Q_SLOTS:
         }
         QVERIFY(!check.flicker());
     }
+    /// A picture that wanders slowly, as from a hand, swings at all slow frequencies.
+    void aWanderingPictureIsNoLamp() {
+        FlickerCheck check(25.0);
+        std::mt19937 generator(4);
+        std::normal_distribution<double> step(0.0, 0.004);
+        double level = 0.4;
+        for (int i = 0; i < 500; ++i) {
+            level = 0.4 + 0.98 * (level - 0.4) + step(generator);
+            image::Frame signal = image::blankFrame(96, 96);
+            for (auto& channel : signal.channels)
+                std::fill(channel.begin(), channel.end(), static_cast<float>(level));
+            check.take(image::codedFromSignal(signal, {}, 10, 0));
+        }
+        QVERIFY(!check.flicker());
+    }
     void safeShuttersAndSteadyLampsAreQuiet() {
         QVERIFY(!flickerOf(25.0, 1.0 / 60.0, {120.0, 0.3, 0.012}, 4.0).has_value());
         QVERIFY(!flickerOf(24.0, 1.0 / 50.0, {100.0, 0.3, 0.012}, 4.0).has_value());

@@ -8,6 +8,7 @@
 #include <QHBoxLayout>
 #include <QMenu>
 #include <QToolButton>
+#include <QVBoxLayout>
 
 #include "app/screens/compare/compare_controller.h"
 #include "app/services/texts.h"
@@ -21,8 +22,10 @@ using namespace Qt::StringLiterals;
 CurveRow::CurveRow(CompareController& controller, QWidget* parent)
     : QWidget(parent), m_controller(controller) {
     setObjectName(u"curveRow"_s);
-    auto* layout = new QHBoxLayout(this);
-    layout->setContentsMargins(0, 0, 0, 0);
+    auto* rows = new QVBoxLayout(this);
+    rows->setContentsMargins(0, 0, 0, 0);
+    rows->setSpacing(4);
+    auto* layout = new QHBoxLayout;
     layout->setSpacing(8);
     auto* label = makeLabel(tr("Declared c&urve of"), "dim", QString(), this);
     m_camera = new QComboBox(this);
@@ -40,7 +43,7 @@ CurveRow::CurveRow(CompareController& controller, QWidget* parent)
     m_declare->setMenu(new QMenu(m_declare));
     auto* primariesLabel = makeLabel(tr("pri&maries"), "dim", QString(), this);
     m_primaries = new QComboBox(this);
-    m_primaries->setObjectName(u"primariesBox"_s);
+    m_primaries->setObjectName(u"profilePrimariesBox"_s);
     m_primaries->setAccessibleName(tr("Primaries of this camera's profile"));
     m_primaries->setToolTip(
         tr("Colours of red, green and blue that this profile records in. Log profiles often have "
@@ -58,7 +61,9 @@ CurveRow::CurveRow(CompareController& controller, QWidget* parent)
     layout->addWidget(m_declare);
     layout->addWidget(primariesLabel);
     layout->addWidget(m_primaries);
-    layout->addWidget(m_words, 1);
+    layout->addStretch();
+    rows->addLayout(layout);
+    rows->addWidget(m_words);
     buildMenu();
     connect(m_camera, &QComboBox::activated, this, &CurveRow::refresh);
     connect(m_primaries, &QComboBox::activated, this, [this](int index) {

@@ -12,11 +12,12 @@ namespace {
 using namespace Qt::StringLiterals;
 using match::Quality;
 
-/// The part of a rig that its match depends on: ticks change settings, which do not.
+/// The part of a rig that its match depends on: ticks change settings, which do not; later takes do
+/// not either, earlier ones tell whether a black moved.
 rig::Rig essence(const rig::Rig& rig, const rig::Take* take) {
     rig::Rig essence = rig;
-    essence.takes.clear();
-    if (take != nullptr) essence.takes.push_back(*take);
+    while (!essence.takes.empty() && (take == nullptr || essence.takes.back().id != take->id))
+        essence.takes.pop_back();
     for (rig::Camera& camera : essence.cameras) camera.settings = rig::Settings{};
     return essence;
 }
