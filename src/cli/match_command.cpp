@@ -230,7 +230,10 @@ private:
             for (const match::SkinDifference& person : match.skin) printSkin(out, person);
             for (const std::string& note : match.differences.notes)
                 out << "  Note: " << note << "\n";
+            for (const std::string& rest : match.plan.leftOver)
+                out << "  Left over: " << rest << "\n";
         }
+        out << "Colours are judged " << jobs::judgeText(report, rig) << ".\n";
         out << "Turns, in order:\n";
         for (const rig::Turn& turn : report.turns()) {
             out << "  " << rig::findCamera(rig, turn.cameraId)->letter << "  "

@@ -112,6 +112,22 @@ private Q_SLOTS:
         QCOMPARE(turns[0]["to"].get<std::string>(), std::string("+2/3 stop"));
         QVERIFY(!turns[0].contains("from"));
     }
+    /// ΔE2000 with its uncertainty and the noise that was taken out; the text says how it is
+    /// judged.
+    void colourDifferencesSayTheirNoiseAndJudge() {
+        const QStringList call{
+            "match", "--reference", "A=" + kDemo + "A.mov", "--camera", "B=" + kDemo + "B.mov"};
+        const Ran text = run(call);
+        QVERIFY(text.out.contains("Colours are judged as recorded."));
+        const Ran ran = run(call + QStringList{"--json"});
+        const json document = json::parse(ran.out.toStdString());
+        QCOMPARE(document["judge"].get<std::string>(), std::string("recorded"));
+        const json deltaE = document["cameras"][0]["deltaE2000"];
+        QVERIFY(deltaE["noiseFloor"].get<double>() > 0.0);
+        QVERIFY(deltaE["meanUncertainty"].get<double>() > 0.0);
+        const json exposure = document["cameras"][0]["differences"]["exposureStops"];
+        QCOMPARE(exposure["sceneAndMethod"].get<double>(), 0.02);
+    }
     void oneBadFileDoesNotStopTheOthers() {
         const QTemporaryDir folder;
         QFile bad(folder.filePath("bad.mov"));

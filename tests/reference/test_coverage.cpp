@@ -201,20 +201,26 @@ private Q_SLOTS:
                 isJudgedSo(reference, report.find("a")->conversion))
                 deltaE.take(d.of(Quality::DeltaE), truth.deltaE);
         }
-        for (Row* row : {&exposure,
-                         &mired,
-                         &duv,
-                         &contrast,
-                         &black,
-                         &saturation,
-                         &hue,
-                         &deltaE,
-                         &lights,
-                         &darks,
-                         &slope,
-                         &greyLevel,
-                         &across,
-                         &down}) {
+        const std::array rows{&exposure,
+                              &mired,
+                              &duv,
+                              &contrast,
+                              &black,
+                              &saturation,
+                              &hue,
+                              &deltaE,
+                              &lights,
+                              &darks,
+                              &slope,
+                              &greyLevel,
+                              &across,
+                              &down,
+                              &sectorSaturation,
+                              &sectorHue,
+                              &shoulder,
+                              &driftStops,
+                              &driftMired};
+        for (const Row* row : rows) {
             qInfo(
                 "%-22s %3d pairs (%d unknown): covered %5.1f %%, without scene and method %5.1f "
                 "%%; error median %.5f, 95th %.5f; over the stated deviation median %.2f, 95th "
@@ -231,21 +237,7 @@ private Q_SLOTS:
                 quantile(row->repeats, 0.5),
                 quantile(row->repeats, 0.95));
         }
-        for (const Row* row : {&exposure,
-                               &mired,
-                               &duv,
-                               &contrast,
-                               &black,
-                               &saturation,
-                               &hue,
-                               &deltaE,
-                               &lights,
-                               &darks,
-                               &slope,
-                               &greyLevel,
-                               &across,
-                               &down})
-            QVERIFY2(row->percent() >= 90.0, row->name);
+        for (const Row* row : rows) QVERIFY2(row->percent() >= 90.0, row->name);
     }
 };
 

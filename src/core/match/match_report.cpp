@@ -131,7 +131,12 @@ void tellBlackAgainstBefore(const rig::Rig& rig,
     if (before == nullptr) return;
     const Side then{before, column.side.declared, {}};
     const Side now{&*column.shot->reading, column.side.declared, {}};
-    const CameraDifferences change = compare(now, then, Judging::Recorded);
+    const SideView thenView = viewOf(then);
+    const SideView nowView = viewOf(now);
+    if (!thenView.fit || !nowView.fit) return;
+    // Only the neutrals: compare() would find the veil itself, and be less sure of black by it.
+    CameraDifferences change;
+    compareNeutrals({now, nowView, then, thenView, Judging::Recorded}, change);
     const Difference& black = change.of(Quality::BlackLevel);
     if (!black.value || std::abs(*black.value) < kNotable ||
         std::abs(*black.value) < kSureBlack * black.uncertainty)

@@ -127,8 +127,10 @@ std::optional<rig::DriftReading> driftOf(const std::vector<SpanFrame>& frames,
             const double line = mean + drift.signalPerSecond[c] * (frame.seconds - middle);
             rest += std::pow(frame.samples[*grey].signal[c] - line, 2.0);
         }
+        // Few frames estimate their own scatter badly: the deviation of Student's t, nu / (nu - 2).
+        const double freedom = static_cast<double>(frames.size()) - 2.0;
         drift.standardError[c] =
-            std::sqrt(rest / (static_cast<double>(frames.size()) - 2.0) / spread);
+            std::sqrt(rest / freedom / spread * freedom / std::max(freedom - 2.0, 1.0));
     }
     return drift;
 }

@@ -142,7 +142,8 @@ private Q_SLOTS:
         sheet.isoValues = {640.0, 800.0, 1000.0};
         sheet.fNumbers = {2.8};
         const auto report = match::matchTake(c.rig, c.take);
-        const rig::Turn* turn = find(report.turns(), Control::Iso);
+        const auto turns = report.turns();
+        const rig::Turn* turn = find(turns, Control::Iso);
         QVERIFY(turn != nullptr);
         QCOMPARE(turn->toText, std::string("ISO 640"));
         const auto& leftOver = report.find("b")->plan.leftOver;
