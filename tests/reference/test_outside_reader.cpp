@@ -1,12 +1,16 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Our patch readings against an independent chart reader, scanin of the Debian package argyll, on
-// the same picture of a chart drawn without the product (support/own_chart.h).
+// the same picture of a chart drawn without the product (support/own_chart.h); and our colour
+// temperatures against its specplot.
+#include <QDir>
 #include <QFile>
 #include <QProcess>
+#include <QRegularExpression>
 #include <QStandardPaths>
 #include <QTemporaryDir>
 #include <QtTest>
 
+#include "colour/white_point.h"
 #include "measure/measure_media.h"
 #include "support/own_chart.h"
 
@@ -89,7 +93,52 @@ QMap<QString, QList<double>> valuesOf(const QString& path) {
 
 class TestOutsideReader : public QObject {
     Q_OBJECT
+
+    /// What specplot (argyll) writes of one spectrum until it shows its plot.
+    static QString plotted(const QString& file) {
+        QProcess process;
+        process.setProcessChannelMode(QProcess::MergedChannels);
+        process.start("xvfb-run", {"-a", "stdbuf", "-oL", "specplot", file});
+        QString text;
+        while (!text.contains("VCT") && process.waitForReadyRead(8000))
+            text += QString::fromUtf8(process.readAll());
+        process.terminate();
+        if (!process.waitForFinished(3000)) process.kill();
+        process.waitForFinished(3000);
+        return text;
+    }
+
 private Q_SLOTS:
+    /// Correlated colour temperatures of argyll's sample spectra, from the chromaticities it
+    /// states.
+    void colourTemperaturesAgreeWithAnotherProgram() {
+        for (const char* program : {"specplot", "xvfb-run", "stdbuf"}) {
+            if (QStandardPaths::findExecutable(program).isEmpty())
+                QSKIP("specplot and xvfb-run are not both installed.");
+        }
+        const QDir folder("/usr/share/color/argyll/ref");
+        static const QRegularExpression kNumbers(
+            R"(x,y = ([\d.]+) ([\d.]+)[\s\S]*?CCT = ([\d.]+))");
+        int compared = 0;
+        const QStringList names = folder.entryList({"*.sp"}, QDir::Files);
+        for (qsizetype i = 0; i < names.size() && compared < 8; i += 2) {
+            const auto numbers = kNumbers.match(plotted(folder.filePath(names[i])));
+            if (!numbers.hasMatch()) continue;
+            const double kelvin = numbers.captured(3).toDouble();
+            const auto white = colour::whitePointOf(colour::Chromaticity{
+                numbers.captured(1).toDouble(), numbers.captured(2).toDouble()});
+            // Far off the locus neither program's temperature means anything.
+            if (!white || std::abs(white->duv.value()) > 0.02) continue;
+            QVERIFY2(std::abs(white->mired.value() - 1e6 / kelvin) < 0.5,
+                     qPrintable(QString("%1: %2 K, theirs %3 K")
+                                    .arg(i)
+                                    .arg(1e6 / white->mired.value())
+                                    .arg(kelvin)));
+            ++compared;
+        }
+        qInfo("%d spectra compared", compared);
+        QVERIFY(compared >= 3);
+    }
     void patchesReadAsAnotherReaderReadsThem_data() {
         QTest::addColumn<int>("curve");
         QTest::addColumn<double>("noise");

@@ -57,7 +57,7 @@ void NumbersPage::refresh() {
     m_table->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     if (m_model->columnCount() > 0) {
         m_table->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Fixed);
-        m_table->setColumnWidth(0, 330);
+        m_table->setColumnWidth(0, 290);
     }
     if (before.isValid()) m_table->setCurrentIndex(m_model->index(before.row(), before.column()));
     explain();
