@@ -32,6 +32,11 @@ void compareColours(const Comparison& both, CameraDifferences& result);
 /// What to know before trusting the board.
 void addNotes(const Comparison& both, CameraDifferences& result);
 
+/// Luminance of a patch through the camera's curve, its cast taken out, stops against 18 %; nothing
+/// beyond the measured curve.
+[[nodiscard]] std::optional<double> patchLight(const rig::PatchReading& patch,
+                                               const NeutralFit& fit);
+
 /// Standard errors of a reading's patches, in chart order.
 [[nodiscard]] PatchErrors errorsOf(const rig::Reading& reading);
 

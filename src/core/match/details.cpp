@@ -8,6 +8,7 @@
 
 #include "base/luma.h"
 #include "colour/primaries.h"
+#include "match/compare_parts.h"
 #include "match/judge.h"
 #include "match/predict.h"
 
@@ -87,18 +88,17 @@ struct Ratio {
     }
 };
 
-/// Luminance of a patch through the camera's curve, white balance taken out, stops against 18 %.
-std::optional<double> lightOf(const rig::PatchReading& patch, const NeutralFit& fit) {
-    double luminance = 0.0;
+}  // namespace
+
+std::optional<double> patchLight(const rig::PatchReading& patch, const NeutralFit& fit) {
+    std::array<double, 3> light{};
     for (std::size_t c = 0; c < 3; ++c) {
         const double stops = fit.curve.stopsAt(patch.signal[c]);
         if (c == 1 && !fit.curve.covers(stops)) return std::nullopt;
-        luminance += base::kLumaBt709[c] * std::exp2(stops - fit.channelStops[c]);
+        light[c] = std::exp2(stops - fit.channelStops[c]);
     }
-    return std::log2(luminance);
+    return std::log2(base::lumaOf(light));
 }
-
-}  // namespace
 
 std::optional<LevelCast> highlightCast(const rig::Reading& reading, const NeutralFit& fit) {
     return castAt(reading, fit, kLightGrey, 9.0);
@@ -208,7 +208,7 @@ std::optional<LightFall> lightFall(const rig::Reading& reading, const NeutralFit
     for (std::size_t i = 0; i < reading.patches.size(); ++i) {
         const rig::PatchReading& patch = reading.patches[i];
         if (patch.isNeutral || rig::isOutsideGamut(patch) || !rig::isUsable(patch)) continue;
-        const auto light = lightOf(patch, fit);
+        const auto light = patchLight(patch, fit);
         if (!light) continue;
         const double nominal = std::log2(lumaOf(patch.nominalLinear) / 0.18);
         const Place at = placeOf(reading, i);

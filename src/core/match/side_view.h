@@ -49,7 +49,8 @@ struct SideView {
     [[nodiscard]] bool isToConvert() const { return kind != RecordingKind::Finished; }
 };
 
-/// Never fails: what cannot be told is missing in the view. `side.reading` must be set.
+/// Never fails: what cannot be told is missing in the view. `side.reading` must be set and outlive
+/// the view, which may show it as it is.
 [[nodiscard]] SideView viewOf(const Side& side);
 
 /// `reading` with its colours in BT.709 primaries: through the curve of its own greys into light,

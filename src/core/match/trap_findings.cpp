@@ -127,17 +127,6 @@ void tellLocalContrast(const Comparison& both, CameraDifferences& result) {
                   both.mine.fit->curve.slopeAt(both.mine.fit->greys.front().stops) * 2.0);
 }
 
-/// Luminance of a patch through the camera's curve, its cast taken out, stops against 18 %.
-std::optional<double> lightOf(const rig::PatchReading& patch, const NeutralFit& fit) {
-    std::array<double, 3> light{};
-    for (std::size_t c = 0; c < 3; ++c) {
-        const double stops = fit.curve.stopsAt(patch.signal[c]);
-        if (c == 1 && !fit.curve.covers(stops)) return std::nullopt;
-        light[c] = std::exp2(stops - fit.channelStops[c]);
-    }
-    return std::log2(base::lumaOf(light));
-}
-
 double nominalStops(const rig::PatchReading& patch) {
     return std::log2(std::max(base::lumaOf(patch.nominalLinear), 1e-4) / kGrey);
 }
@@ -208,7 +197,7 @@ std::optional<Measured> localContrast(const rig::Reading& reading, const Neutral
         for (int x = 0; x < reading.columns; ++x) {
             const auto& patch = reading.patches[static_cast<std::size_t>(y * reading.columns + x)];
             if (!rig::isUsable(patch) || rig::isOutsideGamut(patch) || patch.isNeutral) continue;
-            const auto light = lightOf(patch, fit);
+            const auto light = patchLight(patch, fit);
             if (!light) continue;
             const double own = nominalStops(patch);
             rows.push_back({own - neighboursStops(reading, x, y), own, *light - own});

@@ -129,8 +129,10 @@ void warnOfTags(const image::SignalTags& tags,
         warnings.push_back(
             {"PrimariesDoubted",
              std::string("The file ") +
-                 (isUnknown ? "does not say its primaries" : "says BT.709 primaries") +
-                 ", while its other tags are those of wide recordings; BT.709 was taken.",
+                 (isUnknown ? "does not say its primaries"
+                            : "says primaries " + image::nameOf(tags.primaries)) +
+                 ", while its other tags are those of wide recordings; " +
+                 (isUnknown ? "bt709" : image::nameOf(tags.primaries)) + " was taken.",
              "If its colours look pale against the other cameras, take BT.2020. Greys do not "
              "change "
              "with it but for their cast; saturation does by a third and more."});

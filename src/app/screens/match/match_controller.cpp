@@ -138,8 +138,9 @@ QString MatchController::explanation(const match::CameraMatch& camera, Quality q
                     : tr("The two curves differ in shape: part of what is seen is the profile.");
             const QString scene =
                 camera.differences.sceneExposure && camera.differences.sceneExposure->value
-                    ? u" "_s + tr("By the known curves the scene light differs by %1 stop.")
+                    ? u" "_s + tr("By the known curves the scene light differs by %1 ± %2 stop.")
                                    .arg(*camera.differences.sceneExposure->value, 0, 'f', 2)
+                                   .arg(camera.differences.sceneExposure->uncertainty, 0, 'f', 2)
                     : QString();
             const QString turned = fromCore(camera.differences.exposureReason);
             return (turned.isEmpty()
