@@ -191,7 +191,7 @@ private:
     }
 
     static void keepOnly(rig::Rig& rig, const std::vector<Named>& named) {
-        std::erase_if(rig.cameras, [&](const rig::Camera& camera) {
+        rig.cameras.removeIf([&](const rig::Camera& camera) {
             return std::none_of(named.begin(), named.end(), [&](const Named& one) {
                 return one.letter == camera.letter;
             });

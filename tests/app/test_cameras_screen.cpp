@@ -11,6 +11,7 @@
 #include "app/models/camera_sheet_model.h"
 #include "app/widgets/fact_list.h"
 #include "support/app_fixture.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using namespace rigmatch::app;
@@ -264,5 +265,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_MAIN(TestCamerasScreen)
+RIG_TEST(TestCamerasScreen);
 #include "test_cameras_screen.moc"

@@ -15,6 +15,7 @@
 #include "app/widgets/scope_view.h"
 #include "app/widgets/strip_view.h"
 #include "support/app_fixture.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using namespace rigmatch::support;
@@ -325,7 +326,7 @@ private Q_SLOTS:
                     ->text()
                     .contains("departs from it by"));
         const auto& camera = m_app->document.rig().cameras[0];
-        QVERIFY(rig::findProfile(camera.sheet, "Standard")->hasDeclaredCurve);
+        QVERIFY(rig::findProfile(camera.sheet, "Standard")->curve.has_value());
         support::trigger(m_app->window.get(), "undoAction");
         QCOMPARE(button->text(), QString("none ▾"));
     }
@@ -364,5 +365,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_MAIN(TestCompareScreen)
+RIG_TEST(TestCompareScreen);
 #include "test_compare_screen.moc"

@@ -11,6 +11,7 @@
 #include "app/widgets/curve_plot.h"
 #include "app/widgets/patch_quilt.h"
 #include "support/app_fixture.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using app::MatchBoardModel;
@@ -211,5 +212,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_MAIN(TestMatchScreen)
+RIG_TEST(TestMatchScreen);
 #include "test_match_screen.moc"

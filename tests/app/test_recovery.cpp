@@ -7,6 +7,7 @@
 
 #include "rig/rig_json.h"
 #include "support/app_fixture.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using support::AppFixture;
@@ -14,6 +15,17 @@ using support::child;
 
 class TestRecovery : public QObject {
     Q_OBJECT
+
+    /// The demo under another name, its journal written.
+    static void change(AppFixture& app, const char* name) {
+        app.openDemo();
+        rig::Rig next = app.document.rig();
+        next.name = name;
+        app.document.change("rename", next);
+        const auto journal = app.document.journal().pathFor({});
+        QTRY_VERIFY_WITH_TIMEOUT(std::filesystem::exists(journal), 2000);
+    }
+
 private Q_SLOTS:
     void saveOpenAndReopenKeepEverything() {
         AppFixture first;
@@ -130,6 +142,112 @@ private Q_SLOTS:
         QVERIFY(next.document.isModified());
         QCOMPARE(next.document.rig().cameras.size(), std::size_t{4});
     }
+    void cancelledOpenDialogKeepsWorkAndJournal() {
+        AppFixture app;
+        change(app, "Worth keeping");
+        app.prompter.answer = app::Answer::No;
+        app.chooser.rig.clear();
+        support::trigger(app.window.get(), "openAction");
+        QCOMPARE(app.document.rig().name, std::string("Worth keeping"));
+        QVERIFY(app.document.isModified());
+        QVERIFY(std::filesystem::exists(app.document.journal().pathFor({})));
+    }
+    /// "Do not save", and then the chosen file cannot be opened: nothing is lost until something
+    /// else has really been opened.
+    void corruptFileChosenKeepsWorkAndJournal() {
+        AppFixture app;
+        change(app, "Worth keeping");
+        QFile bad(app.folder.filePath("bad.rigmatch"));
+        QVERIFY(bad.open(QIODevice::WriteOnly));
+        bad.write("{");
+        bad.close();
+        app.prompter.answer = app::Answer::No;
+        app.chooser.rig = bad.fileName();
+        support::trigger(app.window.get(), "openAction");
+        QCOMPARE(app.prompter.errors.size(), 1);
+        QCOMPARE(app.document.rig().name, std::string("Worth keeping"));
+        QVERIFY(app.document.isModified());
+        QVERIFY(std::filesystem::exists(app.document.journal().pathFor({})));
+    }
+    void openedRigReplacesTheJournalOfTheOneGivenUp() {
+        AppFixture app;
+        change(app, "Given up");
+        const QString path = app.folder.filePath("other.rigmatch");
+        QVERIFY(rig::saveRig(rig::Rig{}, path.toStdString()).has_value());
+        app.prompter.answer = app::Answer::No;
+        app.chooser.rig = path;
+        support::trigger(app.window.get(), "openAction");
+        QCOMPARE(app.document.path(), path);
+        QVERIFY(!std::filesystem::exists(app.document.journal().pathFor({})));
+    }
+    void failedSaveBeforeOpeningKeepsEverything() {
+        AppFixture app;
+        change(app, "Worth keeping");
+        const QString path = app.folder.filePath("other.rigmatch");
+        QVERIFY(rig::saveRig(rig::Rig{}, path.toStdString()).has_value());
+        app.prompter.answer = app::Answer::Yes;
+        app.chooser.saveTo = "/proc/nowhere/set.rigmatch";
+        app.chooser.rig = path;
+        support::trigger(app.window.get(), "openAction");
+        QCOMPARE(app.prompter.errors.size(), 1);
+        QCOMPARE(app.document.rig().name, std::string("Worth keeping"));
+        QVERIFY(std::filesystem::exists(app.document.journal().pathFor({})));
+    }
+    void openingTheSameFileAgainDropsTheChangesOnce() {
+        AppFixture app;
+        app.openDemo();
+        const QString path = app.folder.filePath("set.rigmatch");
+        QVERIFY(app.document.saveAs(path).has_value());
+        rig::Rig next = app.document.rig();
+        next.name = "Other";
+        app.document.change("rename", next);
+        app.prompter.answer = app::Answer::No;
+        app.window->files().openPath(path);
+        QCOMPARE(app.prompter.questions.size(), 1);
+        QCOMPARE(app.document.rig().name, std::string("Clock bench"));
+    }
+    void closingTheWindowEndsTheJournal() {
+        AppFixture app;
+        change(app, "Given up");
+        app.prompter.answer = app::Answer::No;
+        app.window->close();
+        QVERIFY(!std::filesystem::exists(app.document.journal().pathFor({})));
+    }
+    /// What several sessions left behind, saved rigs and unsaved ones, is offered at the start;
+    /// "Later" leaves it where it is.
+    void everythingLeftBehindIsOfferedAtTheStart() {
+        AppFixture app;
+        const QString path = app.folder.filePath("set.rigmatch");
+        rig::Rig saved;
+        saved.name = "Saved";
+        QVERIFY(rig::saveRig(saved, path.toStdString()).has_value());
+        saved.name = "Changed since";
+        QVERIFY(app.document.journal().write(saved, path.toStdString()).has_value());
+        QTest::qWait(20);
+        saved.name = "Never saved";
+        const std::filesystem::path left =
+            app.folder.filePath("journals/unsaved-1.journal").toStdString();
+        QVERIFY(app.document.journal().write(saved, {}).has_value());
+        std::filesystem::rename(app.document.journal().pathFor({}), left);
+        app.prompter.answer = app::Answer::Cancel;
+        app.window->files().offerRecoveries();
+        QCOMPARE(app.prompter.questions.size(), 2);
+        QVERIFY(app.prompter.questions[0].contains("unsaved"));
+        QVERIFY(app.prompter.questions[1].contains("set.rigmatch"));
+        QCOMPARE(app.document.journal().findAll().size(), std::size_t{2});
+        app.prompter.answer = app::Answer::Yes;
+        app.window->files().offerRecoveries();
+        QCOMPARE(app.document.rig().name, std::string("Never saved"));
+        QVERIFY(app.document.isModified());
+        QVERIFY(!std::filesystem::exists(left));
+        QVERIFY(std::filesystem::exists(app.document.journal().pathFor({})));
+        AppFixture next;
+        next.prompter.answer = app::Answer::No;
+        const rig::Journal journal(app.folder.filePath("journals").toStdString());
+        QVERIFY(journal.find(path.toStdString()).has_value());
+        journal.discard(*journal.find(path.toStdString()));
+        QVERIFY(!journal.find(path.toStdString()).has_value());
+    }
     void refusedRecoveryOpensTheSavedFile() {
         AppFixture app;
         app.openDemo();
@@ -161,13 +279,10 @@ int runVictim(const QString& path) {
     return QApplication::exec();
 }
 
+const support::HelperEntry kVictim{
+    "--victim", [](const QStringList& arguments) { return runVictim(arguments.value(0)); }};
+
 }  // namespace
 
-int main(int argc, char** argv) {
-    QApplication application(argc, argv);
-    if (argc == 3 && qstrcmp(argv[1], "--victim") == 0)
-        return runVictim(QString::fromLocal8Bit(argv[2]));
-    TestRecovery test;
-    return QTest::qExec(&test, argc, argv);
-}
+RIG_TEST(TestRecovery);
 #include "test_recovery.moc"

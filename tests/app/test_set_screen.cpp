@@ -13,6 +13,7 @@
 #include "app/widgets/fact_list.h"
 #include "rig/bodies.h"
 #include "support/app_fixture.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using namespace rigmatch::app;
@@ -366,5 +367,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_MAIN(TestSetScreen)
+RIG_TEST(TestSetScreen);
 #include "test_set_screen.moc"

@@ -1,10 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QAbstractButton>
 #include <QLineEdit>
+#include <QProcess>
+#include <QProcessEnvironment>
 #include <QTableView>
 #include <QToolButton>
 
 #include "support/app_fixture.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using support::AppFixture;
@@ -34,6 +37,48 @@ private Q_SLOTS:
     void onlyWorkingScreensStandInTheRail() {
         QCOMPARE(app::screenEntries().size(), 5);
         QVERIFY(m_app->window->screen("framing") == nullptr);
+    }
+    /// Work that ends by an exception is told; the program goes on.
+    void brokenWorkIsToldInWords() {
+        m_app->jobs.start<int>(
+            "Measuring camera A",
+            m_app->window.get(),
+            [](const base::Progress&) -> int { throw std::runtime_error("index out of range"); },
+            [](int) { QFAIL("there is no result"); });
+        QVERIFY(m_app->waitForJobs());
+        QTRY_COMPARE(m_app->prompter.errors.size(), 1);
+        QVERIFY(m_app->prompter.errors[0].contains("Measuring camera A"));
+        QVERIFY(m_app->prompter.errors[0].contains("index out of range"));
+        QVERIFY(m_app->show("cameras"));
+    }
+    /// Words need no display, and a rig that cannot be drawn says why.
+    void wordsNeedNoDisplay() {
+        QProcessEnvironment bare = QProcessEnvironment::systemEnvironment();
+        for (const char* name : {"DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"})
+            bare.remove(name);
+        const auto run = [&](const QStringList& arguments, bool isOffscreen) {
+            QProcess program;
+            QProcessEnvironment environment = bare;
+            if (isOffscreen) environment.insert("QT_QPA_PLATFORM", "offscreen");
+            program.setProcessEnvironment(environment);
+            program.setProcessChannelMode(QProcess::MergedChannels);
+            program.start(RIGMATCH_BINARY_DIR "/src/app/rigmatch", arguments);
+            program.waitForFinished(20000);
+            return std::pair(program.exitStatus() == QProcess::NormalExit ? program.exitCode() : -1,
+                             QString::fromUtf8(program.readAll()));
+        };
+        const auto [helpCode, help] = run({"--help"}, false);
+        QCOMPARE(helpCode, 0);
+        for (const char* page : {"quilt", "pictures", "scopes", "tone", "numbers"})
+            QVERIFY2(help.contains(page), page);
+        for (const char* screen : {"set", "cameras", "testTake", "match", "compare"})
+            QVERIFY2(help.contains(screen), screen);
+        QCOMPARE(run({"--version"}, false).first, 0);
+        const QString picture = m_app->folder.filePath("shot.png");
+        const auto [code, words] = run({"--render", picture, "/gone.rigmatch"}, true);
+        QCOMPARE(code, 1);
+        QVERIFY2(words.contains("/gone.rigmatch"), qPrintable(words));
+        QVERIFY(!QFile::exists(picture));
     }
     void everyFocusableControlIsNamed_data() {
         QTest::addColumn<QString>("screen");
@@ -140,5 +185,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_MAIN(TestShell)
+RIG_TEST(TestShell);
 #include "test_shell.moc"

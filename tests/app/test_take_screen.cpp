@@ -10,6 +10,7 @@
 #include "app/widgets/frame_view.h"
 #include "support/app_fixture.h"
 #include "support/media_files.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using support::AppFixture;
@@ -53,6 +54,11 @@ class TestTakeScreen : public QObject {
         m_app->document.start(rig);
     }
 
+    void chooseShot(int row) {
+        auto* list = child<QListView>(m_app->window.get(), "shotList");
+        list->setCurrentIndex(list->model()->index(row, 0));
+    }
+
 private Q_SLOTS:
     void init() {
         m_app = std::make_unique<AppFixture>();
@@ -73,6 +79,73 @@ private Q_SLOTS:
         QVERIFY(m_app->document.rig().takes.empty());
         support::trigger(m_app->window.get(), "redoAction");
         QVERIFY(shotOf(*m_app, "camera-2")->reading->hasChart);
+    }
+    /// What was measured is no step of the user's: results that come late clear no redo.
+    void lateReadingsLeaveUndoAndRedoAlone() {
+        startEmpty();
+        drop(child<QListView>(m_app->window.get(), "shotList"), 1, {kDemo + "B.mov"});
+        QVERIFY(m_app->waitForJobs());
+        rig::Rig next = m_app->document.rig();
+        next.name = "Other";
+        m_app->document.change("rename", next);
+        support::trigger(m_app->window.get(), "undoAction");
+        QVERIFY(m_app->document.undoStack().canRedo());
+        const int steps = m_app->document.undoStack().count();
+        chooseShot(1);
+        QTest::mouseClick(child<QPushButton>(m_app->window.get(), "measureAgainButton"),
+                          Qt::LeftButton);
+        QVERIFY(!m_app->jobs.running().isEmpty());
+        QVERIFY(m_app->waitForJobs());
+        QVERIFY(shotOf(*m_app, "camera-2")->reading.has_value());
+        QCOMPARE(m_app->document.undoStack().count(), steps);
+        QVERIFY(m_app->document.undoStack().canRedo());
+        support::trigger(m_app->window.get(), "redoAction");
+        QCOMPARE(m_app->document.rig().name, std::string("Other"));
+        QVERIFY(shotOf(*m_app, "camera-2")->reading.has_value());
+    }
+    /// Undone while it is measured, then done again: the result is there all the same.
+    void undoWhileMeasuringLosesNothing() {
+        startEmpty();
+        drop(child<QListView>(m_app->window.get(), "shotList"), 1, {kDemo + "B.mov"});
+        QVERIFY(!m_app->jobs.running().isEmpty());
+        support::trigger(m_app->window.get(), "undoAction");
+        QVERIFY(m_app->document.rig().takes.empty());
+        QVERIFY(m_app->waitForJobs());
+        QCoreApplication::processEvents();
+        QVERIFY(m_app->document.rig().takes.empty());
+        support::trigger(m_app->window.get(), "redoAction");
+        QVERIFY(shotOf(*m_app, "camera-2")->reading.has_value());
+        QVERIFY(shotOf(*m_app, "camera-2")->reading->hasChart);
+    }
+    /// The same camera in two takes, one after the other: neither stops the other.
+    void twoTakesAreMeasuredAtOnce() {
+        rig::Rig rig = m_app->document.rig();
+        rig.takes.clear();
+        for (const char* file : {"A.mov", "B.mov"}) {
+            rig::Take take;
+            take.id = rig::freshTakeId(rig);
+            rig::Shot shot;
+            shot.cameraId = "camera-1";
+            shot.media = (kDemo + file).toStdString();
+            take.shots.push_back(shot);
+            rig.takes.push_back(take);
+        }
+        m_app->document.start(rig);
+        for (const char* take : {"take-1", "take-2"}) {
+            m_app->selection.setTakeId(take);
+            chooseShot(0);
+            QTest::mouseClick(child<QPushButton>(m_app->window.get(), "measureAgainButton"),
+                              Qt::LeftButton);
+        }
+        QVERIFY(m_app->waitForJobs());
+        for (const rig::Take& take : m_app->document.rig().takes)
+            QVERIFY2(take.shots[0].reading.has_value(), take.id.c_str());
+    }
+    /// Offers from a clip's metadata belong to the rig they were made for.
+    void offersEndWithTheirRig() {
+        m_app->selection.offer("camera-1", rig::Settings{});
+        m_app->openDemo();
+        QVERIFY(m_app->selection.offers().isEmpty());
     }
     void wholeTakeIsSortedByLetters() {
         startEmpty();
@@ -142,6 +215,12 @@ private Q_SLOTS:
         QTRY_VERIFY(shotOf(*m_app, "camera-1")->reading->areCornersManual);
         QVERIFY(shotOf(*m_app, "camera-1")->reading->patches[18].signal[1] != grey);
         QCOMPARE(m_app->document.undoStack().count(), 1);
+        // Taken back and done again: the older and the newer reading are there at once.
+        support::trigger(m_app->window.get(), "undoAction");
+        QVERIFY(!shotOf(*m_app, "camera-1")->reading->areCornersManual);
+        QCOMPARE(shotOf(*m_app, "camera-1")->reading->patches[18].signal[1], grey);
+        support::trigger(m_app->window.get(), "redoAction");
+        QVERIFY(shotOf(*m_app, "camera-1")->reading->areCornersManual);
         QTest::mouseClick(child<QPushButton>(m_app->window.get(), "findAgainButton"),
                           Qt::LeftButton);
         QVERIFY(m_app->waitForJobs());
@@ -382,5 +461,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_MAIN(TestTakeScreen)
+RIG_TEST(TestTakeScreen);
 #include "test_take_screen.moc"

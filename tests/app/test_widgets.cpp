@@ -24,6 +24,7 @@
 #include "app/widgets/theme.h"
 #include "sim/clock_bench.h"
 #include "support/app_fixture.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using namespace rigmatch::app;
@@ -260,14 +261,14 @@ private Q_SLOTS:
         TurnListModel model;
         QAbstractItemModelTester tester(&model,
                                         QAbstractItemModelTester::FailureReportingMode::QtTest);
-        model.setTurns(rig, {turn});
+        model.setTurns(rig, {turn}, false);
         QSignalSpy ticked(&model, &TurnListModel::ticked);
         QVERIFY(!model.setData(model.index(0, 1), Qt::Checked, Qt::CheckStateRole));
         QVERIFY(model.setData(model.index(0, 0), Qt::Checked, Qt::CheckStateRole));
         QCOMPARE(ticked.count(), 1);
         QCOMPARE(model.openTurns(), 1);
         rig.cameras[1].settings.isoValue = 1250;
-        model.setTurns(rig, {turn});
+        model.setTurns(rig, {turn}, false);
         QCOMPARE(model.openTurns(), 0);
         QCOMPARE(model.index(0, 0).data(Qt::CheckStateRole).toInt(), int(Qt::Checked));
     }
@@ -331,5 +332,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_MAIN(TestWidgets)
+RIG_TEST(TestWidgets);
 #include "test_widgets.moc"

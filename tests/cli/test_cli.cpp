@@ -7,6 +7,7 @@
 #include <sstream>
 
 #include "cli/command_line.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using nlohmann::json;
@@ -311,5 +312,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestCli)
+RIG_TEST(TestCli);
 #include "test_cli.moc"

@@ -12,6 +12,7 @@
 #include "sim/random.h"
 #include "sim/shoot.h"
 #include "sim/truth.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using match::Quality;
@@ -234,5 +235,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestAccuracy)
+RIG_TEST(TestAccuracy);
 #include "test_accuracy.moc"

@@ -4,6 +4,7 @@
 #include <opencv2/mcc/ccm.hpp>
 
 #include "chart/chart_definition.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 
@@ -50,5 +51,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestChartReference)
+RIG_TEST(TestChartReference);
 #include "test_chart_reference.moc"

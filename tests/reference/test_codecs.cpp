@@ -5,6 +5,7 @@
 #include "match/differences.h"
 #include "measure/measure_media.h"
 #include "support/media_files.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using match::Quality;
@@ -104,5 +105,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestCodecs)
+RIG_TEST(TestCodecs);
 #include "test_codecs.moc"

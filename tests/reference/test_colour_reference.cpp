@@ -10,6 +10,7 @@
 #include "colour/transfer.h"
 #include "colour/white_point.h"
 #include "sim/random.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 namespace OCIO = OCIO_NAMESPACE;
@@ -140,5 +141,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestColourReference)
+RIG_TEST(TestColourReference);
 #include "test_colour_reference.moc"

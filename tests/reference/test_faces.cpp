@@ -8,6 +8,7 @@
 #include "sim/random_frames.h"
 #include "sim/stand_in.h"
 #include "support/sitting.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using support::pictureOf;
@@ -161,5 +162,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestFaces)
+RIG_TEST(TestFaces);
 #include "test_faces.moc"

@@ -5,6 +5,7 @@
 
 #include "chart/chart_finder.h"
 #include "sim/random_frames.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 
@@ -66,5 +67,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestFinderRate)
+RIG_TEST(TestFinderRate);
 #include "test_finder_rate.moc"

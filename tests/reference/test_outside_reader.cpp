@@ -13,6 +13,7 @@
 #include "colour/white_point.h"
 #include "measure/measure_media.h"
 #include "support/own_chart.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using support::OwnCamera;
@@ -192,5 +193,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestOutsideReader)
+RIG_TEST(TestOutsideReader);
 #include "test_outside_reader.moc"

@@ -9,6 +9,7 @@
 #include "sim/camera_model.h"
 #include "sim/clock_bench.h"
 #include "sim/plan_scene.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 
@@ -292,5 +293,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestPlanAgreement)
+RIG_TEST(TestPlanAgreement);
 #include "test_plan_agreement.moc"

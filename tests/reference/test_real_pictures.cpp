@@ -8,6 +8,7 @@
 #include "measure/range_check.h"
 #include "support/own_take.h"
 #include "support/own_truth.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using match::Quality;
@@ -383,5 +384,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestRealPictures)
+RIG_TEST(TestRealPictures);
 #include "test_real_pictures.moc"

@@ -8,6 +8,7 @@
 
 #include "chart/chart_file.h"
 #include "chart/chart_values.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 
@@ -101,5 +102,5 @@ private:
     }
 };
 
-QTEST_APPLESS_MAIN(TestReferenceFiles)
+RIG_TEST(TestReferenceFiles);
 #include "test_reference_files.moc"

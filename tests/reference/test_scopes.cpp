@@ -8,6 +8,7 @@
 
 #include "scope/scope_data.h"
 #include "support/media_files.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 
@@ -235,5 +236,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestScopes)
+RIG_TEST(TestScopes);
 #include "test_scopes.moc"

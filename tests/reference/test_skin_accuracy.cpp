@@ -8,6 +8,7 @@
 #include "match/skin.h"
 #include "support/sitting.h"
 #include "support/synthetic_reading.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using support::Sitting;
@@ -309,5 +310,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestSkinAccuracy)
+RIG_TEST(TestSkinAccuracy);
 #include "test_skin_accuracy.moc"

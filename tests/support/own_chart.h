@@ -147,7 +147,12 @@ inline Triple placedLight(const OwnCamera& camera, std::size_t patch) {
     return light;
 }
 
-inline void blur(std::vector<double>& plane, double radius) {
+struct Size {
+    int width = kWidth;
+    int height = kHeight;
+};
+
+inline void blur(std::vector<double>& plane, double radius, Size size = {}) {
     if (radius <= 0.05) return;
     const int reach = std::max(1, static_cast<int>(std::ceil(2.5 * radius)));
     std::vector<double> kernel;
@@ -158,16 +163,16 @@ inline void blur(std::vector<double>& plane, double radius) {
     }
     std::vector<double> other(plane.size());
     for (const bool isAcross : {true, false}) {
-        for (int y = 0; y < kHeight; ++y) {
-            for (int x = 0; x < kWidth; ++x) {
+        for (int y = 0; y < size.height; ++y) {
+            for (int x = 0; x < size.width; ++x) {
                 double value = 0.0;
                 for (int i = -reach; i <= reach; ++i) {
-                    const int px = isAcross ? std::clamp(x + i, 0, kWidth - 1) : x;
-                    const int py = isAcross ? y : std::clamp(y + i, 0, kHeight - 1);
+                    const int px = isAcross ? std::clamp(x + i, 0, size.width - 1) : x;
+                    const int py = isAcross ? y : std::clamp(y + i, 0, size.height - 1);
                     value += kernel[static_cast<std::size_t>(i + reach)] *
-                             plane[static_cast<std::size_t>(py * kWidth + px)];
+                             plane[static_cast<std::size_t>(py * size.width + px)];
                 }
-                other[static_cast<std::size_t>(y * kWidth + x)] = value / sum;
+                other[static_cast<std::size_t>(y * size.width + x)] = value / sum;
             }
         }
         plane.swap(other);
@@ -176,7 +181,8 @@ inline void blur(std::vector<double>& plane, double radius) {
 
 /// Codes of R'G'B' signals: BT.709 luma and chroma, 4:2:0 by the mean of four, rounded.
 inline image::CodedFrame coded(const std::array<std::vector<double>, 3>& rgb,
-                               const OwnCamera& camera) {
+                               const OwnCamera& camera,
+                               Size size = {}) {
     struct Planes {
         std::array<std::vector<std::uint16_t>, 3> wide;
         std::array<std::vector<std::uint8_t>, 3> narrow;
@@ -189,8 +195,8 @@ inline image::CodedFrame coded(const std::array<std::vector<double>, 3>& rgb,
     const double chromaSpan = camera.isFullRange ? top : 224.0 * unit;
     const int shift = camera.chromaShift;
     image::CodedFrame frame;
-    frame.width = kWidth;
-    frame.height = kHeight;
+    frame.width = size.width;
+    frame.height = size.height;
     frame.bitDepth = camera.bitDepth;
     frame.samples =
         camera.bitDepth > 8 ? image::SampleKind::Unsigned16 : image::SampleKind::Unsigned8;
@@ -199,16 +205,16 @@ inline image::CodedFrame coded(const std::array<std::vector<double>, 3>& rgb,
     frame.tags.isRangeTagged = frame.tags.isMatrixTagged = true;
     for (std::size_t plane = 0; plane < 3; ++plane) {
         const int step = plane == 0 ? 1 : 1 << shift;
-        const int width = (kWidth + step - 1) / step;
-        const int height = (kHeight + step - 1) / step;
+        const int width = (size.width + step - 1) / step;
+        const int height = (size.height + step - 1) / step;
         for (int y = 0; y < height; ++y) {
             for (int x = 0; x < width; ++x) {
                 double sum = 0.0;
                 for (int dy = 0; dy < step; ++dy) {
                     for (int dx = 0; dx < step; ++dx) {
-                        const auto at =
-                            static_cast<std::size_t>(std::min(y * step + dy, kHeight - 1) * kWidth +
-                                                     std::min(x * step + dx, kWidth - 1));
+                        const auto at = static_cast<std::size_t>(
+                            std::min(y * step + dy, size.height - 1) * size.width +
+                            std::min(x * step + dx, size.width - 1));
                         const double r = rgb[0][at], g = rgb[1][at], b = rgb[2][at];
                         const double luma = 0.2126 * r + 0.7152 * g + 0.0722 * b;
                         sum += plane == 0   ? luma
@@ -296,29 +302,31 @@ inline std::array<std::vector<double>, 3> ownPicture(const OwnCamera& camera) {
 /// noise reduction (its size kept), and a part that is one value a row.
 inline image::CodedFrame ownFrame(const std::array<std::vector<double>, 3>& picture,
                                   const OwnCamera& camera,
-                                  std::mt19937& random) {
+                                  std::mt19937& random,
+                                  own::Size size = {}) {
     using namespace own;
     std::normal_distribution<double> normal;
     std::array<std::vector<double>, 3> noisy = picture;
-    std::vector<double> rows(static_cast<std::size_t>(kHeight));
+    std::vector<double> rows(static_cast<std::size_t>(size.height));
     for (double& value : rows) value = camera.rowNoise * normal(random);
     for (auto& plane : noisy) {
         std::vector<double> noise(plane.size());
         for (double& value : noise) value = normal(random);
         // A Gaussian of radius r keeps 1 / (2 sqrt(pi) r) of white noise's deviation.
-        if (camera.noiseRadius > 0.0) blur(noise, camera.noiseRadius);
+        if (camera.noiseRadius > 0.0) blur(noise, camera.noiseRadius, size);
         const double kept = camera.noiseRadius > 0.05
                                 ? 2.0 * std::sqrt(std::numbers::pi) * camera.noiseRadius
                                 : 1.0;
         for (std::size_t i = 0; i < plane.size(); ++i) {
-            const double size =
+            const double deviation =
                 std::sqrt(camera.readNoise * camera.readNoise +
                           camera.photonNoise * camera.photonNoise * std::clamp(plane[i], 0.0, 1.0));
-            plane[i] += kept * size * noise[i] + rows[i / kWidth];
+            plane[i] +=
+                kept * deviation * noise[i] + rows[i / static_cast<std::size_t>(size.width)];
             plane[i] = std::min(plane[i], std::max(camera.cutAt, -1.0));
         }
     }
-    return coded(noisy, camera);
+    return coded(noisy, camera, size);
 }
 
 }  // namespace rigmatch::support

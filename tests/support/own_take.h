@@ -18,6 +18,39 @@ struct OwnRandom {
     }
 };
 
+/// A camera like no other: curve, sensor, colour after the curve, noise, drawing and depth at
+/// random.
+inline OwnCamera randomOwnCamera(OwnRandom& random) {
+    OwnCamera camera;
+    camera.curve = static_cast<OwnCamera::Curve>(random.whole(0, 6));
+    camera.stops = random.between(-0.5, 0.15);
+    // 66 mired a stop of red against blue, 0.019 Duv a stop of green against both
+    // (docs/sources.md).
+    const double warm = random.normal(14.0) / 66.0;
+    const double green = random.normal(0.003) / 0.019;
+    camera.gains = {std::exp2(0.5 * warm - green), 1.0, std::exp2(-0.5 * warm - green)};
+    for (std::size_t row = 0; row < 3; ++row) {
+        double sum = 0.0;
+        for (std::size_t c = 0; c < 3; ++c) {
+            if (c == row) continue;
+            camera.matrix[3 * row + c] = random.normal(0.05);
+            sum += camera.matrix[3 * row + c];
+        }
+        camera.matrix[4 * row] = 1.0 - sum;
+    }
+    camera.saturation = random.between(0.85, 1.2);
+    camera.hueDegrees = random.normal(1.5);
+    camera.pedestal = random.between(-0.004, 0.012);
+    camera.readNoise = random.between(0.0006, 0.005);
+    camera.photonNoise = random.between(0.001, 0.009);
+    camera.noiseRadius = random.whole(0, 1) == 0 ? 0.0 : random.between(0.4, 0.9);
+    camera.rowNoise = random.whole(0, 3) == 0 ? random.between(0.0, 0.0008) : 0.0;
+    camera.blurPx = random.between(0.4, 1.1);
+    camera.sharpening = random.whole(0, 1) == 0 ? 0.0 : random.between(0.1, 0.8);
+    camera.bitDepth = random.whole(0, 1) == 0 ? 8 : 10;
+    return camera;
+}
+
 /// Some frames of a camera of its own making, read as a clip's steady span is.
 inline rig::Reading ownReading(const OwnCamera& camera, OwnRandom& random, int frames) {
     const auto picture = ownPicture(camera);

@@ -8,7 +8,10 @@ namespace rigmatch::app {
 
 using namespace Qt::StringLiterals;
 
-void TurnListModel::setTurns(const rig::Rig& rig, const std::vector<rig::Turn>& turns) {
+void TurnListModel::setTurns(const rig::Rig& rig,
+                             const std::vector<rig::Turn>& turns,
+                             bool isReadOnly) {
+    m_isReadOnly = isReadOnly;
     const int before = rowCount();
     const auto after = static_cast<int>(turns.size());
     m_rig = rig;
@@ -46,7 +49,7 @@ int TurnListModel::openTurns() const {
 
 Qt::ItemFlags TurnListModel::flags(const QModelIndex& index) const {
     Qt::ItemFlags flags = QAbstractTableModel::flags(index);
-    if (index.isValid() && index.column() == 0) flags |= Qt::ItemIsUserCheckable;
+    if (index.isValid() && index.column() == 0 && !m_isReadOnly) flags |= Qt::ItemIsUserCheckable;
     return flags;
 }
 
@@ -112,7 +115,8 @@ QVariant TurnListModel::headerData(int section, Qt::Orientation orientation, int
 }
 
 bool TurnListModel::setData(const QModelIndex& index, const QVariant& value, int role) {
-    if (role != Qt::CheckStateRole || !index.isValid() || index.column() != 0) return false;
+    const bool isTick = role == Qt::CheckStateRole && index.isValid() && index.column() == 0;
+    if (!isTick || m_isReadOnly) return false;
     Q_EMIT ticked(index.row(), value.toInt() == Qt::Checked);
     return true;
 }

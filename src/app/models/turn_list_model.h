@@ -17,7 +17,8 @@ public:
     enum Role { LetterRole = Qt::UserRole + 1, ToTextRole, FromTextRole };
 
     using QAbstractTableModel::QAbstractTableModel;
-    void setTurns(const rig::Rig& rig, const std::vector<rig::Turn>& turns);
+    /// Ticks are told by the settings of `rig`'s cameras; read-only ones cannot be changed.
+    void setTurns(const rig::Rig& rig, const std::vector<rig::Turn>& turns, bool isReadOnly);
     [[nodiscard]] const std::vector<rig::Turn>& turns() const { return m_turns; }
     [[nodiscard]] bool isDone(int row) const;
     [[nodiscard]] int openTurns() const;
@@ -37,6 +38,7 @@ Q_SIGNALS:
 private:
     rig::Rig m_rig;
     std::vector<rig::Turn> m_turns;
+    bool m_isReadOnly = false;
 };
 
 }  // namespace rigmatch::app

@@ -49,6 +49,14 @@ public:
         if (m_offers.remove(cameraId) > 0) Q_EMIT changed();
     }
 
+    /// Another rig is open: what was chosen and offered belonged to the one before.
+    void clear() {
+        m_takeId.clear();
+        m_cameraId.clear();
+        m_offers.clear();
+        Q_EMIT changed();
+    }
+
     /// The user wants the next take: simulated cameras shoot, real ones get an empty take.
     void requestNextTake() { Q_EMIT nextTakeRequested(); }
 

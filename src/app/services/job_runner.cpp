@@ -2,6 +2,8 @@
 #include "app/services/job_runner.h"
 
 #include <QMetaObject>
+#include <exception>
+#include <new>
 
 namespace rigmatch::app {
 
@@ -37,12 +39,29 @@ int JobRunner::startErased(const QString& title,
     const base::Progress progress = running.progress;
     const QPointer<QObject> receiver(context);
     m_pool.start([this, job, progress, receiver, work = std::move(work)] {
-        const Finish finish = work(progress);
+        Finish finish;
+        std::string reason;
+        try {
+            finish = work(progress);
+        } catch (const std::bad_alloc&) {
+            reason = "There was not enough memory.";
+        } catch (const std::exception& failure) {
+            reason = std::string("It says: ") + failure.what() + ".";
+        }
         QMetaObject::invokeMethod(
             this,
-            [this, job, receiver, finish] {
+            [this, job, receiver, finish, reason] {
+                const QString name = m_running.value(job).title;
                 finished(job);
-                if (receiver) finish();
+                if (finish) {
+                    if (receiver) finish();
+                    return;
+                }
+                Q_EMIT broke({base::ErrorCode::Unreadable,
+                              "\"" + name.toStdString() + "\" failed",
+                              reason,
+                              "Nothing was changed. Try it again; if it fails again, try it with "
+                              "another file, and close what else needs memory."});
             },
             Qt::QueuedConnection);
     });

@@ -10,6 +10,7 @@
 #include <functional>
 
 #include "base/progress.h"
+#include "base/result.h"
 
 namespace rigmatch::app {
 
@@ -55,6 +56,8 @@ public:
 Q_SIGNALS:
     /// A job began, moved on or ended.
     void changed();
+    /// A job ended by an exception: its result is lost, the program is not.
+    void broke(const rigmatch::base::Error& error);
 
 private:
     using Finish = std::function<void()>;

@@ -42,23 +42,61 @@ private:
 RigDocument::RigDocument(const QString& journalFolder, QObject* parent)
     : QObject(parent), m_journal(journalFolder.toStdString()) {
     m_undo.setUndoLimit(kMostUndoSteps);
+    m_writer.setMaxThreadCount(1);
     m_journalTimer.setSingleShot(true);
     m_journalTimer.setInterval(kJournalDelayMs);
     connect(&m_journalTimer, &QTimer::timeout, this, &RigDocument::writeJournal);
     connect(&m_undo, &QUndoStack::cleanChanged, this, &RigDocument::stateChanged);
 }
 
-RigDocument::~RigDocument() { m_undo.disconnect(this); }
+RigDocument::~RigDocument() {
+    m_undo.disconnect(this);
+    m_writer.waitForDone();
+}
 
 void RigDocument::change(const QString& text, const rig::Rig& next, int group) {
     if (next == m_rig) return;
     m_undo.push(new RigCommand(*this, text, next, group));
 }
 
-void RigDocument::replace(const rig::Rig& rig) {
-    m_rig = rig;
+bool RigDocument::observe(const std::string& takeId,
+                          const std::string& cameraId,
+                          const rig::Observation& observation,
+                          bool evenIfMoved) {
+    m_observations.add(observation);
+    for (std::size_t i = 0; i < m_rig.takes.size(); ++i) {
+        const auto take = m_rig.takes.share(i);
+        const rig::Shot* shot = take->id == takeId ? rig::findShot(*take, cameraId) : nullptr;
+        if (shot == nullptr) continue;
+        const std::string rests = rig::restsOn(*shot, m_rig.chart);
+        const auto fileOf = [](const std::string& text) { return text.substr(0, text.find('\n')); };
+        const bool isFollowed = evenIfMoved && fileOf(rests) == fileOf(observation.rests);
+        if (rests != observation.rests && !isFollowed) continue;
+        rig::putInto(observation, *rig::findShot(m_rig.takes[i], cameraId));
+        const bool wasModified = isModified();
+        m_hasUnsavedReadings = true;
+        startJournal();
+        Q_EMIT rigChanged();
+        if (!wasModified) Q_EMIT stateChanged();
+        return true;
+    }
+    return false;
+}
+
+const rig::Observation* RigDocument::known(const rig::Shot& shot) const {
+    return m_observations.find(rig::restsOn(shot, m_rig.chart));
+}
+
+void RigDocument::startJournal() {
     // Not restarted by every change: a stream of changes must not put the journal off.
     if (!m_journalTimer.isActive()) m_journalTimer.start();
+}
+
+void RigDocument::replace(const rig::Rig& rig) {
+    rig::Rig next = rig;
+    m_observations.putInto(next, m_rig);
+    m_rig = std::move(next);
+    startJournal();
     Q_EMIT rigChanged();
 }
 
@@ -66,9 +104,13 @@ void RigDocument::reset(const rig::Rig& rig, const QString& path, bool isReadOnl
     m_journalTimer.stop();
     m_undo.clear();
     m_rig = rig;
+    m_observations.clear();
+    m_observations.addAll(rig);
+    m_hasUnsavedReadings = false;
     m_path = path;
     m_isReadOnly = isReadOnly;
     m_savedAt.clear();
+    Q_EMIT opened();
     Q_EMIT rigChanged();
     Q_EMIT stateChanged();
 }
@@ -87,10 +129,13 @@ base::Result<std::vector<std::filesystem::path>> RigDocument::open(const QString
 }
 
 void RigDocument::recover(const rig::Recovery& recovery) {
+    if (m_journal.pathFor(m_path.toStdString()) != recovery.journal) close();
     reset(recovery.rig, QString::fromStdString(recovery.document.string()), false);
     m_undo.resetClean();
     writeJournal();
+    m_writer.waitForDone();
     if (m_journal.pathFor(recovery.document) != recovery.journal) {
+        // The new journal holds it all; the old one is given up last.
         std::error_code ignored;
         std::filesystem::remove(recovery.journal, ignored);
     }
@@ -110,10 +155,11 @@ base::Result<void> RigDocument::save() {
 base::Result<void> RigDocument::saveAs(const QString& path) {
     if (auto saved = rig::saveRig(m_rig, path.toStdString()); !saved) return saved;
     m_journalTimer.stop();
+    m_writer.waitForDone();
     m_journal.remove(m_path.toStdString());
     m_path = path;
-    m_isReadOnly = false;
     m_savedAt = QTime::currentTime().toString(QStringLiteral("HH:mm"));
+    m_hasUnsavedReadings = false;
     m_undo.setClean();
     Q_EMIT stateChanged();
     return {};
@@ -121,13 +167,17 @@ base::Result<void> RigDocument::saveAs(const QString& path) {
 
 void RigDocument::close() {
     m_journalTimer.stop();
+    m_writer.waitForDone();
     m_journal.remove(m_path.toStdString());
 }
 
 void RigDocument::writeJournal() {
     if (m_isReadOnly) return;
-    // A journal that cannot be written (full disk) must not disturb the work; saving will say so.
-    (void)m_journal.write(m_rig, m_path.toStdString());
+    // The copy shares all of its parts with the rig, and is written beside the interface. A journal
+    // that cannot be written (full disk) must not disturb the work; saving will say so.
+    m_writer.start([journal = m_journal, rig = m_rig, path = m_path.toStdString()] {
+        (void)journal.write(rig, path);
+    });
 }
 
 }  // namespace rigmatch::app

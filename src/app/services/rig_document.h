@@ -3,18 +3,21 @@
 
 #include <QObject>
 #include <QString>
+#include <QThreadPool>
 #include <QTimer>
 #include <QUndoStack>
 #include <optional>
 
 #include "base/result.h"
+#include "rig/observations.h"
 #include "rig/rig.h"
 #include "rig/rig_store.h"
 
 namespace rigmatch::app {
 
-/// The open rig. It changes only through undoable commands; every change reaches the recovery
-/// journal within a second.
+/// The open rig. What a person decides changes it through undoable commands; what is measured is
+/// put in beside them: it makes no step, clears no redo, and a correction taken back finds the
+/// older measurement again. Every change reaches the recovery journal within a second.
 class RigDocument : public QObject {
     Q_OBJECT
 public:
@@ -25,7 +28,7 @@ public:
     [[nodiscard]] const rig::Rig& rig() const { return m_rig; }
     [[nodiscard]] QString path() const { return m_path; }
     [[nodiscard]] bool isReadOnly() const { return m_isReadOnly; }
-    [[nodiscard]] bool isModified() const { return !m_undo.isClean(); }
+    [[nodiscard]] bool isModified() const { return m_hasUnsavedReadings || !m_undo.isClean(); }
     [[nodiscard]] QUndoStack& undoStack() { return m_undo; }
     [[nodiscard]] QString savedAt() const { return m_savedAt; }
 
@@ -34,6 +37,16 @@ public:
     [[nodiscard]] int newGroup() { return ++m_lastGroup; }
     /// Makes `next` the rig, as a step called `text`. Does nothing where they are equal.
     void change(const QString& text, const rig::Rig& next, int group = -1);
+
+    /// Puts a measurement into the shot of that take and camera, if it still asks for it (file and
+    /// hand corrections are those it rests on), and keeps it in any case. `evenIfMoved`:
+    /// corrections that are moving on are followed. True where it was put in.
+    bool observe(const std::string& takeId,
+                 const std::string& cameraId,
+                 const rig::Observation& observation,
+                 bool evenIfMoved = false);
+    /// The measurement that rests on the same file and corrections as `shot`; nullptr: none yet.
+    [[nodiscard]] const rig::Observation* known(const rig::Shot& shot) const;
 
     /// Starts anew with `rig`, not yet saved.
     void start(const rig::Rig& rig);
@@ -50,6 +63,8 @@ public:
 
 Q_SIGNALS:
     void rigChanged();
+    /// Another rig took the place of the one that was open.
+    void opened();
     /// Path, saved state or read-only state changed.
     void stateChanged();
 
@@ -57,9 +72,12 @@ private:
     friend class RigCommand;
     void replace(const rig::Rig& rig);
     void reset(const rig::Rig& rig, const QString& path, bool isReadOnly);
+    void startJournal();
     void writeJournal();
 
     rig::Rig m_rig;
+    rig::Observations m_observations;
+    bool m_hasUnsavedReadings = false;
     QString m_path;
     QString m_savedAt;
     bool m_isReadOnly = false;
@@ -67,6 +85,7 @@ private:
     QUndoStack m_undo;
     rig::Journal m_journal;
     QTimer m_journalTimer;
+    QThreadPool m_writer;  ///< one thread: journals are written in their order
 };
 
 }  // namespace rigmatch::app

@@ -2,7 +2,9 @@
 #include "app/shell/file_flow.h"
 
 #include <QCoreApplication>
+#include <QDateTime>
 #include <QFileInfo>
+#include <QLocale>
 
 #include "app/services/texts.h"
 #include "jobs/shoot_job.h"
@@ -13,6 +15,20 @@ namespace {
 using namespace Qt::StringLiterals;
 
 constexpr int kMostRecent = 8;
+
+QString timeOf(std::chrono::system_clock::time_point time) {
+    const auto seconds =
+        std::chrono::duration_cast<std::chrono::seconds>(time.time_since_epoch()).count();
+    return QLocale().toString(QDateTime::fromSecsSinceEpoch(seconds), QLocale::ShortFormat);
+}
+
+/// When it was last changed and last saved.
+QString timesOf(const rig::Recovery& recovery) {
+    const QString changed = timeOf(recovery.changedAt);
+    if (!recovery.savedAt)
+        return FileFlow::tr("Last change: %1; there is no saved file.").arg(changed);
+    return FileFlow::tr("Last change: %1; saved file: %2.").arg(changed, timeOf(*recovery.savedAt));
+}
 
 }  // namespace
 
@@ -44,8 +60,8 @@ void FileFlow::remember(const QString& path) {
 }
 
 void FileFlow::settleThen(std::function<void()> go) {
+    // What is open stays open, journal and all, until something else has really taken its place.
     if (!m_context.document.isModified()) {
-        m_context.document.close();
         go();
         return;
     }
@@ -62,7 +78,6 @@ void FileFlow::settleThen(std::function<void()> go) {
                 saveTo(m_context.document.path(), go);
                 return;
             }
-            m_context.document.close();
             go();
         });
 }
@@ -72,10 +87,8 @@ void FileFlow::newRig() {
 }
 
 void FileFlow::openRig() {
-    settleThen([this] {
-        m_context.files.openRig(m_window, [this](const QString& path) {
-            if (!path.isEmpty()) load(path);
-        });
+    m_context.files.openRig(m_window, [this](const QString& path) {
+        if (!path.isEmpty()) openPath(path);
     });
 }
 
@@ -85,26 +98,32 @@ void FileFlow::openPath(const QString& path) {
 
 void FileFlow::load(const QString& path) {
     const QString absolute = QFileInfo(path).absoluteFilePath();
-    const auto recovery = m_context.document.journal().find(absolute.toStdString());
+    const bool isOpenHere = QFileInfo(m_context.document.path()).absoluteFilePath() == absolute;
+    const auto recovery =
+        isOpenHere ? std::nullopt : m_context.document.journal().find(absolute.toStdString());
     if (recovery) {
         m_context.prompter.ask(m_window,
                                tr("Recover \"%1\"?").arg(QFileInfo(absolute).fileName()),
-                               tr("The program ended unexpectedly while this rig was open. The "
-                                  "recovered state is newer than the saved file."),
+                               tr("The program ended unexpectedly while this rig was open. %1")
+                                   .arg(timesOf(*recovery)),
                                tr("Recover"),
                                tr("Open the saved file"),
-                               QString(),
+                               tr("Later"),
                                [this, absolute, recovery](Answer answer) {
+                                   if (answer == Answer::Cancel) return;
                                    if (answer == Answer::Yes) {
                                        m_context.document.recover(*recovery);
                                        remember(absolute);
                                        return;
                                    }
-                                   m_context.document.journal().remove(absolute.toStdString());
-                                   load(absolute);
+                                   openSaved(absolute);
                                });
         return;
     }
+    openSaved(absolute);
+}
+
+void FileFlow::openSaved(const QString& absolute) {
     const auto missing = m_context.document.open(absolute);
     if (!missing) {
         m_context.prompter.showError(m_window, missing.error());
@@ -158,24 +177,38 @@ void FileFlow::saveTo(const QString& path, const std::function<void()>& then) {
     then();
 }
 
-void FileFlow::offerUnsaved() {
-    const auto recovery = m_context.document.journal().findUnsaved();
-    if (!recovery) return;
-    m_context.prompter.ask(m_window,
-                           tr("Recover an unsaved rig?"),
-                           tr("The program ended unexpectedly with the rig \"%1\" not yet saved.")
-                               .arg(plain(recovery->rig.name)),
-                           tr("Recover"),
-                           tr("Throw it away"),
-                           QString(),
-                           [this, recovery](Answer answer) {
-                               if (answer == Answer::Yes) {
-                                   m_context.document.recover(*recovery);
-                               } else {
-                                   std::error_code ignored;
-                                   std::filesystem::remove(recovery->journal, ignored);
-                               }
-                           });
+void FileFlow::offerRecoveries() {
+    const auto found = m_context.document.journal().findAll();
+    offerNext(std::make_shared<const std::vector<rig::Recovery>>(found), 0);
+}
+
+void FileFlow::offerNext(std::shared_ptr<const std::vector<rig::Recovery>> all, std::size_t index) {
+    if (index >= all->size()) return;
+    const rig::Recovery& recovery = (*all)[index];
+    const QString file = plain(recovery.document.filename().string());
+    const QString what =
+        file.isEmpty() ? tr("The program ended unexpectedly with the rig \"%1\" not yet saved. %2")
+                             .arg(plain(recovery.rig.name), timesOf(recovery))
+                       : tr("The program ended unexpectedly while \"%1\" was open. %2")
+                             .arg(plain(recovery.document.string()), timesOf(recovery));
+    m_context.prompter.ask(
+        m_window,
+        file.isEmpty() ? tr("Recover an unsaved rig?") : tr("Recover \"%1\"?").arg(file),
+        what,
+        tr("Recover"),
+        tr("Throw it away"),
+        tr("Later"),
+        [this, all, index](Answer answer) {
+            const rig::Recovery& chosen = (*all)[index];
+            if (answer == Answer::Yes) {
+                // The others are offered at the next start.
+                m_context.document.recover(chosen);
+                if (!chosen.document.empty()) remember(plain(chosen.document.string()));
+                return;
+            }
+            if (answer == Answer::No) m_context.document.journal().discard(chosen);
+            offerNext(all, index + 1);
+        });
 }
 
 }  // namespace rigmatch::app

@@ -5,6 +5,7 @@
 #include <QStringList>
 #include <QWidget>
 #include <functional>
+#include <memory>
 
 #include "app/services/app_context.h"
 
@@ -22,8 +23,8 @@ public:
     void openDemo();
     void save();
     void saveAs();
-    /// Offers what a crashed session left behind, if anything.
-    void offerUnsaved();
+    /// Offers what sessions left behind that did not end by themselves, one rig after the other.
+    void offerRecoveries();
     /// Calls `go` once the rig is saved or given up; does nothing where the user cancels.
     void settleThen(std::function<void()> go);
     [[nodiscard]] QStringList recentFiles() const;
@@ -35,6 +36,8 @@ Q_SIGNALS:
 
 private:
     void load(const QString& path);
+    void openSaved(const QString& absolute);
+    void offerNext(std::shared_ptr<const std::vector<rig::Recovery>> all, std::size_t index);
     void saveTo(const QString& path, const std::function<void()>& then);
     void remember(const QString& path);
 

@@ -5,13 +5,18 @@
 #include <QStandardPaths>
 #include <QTextStream>
 #include <QTimer>
+#include <algorithm>
+#include <array>
 #include <functional>
+#include <optional>
+#include <string_view>
 
 #include "app/services/dialogs.h"
 #include "app/shell/file_flow.h"
 #include "app/shell/main_window.h"
 #include "app/widgets/theme.h"
 #include "base/memory.h"
+#include "rig/rig_store.h"
 
 namespace {
 
@@ -38,16 +43,7 @@ void renderWhenQuiet(MainWindow& window, AppContext& context, const QString& fil
     timer->start();
 }
 
-}  // namespace
-
-int main(int argc, char** argv) {
-    rigmatch::base::returnLargeBlocks();
-    QApplication application(argc, argv);
-    QApplication::setApplicationName(u"rigmatch"_s);
-    QApplication::setOrganizationName(u"rigmatch"_s);
-    QApplication::setApplicationVersion(u"0.1.0"_s);
-    theme::apply(application);
-    QCommandLineParser parser;
+void addOptions(QCommandLineParser& parser) {
     parser.setApplicationDescription(
         QCoreApplication::translate("main", "Matches several cameras on one set."));
     parser.addHelpOption();
@@ -67,14 +63,61 @@ int main(int argc, char** argv) {
          u"ID"_s});
     parser.addOption(
         {u"from-side"_s, QCoreApplication::translate("main", "Show the set plan from the side")});
-    parser.addOption(
-        {u"page"_s,
-         QCoreApplication::translate("main", "Page of Compare: quilt, pictures, scopes, tone"),
-         u"ID"_s});
+    parser.addOption({u"page"_s,
+                      QCoreApplication::translate(
+                          "main", "Page of Compare: quilt, pictures, scopes, tone, numbers"),
+                      u"ID"_s});
     parser.addOption({u"render"_s,
                       QCoreApplication::translate("main", "Draw the window into a PNG and quit"),
                       u"FILE"_s});
+}
+
+void nameProgram() {
+    QCoreApplication::setApplicationName(u"rigmatch"_s);
+    QCoreApplication::setOrganizationName(u"rigmatch"_s);
+    QCoreApplication::setApplicationVersion(u"0.1.0"_s);
+}
+
+/// True where only words are asked for: they need no display.
+bool areWordsAskedFor(int argc, char** argv) {
+    return std::any_of(argv + 1, argv + argc, [](const char* argument) {
+        constexpr std::array<std::string_view, 6> kWords{
+            "-h", "--help", "--help-all", "-?", "-v", "--version"};
+        return std::find(kWords.begin(), kWords.end(), argument) != kWords.end();
+    });
+}
+
+/// Why a rig that is to be drawn cannot be; nothing where it can.
+std::optional<rigmatch::base::Error> problemWith(const QStringList& files) {
+    if (files.isEmpty()) return std::nullopt;
+    const auto loaded = rigmatch::rig::loadRig(files.front().toStdString());
+    return loaded ? std::nullopt : std::optional(loaded.error());
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    rigmatch::base::returnLargeBlocks();
+    nameProgram();
+    if (areWordsAskedFor(argc, argv)) {
+        const QCoreApplication application(argc, argv);
+        QCommandLineParser parser;
+        addOptions(parser);
+        parser.process(application);
+        return 0;
+    }
+    QApplication application(argc, argv);
+    theme::apply(application);
+    QCommandLineParser parser;
+    addOptions(parser);
     parser.process(application);
+    if (parser.isSet(u"render"_s)) {
+        if (const auto problem = problemWith(parser.positionalArguments())) {
+            QTextStream(stderr) << QString::fromStdString(rigmatch::base::fullText(*problem))
+                                << '\n';
+            return 1;
+        }
+    }
 
     RigDocument document(QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) +
                          u"/journals"_s);
@@ -110,7 +153,7 @@ int main(int argc, char** argv) {
         if (!files.isEmpty()) {
             window.files().openPath(files.front());
         } else if (!parser.isSet(u"demo"_s)) {
-            window.files().offerUnsaved();
+            window.files().offerRecoveries();
         }
     });
     return QApplication::exec();

@@ -44,6 +44,10 @@ MainWindow::MainWindow(AppContext& context)
     connect(&m_context.document, &RigDocument::rigChanged, this, &MainWindow::refreshRail);
     connect(&m_context.selection, &Selection::changed, this, &MainWindow::refreshRail);
     connect(&m_context.document, &RigDocument::stateChanged, this, &MainWindow::refreshTitle);
+    connect(&m_context.document, &RigDocument::opened, &m_context.selection, &Selection::clear);
+    connect(&m_context.jobs, &JobRunner::broke, this, [this](const base::Error& error) {
+        m_context.prompter.showError(this, error);
+    });
     connect(m_files, &FileFlow::recentChanged, this, &MainWindow::refreshRecent);
     connect(&m_context.selection, &Selection::nextTakeRequested, this, [this] {
         showScreen(u"testTake"_s);
@@ -177,6 +181,7 @@ void MainWindow::closeEvent(QCloseEvent* event) {
         event->ignore();
         m_files->settleThen([this] {
             m_isLeaving = true;
+            m_context.document.close();
             close();
         });
         if (!m_isLeaving) return;

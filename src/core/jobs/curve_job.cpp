@@ -15,19 +15,17 @@ rig::Rig withDeclaredCurve(rig::Rig rig,
     if (camera == nullptr) return rig;
     for (rig::Profile& known : camera->sheet.profiles) {
         if (known.name != profile) continue;
-        known.hasDeclaredCurve = curve.has_value();
-        known.curve = curve.value_or(colour::TransferCurve{});
+        known.curve = curve;
         return rig;
     }
-    if (curve) camera->sheet.profiles.push_back({profile, true, *curve, {}});
+    if (curve) camera->sheet.profiles.push_back({profile, curve});
     return rig;
 }
 
 std::optional<colour::TransferCurve> declaredFor(const rig::Camera& camera,
                                                  const std::string& profile) {
     const rig::Profile* known = rig::findProfile(camera.sheet, profile);
-    if (known == nullptr || !known->hasDeclaredCurve) return std::nullopt;
-    return known->curve;
+    return known == nullptr ? std::nullopt : known->curve;
 }
 
 rig::Rig withDeclaredPrimaries(rig::Rig rig,

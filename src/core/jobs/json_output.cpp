@@ -73,6 +73,18 @@ Json facesJson(const rig::Reading& reading) {
     return faces;
 }
 
+/// Levels of the sound, dBFS; null where there is none.
+Json soundJson(const rig::Reading& reading) {
+    if (!reading.sound) return nullptr;
+    Json channels = Json::array();
+    for (const rig::ChannelLevel& channel : reading.sound->channels) {
+        channels.push_back({{"peakDbfs", channel.peakDbfs},
+                            {"meanDbfs", channel.meanDbfs},
+                            {"clippedShare", channel.clippedShare}});
+    }
+    return {{"sampleRateHz", reading.sound->sampleRate}, {"channels", channels}};
+}
+
 Json factJson(const FactRow& row, const FactCell& cell) {
     Json json{{"key", row.key}, {"group", row.group}};
     json["value"] = cell.value ? Json(tidy(*cell.value)) : Json(nullptr);
@@ -113,6 +125,7 @@ Json fileJson(const MeasuredFile& file) {
             {"warnings", warnings},
             {"chart", chartJson(reading)},
             {"faces", facesJson(reading)},
+            {"sound", soundJson(reading)},
             {"details", factsJson(readingFacts(reading), 0)}};
 }
 

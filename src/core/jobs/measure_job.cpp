@@ -78,13 +78,16 @@ void keepWatched(const rig::Reading& before, rig::Reading& after) {
     std::sort(after.faces.begin(), after.faces.end(), [](const auto& a, const auto& b) {
         return a.left + 0.5 * a.width < b.left + 0.5 * b.width;
     });
+    after.sound = before.sound;
+    after.measuredBy = before.measuredBy;
     constexpr std::array kOfTheClip{"Flicker",
                                     "VariableFrameRate",
                                     "CodesStretched",
                                     "CodesSqueezed",
                                     "DisplaysBurnedIn",
                                     "ClipTruncated",
-                                    "RangeTagContradicted"};
+                                    "RangeTagContradicted",
+                                    "SoundClipped"};
     for (const base::Warning& warning : before.warnings) {
         if (std::find(kOfTheClip.begin(), kOfTheClip.end(), warning.code) != kOfTheClip.end())
             after.warnings.push_back(warning);
@@ -127,6 +130,15 @@ MeasuredShot measureShot(const rig::Shot& shot,
     result.shot.reading.reset();
     result.shot.failure = base::fullText(measured.error());
     return result;
+}
+
+rig::Observation observationOf(const MeasuredShot& measured, const std::string& chart) {
+    rig::Observation observation = rig::observed(measured.shot, chart);
+    observation.isoValue = measured.recorded.isoValue;
+    observation.shutterSeconds = measured.recorded.shutterSeconds;
+    observation.fNumber = measured.recorded.fNumber;
+    observation.whiteBalanceKelvin = measured.recorded.whiteBalanceKelvin;
+    return observation;
 }
 
 std::vector<fs::path> mediaInFolder(const fs::path& folder) {

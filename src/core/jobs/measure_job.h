@@ -6,6 +6,7 @@
 
 #include "base/progress.h"
 #include "measure/measure_media.h"
+#include "rig/observations.h"
 #include "rig/rig.h"
 
 namespace rigmatch::jobs {
@@ -16,6 +17,9 @@ struct MeasuredShot {
     media::RecordedSettings recorded;  ///< what the file's metadata says of the settings: an offer
     bool isCancelled = false;
 };
+/// What was measured, apart from what a person decided.
+[[nodiscard]] rig::Observation observationOf(const MeasuredShot& measured,
+                                             const std::string& chart);
 
 /// Measures the media of `shot` for the rig's reference (Rig::chart) with its manual corners, skin
 /// marks, range and matrix; the reading replaces the old one. Where only corners were moved, the

@@ -208,7 +208,7 @@ private:
     }
 
     void addPicture() {
-        const auto noise = [this](const char* key, const char* title, auto member) {
+        const auto noise = [this](const char* key, const char* title, auto member, auto error) {
             add(key,
                 "Noise and edges",
                 title,
@@ -218,7 +218,11 @@ private:
                 [&](const Column& c) {
                     if (!c.reading->noise) return unknown("Noise needs a clip.");
                     const double value = 100.0 * ((*c.reading->noise).*member)[1];
-                    FactCell cell = number({value, value * kNoiseError}, 2, false);
+                    FactCell cell = number(
+                        {value,
+                         std::hypot(kNoiseError * value, 100.0 * ((*c.reading->noise).*error)[1])},
+                        2,
+                        false);
                     cell.why = "Signal to noise " +
                                base::fixed(20.0 * std::log10(100.0 / std::max(value, 1e-3)), 0) +
                                " dB.";
@@ -232,8 +236,14 @@ private:
                     return cell;
                 });
         };
-        noise("noiseGreyPercent", "Noise on grey", &rig::NoiseReading::grey);
-        noise("noiseBlackPercent", "Noise on black", &rig::NoiseReading::black);
+        noise("noiseGreyPercent",
+              "Noise on grey",
+              &rig::NoiseReading::grey,
+              &rig::NoiseReading::greyError);
+        noise("noiseBlackPercent",
+              "Noise on black",
+              &rig::NoiseReading::black,
+              &rig::NoiseReading::blackError);
         const auto edge = [this](const Column& c, double value, double error, double theirs) {
             FactCell cell = number({value, error}, 1, false);
             if (m_reference != nullptr && m_reference->reading->sharpness)
@@ -324,10 +334,10 @@ private:
             [](const Column& c) {
                 const auto tilt = rig::chartTilt(*c.reading);
                 if (!tilt) return unknown("Needs a chart of two rows and columns.");
-                FactCell cell = number({*tilt, 2.0}, 0, false);
-                cell.verdict = *tilt > 45.0   ? Verdict::Off
-                               : *tilt > 30.0 ? Verdict::Near
-                                              : Verdict::Good;
+                FactCell cell = number({tilt->degrees, tilt->errorDegrees}, 0, false);
+                cell.verdict = tilt->degrees > 45.0   ? Verdict::Off
+                               : tilt->degrees > 30.0 ? Verdict::Near
+                                                      : Verdict::Good;
                 return cell;
             });
         add("naturalFallStops",

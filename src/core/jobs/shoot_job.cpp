@@ -12,6 +12,27 @@ namespace rigmatch::jobs {
 
 namespace fs = std::filesystem;
 
+namespace {
+
+/// The uppermost folder on the way to `folder` that is not there yet; empty where all are.
+fs::path firstMissing(const fs::path& folder) {
+    std::error_code code;
+    fs::path missing;
+    for (fs::path at = folder; !at.empty() && !fs::exists(at, code); at = at.parent_path())
+        missing = at;
+    return missing;
+}
+
+/// Takes away the folders that a broken-off shoot has made, as far as nothing else lies in them.
+void removeEmpty(const fs::path& folder, const fs::path& made) {
+    if (made.empty()) return;
+    std::error_code code;
+    fs::path at = folder;
+    while (fs::remove(at, code) && at != made && at.has_parent_path()) at = at.parent_path();
+}
+
+}  // namespace
+
 base::Result<std::vector<ShotFile>> shootTake(sim::SimulatedSet& set,
                                               const rig::Rig& rig,
                                               const fs::path& folder,
@@ -29,6 +50,7 @@ base::Result<std::vector<ShotFile>> shootTake(sim::SimulatedSet& set,
                           "Record a clip on each camera and drop the files instead.");
     }
     std::error_code code;
+    const fs::path made = firstMissing(folder);
     fs::create_directories(folder, code);
     if (code) {
         return base::fail(base::ErrorCode::WriteFailed,
@@ -47,7 +69,8 @@ base::Result<std::vector<ShotFile>> shootTake(sim::SimulatedSet& set,
             camera, options, file, progress.part(share, share + 1.0 / static_cast<double>(count)));
         if (!used) {
             files.push_back({camera.id, file, {}});
-            for (const ShotFile& made : files) fs::remove(made.file, code);
+            for (const ShotFile& written : files) fs::remove(written.file, code);
+            removeEmpty(folder, made);
             return tl::unexpected(used.error());
         }
         files.push_back({camera.id, file, *used});

@@ -225,7 +225,7 @@ SolverOptions optionsOf(const rig::Shot& shot, const Judge& judge, const Judge& 
 std::optional<colour::TransferCurve> declaredCurve(const rig::Camera& camera,
                                                    const rig::Shot& shot) {
     const rig::Profile* profile = rig::findProfile(camera.sheet, shot.settings.profile);
-    if (profile != nullptr && profile->hasDeclaredCurve) return profile->curve;
+    if (profile != nullptr && profile->curve) return profile->curve;
     // An HLG tag is a published curve; a BT.709 tag is what every file says, whatever the profile
     // (sources 5.5).
     if (shot.reading && shot.reading->transfer == "hlg")

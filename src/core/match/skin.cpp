@@ -23,8 +23,11 @@ constexpr double kOwnShare = 0.15;  // of a spot's spread that is not shading
 // degree between the turns at which they see the head.
 constexpr double kLevelShare = 0.15;
 constexpr double kLevelShareTurned = 0.002;
-constexpr double kKeyFillShare = 0.3;
+constexpr double kKeyFillShare = 0.15;
 constexpr double kKeyFillShareTurned = 0.02;
+// Share of the spread within both cheeks by which their ratio moves with the very place of the
+// spots: the search lays them anew in every picture.
+constexpr double kKeyFillSpotShare = 0.25;
 constexpr double kDegrees = 180.0 / std::numbers::pi;
 
 double lumaError(const rig::SkinReading& skin) {
@@ -260,11 +263,14 @@ std::optional<SkinValues> skinValues(const rig::FaceReading& face, const Neutral
     values.levelSpreadPercent = 100.0 * lumaSpread(*spot);
     values.turnDegrees = face.turnDegrees;
     values.keyFillStops = keyFill(face, fit);
-    if (values.keyFillStops) values.keySideInPicture = keySideInPicture(face, *values.keyFillStops);
-    if (values.keyFillStops)
+    if (values.keyFillStops) {
         values.keyFillSpreadStops =
             std::hypot(lumaSpread(*face.leftCheek) / slopeAt(*face.leftCheek, *fit),
                        lumaSpread(*face.rightCheek) / slopeAt(*face.rightCheek, *fit));
+        values.keyFillStops->uncertainty = std::hypot(
+            values.keyFillStops->uncertainty, kKeyFillSpotShare * values.keyFillSpreadStops);
+        values.keySideInPicture = keySideInPicture(face, *values.keyFillStops);
+    }
     putCast(face, fit, values);
     values.backgroundStops = backgroundOf(face, *spot, fit);
     values.isManual = face.isManual;

@@ -7,16 +7,13 @@
 
 #include "base/format.h"
 #include "chart/chart_finder.h"
-#include "image/robust.h"
 #include "measure/clip_scan.h"
-#include "measure/cut_whites.h"
 #include "measure/face_scan.h"
-#include "measure/flicker_check.h"
 #include "measure/large_clip_gate.h"
+#include "measure/measurer.h"
 #include "measure/patch_average.h"
-#include "measure/range_check.h"
 #include "measure/reading_warnings.h"
-#include "measure/trap_checks.h"
+#include "measure/span_reading.h"
 #include "media/media_reader.h"
 #include "media/read_ahead.h"
 
@@ -59,58 +56,6 @@ chart::ChartPose poseOf(const rig::PictureQuad& corners, const chart::ReferenceC
     pose.rows = chart.rows;
     for (std::size_t i = 0; i < 4; ++i) pose.corners[i] = {corners[i].x, corners[i].y};
     return pose;
-}
-
-std::array<double, 3> middleOf(const std::vector<std::array<double, 3>>& values) {
-    std::array<double, 3> middle{};
-    for (std::size_t c = 0; c < 3; ++c) {
-        std::vector<double> list;
-        for (const auto& value : values) list.push_back(value[c]);
-        middle[c] = image::median(list);
-    }
-    return middle;
-}
-
-/// Noise, edges and drift, where the span tells them.
-void putDetails(rig::Reading& reading, const SteadySpan& span, const chart::ReferenceChart& chart) {
-    if (!span.greyNoise.empty())
-        reading.noise = rig::NoiseReading{middleOf(span.greyNoise), middleOf(span.blackNoise)};
-    if (!span.edges.empty()) {
-        std::vector<double> widths, overshoots;
-        for (const chart::EdgeSharpness& edge : span.edges) {
-            widths.push_back(edge.widthPx);
-            overshoots.push_back(edge.overshootPercent);
-        }
-        const image::MeanSigma width = image::meanSigma(widths);
-        const image::MeanSigma overshoot = image::meanSigma(overshoots);
-        const double count = std::sqrt(static_cast<double>(widths.size()));
-        // Below a tenth of a pixel and one percent the method itself is not surer.
-        reading.sharpness = rig::SharpnessReading{width.mean,
-                                                  std::hypot(width.sigma / count, 0.1),
-                                                  std::max(0.0, overshoot.mean),
-                                                  std::hypot(overshoot.sigma / count, 1.0)};
-    }
-    // In the hand a chart tilts against the light: that is no drift of the camera.
-    if (!span.isHeld) reading.drift = driftOf(span.frames, chart);
-}
-
-void putChart(rig::Reading& reading, const SteadySpan& span, const chart::ReferenceChart& chart) {
-    reading.hasChart = true;
-    reading.layout = chart.id;
-    reading.columns = static_cast<int>(chart.columns);
-    reading.rows = static_cast<int>(chart.rows);
-    reading.trust = chart.trust;
-    reading.confidence = span.chart.confidence;
-    for (std::size_t i = 0; i < 4; ++i) {
-        reading.corners[i] = {span.chart.pose.corners[i].x, span.chart.pose.corners[i].y};
-    }
-    reading.patchShare = span.chart.pose.patchShare;
-    reading.spanStartSeconds = span.startSeconds;
-    reading.spanEndSeconds = span.endSeconds;
-    reading.framesUsed = static_cast<int>(span.frames.size());
-    reading.patches = averagePatches(span.frames, chart);
-    if (const auto cut = markCutWhites(reading.patches)) reading.warnings.push_back(*cut);
-    putDetails(reading, span, chart);
 }
 
 /// One frame, with the given corners or a search of full effort.
@@ -209,46 +154,13 @@ Result<SteadySpan> lookHarder(MediaReader& reader,
     return tl::unexpected(last);
 }
 
-/// What watches the frames of a clip go by, beside the chart.
-struct Watchers {
-    explicit Watchers(const media::MediaInfo& info)
-        : faces(info.durationSeconds), flicker(info.frameRate) {}
-
-    RangeCheck range;
-    CodeComb comb;
-    OverlayCheck overlay;
-    FaceScan faces;
-    FlickerCheck flicker;
-    TimingCheck timing;
-
-    void take(const image::CodedFrame& frame, int count) {
-        if (count % 50 == 0) {
-            range.take(frame);
-            comb.take(frame);
-            overlay.take(frame);
-        }
-        faces.take(frame);
-        flicker.take(frame);
-        timing.take(frame.seconds);
-    }
-
-    /// All that was seen, into the reading.
-    void finish(rig::Reading& reading) {
-        for (const auto& warning :
-             {flicker.warning(), timing.warning(), comb.warning(), overlay.warning()}) {
-            if (warning) reading.warnings.push_back(*warning);
-        }
-        reading.faces = faces.faces();
-    }
-};
-
 constexpr std::size_t kFramesAhead = 4;
 
 /// One pass over the whole clip; `chart` looks for the chart on the way.
 Result<double> watchClip(MediaReader& reader,
                          const base::Progress& progress,
                          rig::Reading& reading,
-                         Watchers& watchers,
+                         Measurers& measurers,
                          ClipScan& chart) {
     const double duration = std::max(reader.info().durationSeconds, 0.01);
     double last = 0.0;
@@ -259,15 +171,20 @@ Result<double> watchClip(MediaReader& reader,
             if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
             const auto frame = frames.next();
             if (!frame) return tl::unexpected(frame.error());
-            if (!*frame) break;
+            if (!*frame) {
+                for (const media::SoundBlock& block : frames.takeSound())
+                    measurers.takeSound(block);
+                break;
+            }
             if (count % 10 == 0)
                 progress.report(std::min(0.9 * (*frame)->seconds / duration, 0.9), "scanning");
+            for (const media::SoundBlock& block : frames.takeSound()) measurers.takeSound(block);
             chart.take(**frame);
-            watchers.take(**frame, count);
+            measurers.take(**frame, count);
             last = (*frame)->seconds;
         }
     }
-    watchers.finish(reading);
+    measurers.finish(reading);
     if (reader.damagedFrames() > 0 || last < 0.9 * duration - 0.5) {
         reading.warnings.push_back(
             {"ClipTruncated",
@@ -283,9 +200,9 @@ Result<SteadySpan> scanClip(MediaReader& reader,
                             const MeasureOptions& options,
                             const base::Progress& progress,
                             rig::Reading& reading,
-                            Watchers& watchers) {
+                            Measurers& measurers) {
     ClipScan scan(reader.info().frameRate, options.chart);
-    const auto last = watchClip(reader, progress, reading, watchers, scan);
+    const auto last = watchClip(reader, progress, reading, measurers, scan);
     if (!last) return tl::unexpected(last.error());
     auto span = scan.finish();
     if (span) span->chart.otherCharts = scan.otherCharts();
@@ -313,11 +230,11 @@ Result<SteadySpan> measureMarked(MediaReader& reader,
                                  const MeasureOptions& options,
                                  const base::Progress& progress,
                                  rig::Reading& reading,
-                                 Watchers& watchers) {
+                                 Measurers& measurers) {
     if (options.isWholeClip) {
         static const chart::ReferenceChart kNone;
         ClipScan none(reader.info().frameRate, kNone);
-        const auto last = watchClip(reader, progress, reading, watchers, none);
+        const auto last = watchClip(reader, progress, reading, measurers, none);
         if (!last) return tl::unexpected(last.error());
     }
     return measureAround(
@@ -328,16 +245,16 @@ Result<SteadySpan> measureSpan(MediaReader& reader,
                                const MeasureOptions& options,
                                const base::Progress& progress,
                                rig::Reading& reading,
-                               Watchers& watchers) {
+                               Measurers& measurers) {
     if (reader.info().isStill) {
         const auto frame = reader.next();
         if (!frame) return tl::unexpected(frame.error());
-        watchers.take(**frame, 0);
-        watchers.finish(reading);
+        measurers.take(**frame, 0);
+        measurers.finish(reading);
         return measureFrame(**frame, options);
     }
-    if (options.corners) return measureMarked(reader, options, progress, reading, watchers);
-    if (!options.atSeconds) return scanClip(reader, options, progress, reading, watchers);
+    if (options.corners) return measureMarked(reader, options, progress, reading, measurers);
+    if (!options.atSeconds) return scanClip(reader, options, progress, reading, measurers);
     if (auto moved = reader.seek(base::Seconds(*options.atSeconds)); !moved)
         return tl::unexpected(moved.error());
     const auto frame = reader.next();
@@ -348,7 +265,7 @@ Result<SteadySpan> measureSpan(MediaReader& reader,
                           "The clip is " + base::fixed(reading.durationSeconds, 2) + " s long.",
                           "Choose an earlier time.");
     }
-    watchers.range.take(**frame);
+    measurers.take(**frame, 0);
     return measureFrame(**frame, options);
 }
 
@@ -390,6 +307,7 @@ Result<MeasuredMedia> measureMedia(const std::filesystem::path& path,
     codes.range = options.range;
     codes.matrix = options.matrix;
     codes.threads = options.threads;
+    codes.hasSound = true;
     codes.mayDecode = [&](long long pixels, bool isClip) {
         return gate.enter(pixels, isClip, progress);
     };
@@ -397,10 +315,10 @@ Result<MeasuredMedia> measureMedia(const std::filesystem::path& path,
     if (!reader) return tl::unexpected(reader.error());
     MeasuredMedia result{readingOf(reader->info()), reader->info().recorded};
     rig::Reading& reading = result.reading;
-    Watchers watchers(reader->info());
-    const auto span = measureSpan(*reader, options, progress, reading, watchers);
+    Measurers measurers({reader->info(), options.range.has_value()});
+    const auto span = measureSpan(*reader, options, progress, reading, measurers);
     if (span) {
-        putChart(reading, *span, options.chart);
+        putSpan(reading, *span, options.chart);
         reading.areCornersManual = options.corners.has_value();
         if (reading.areCornersManual) judgeMarkedColours(reading, options.chart);
         warnOfPlace(reading, span->chart);
@@ -412,11 +330,7 @@ Result<MeasuredMedia> measureMedia(const std::filesystem::path& path,
         return tl::unexpected(span.error());
     }
     putSkinMarks(*reader, options, reading);
-    if (!options.range) {
-        if (const auto warning = watchers.range.warning(reader->info().tags.range, reading)) {
-            reading.warnings.push_back(*warning);
-        }
-    }
+    measurers.judge(reading);
     const auto elapsed = std::chrono::steady_clock::now() - start;
     reading.elapsedMs = std::chrono::duration<double, std::milli>(elapsed).count();
     progress.report(1.0, "measured");

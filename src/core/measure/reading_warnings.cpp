@@ -87,10 +87,10 @@ void warnOfPatches(rig::Reading& reading, const chart::ChartPose& pose) {
              "Tilt the chart a little, so that no lamp is mirrored toward a camera."});
     }
     constexpr double kSteepDegrees = 45.0;
-    if (const auto tilt = rig::chartTilt(reading); tilt && *tilt > kSteepDegrees) {
+    if (const auto tilt = rig::chartTilt(reading); tilt && tilt->degrees > kSteepDegrees) {
         reading.warnings.push_back(
             {"ChartTurnedAway",
-             "This camera sees the chart under " + base::fixed(*tilt, 0) +
+             "This camera sees the chart under " + base::fixed(tilt->degrees, 0) +
                  "°: matte patches begin to shine there, and few rows of pixels are left of them.",
              "Turn the chart toward the middle of all cameras; where one stays beyond 45°, compare "
              "skin as well."});

@@ -5,11 +5,13 @@
 #include <cmath>
 #include <system_error>
 #include <thread>
+#include <utility>
 
 #include "base/format.h"
 #include "media/ffmpeg_handles.h"
 #include "media/frame_convert.h"
 #include "media/metadata.h"
+#include "media/sound_decoder.h"
 
 namespace rigmatch::media {
 namespace {
@@ -155,6 +157,8 @@ public:
     int damaged = 0;
     int delivered = 0;
     bool isDraining = false;
+    std::optional<SoundDecoder> sound;
+    std::vector<SoundBlock> soundBlocks;
     std::optional<image::CodedFrame> waiting;  // the frame that open() or seek() already took
 
     Result<void> openContainer();
@@ -238,6 +242,7 @@ Result<void> MediaReader::Impl::openDecoder() {
             static_cast<int>(std::thread::hardware_concurrency()) + 1, 1, kThreadsForLarge);
     decoder->pkt_timebase = stream->time_base;
     decoder->max_pixels = options.maxPixels;
+    if (options.hasSound && !isStillFormat()) sound = SoundDecoder::open(*container);
     const int opened = avcodec_open2(decoder.get(), codec, nullptr);
     if (opened < 0) {
         return openError(path,
@@ -256,9 +261,12 @@ bool MediaReader::Impl::feed() {
         if (got < 0) {
             isDraining = true;
             avcodec_send_packet(decoder.get(), nullptr);
+            if (sound) sound->take(nullptr, soundBlocks);
             return true;
         }
         if (packet->stream_index != streamIndex) {
+            if (sound && packet->stream_index == sound->streamIndex())
+                sound->take(packet.get(), soundBlocks);
             av_packet_unref(packet.get());
             continue;
         }
@@ -379,6 +387,8 @@ Result<void> MediaReader::Impl::seekTo(double seconds) {
     }
     if (info.isStill) return {};
     avcodec_flush_buffers(decoder.get());
+    if (sound) sound->flush();
+    soundBlocks.clear();
     isDraining = false;
     waiting.reset();
     std::optional<image::CodedFrame> last;
@@ -423,6 +433,12 @@ Result<std::optional<image::CodedFrame>> MediaReader::next() {
 }
 
 Result<void> MediaReader::seek(base::Seconds time) { return m_impl->seekTo(time.value()); }
+
+std::vector<SoundBlock> MediaReader::takeSound() {
+    std::vector<SoundBlock> blocks = std::exchange(m_impl->soundBlocks, {});
+    for (SoundBlock& block : blocks) block.seconds -= m_impl->firstSeconds;
+    return blocks;
+}
 
 int MediaReader::damagedFrames() const { return m_impl->damaged; }
 

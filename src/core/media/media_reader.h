@@ -10,6 +10,7 @@
 #include "base/units.h"
 #include "image/frame.h"
 #include "media/media_info.h"
+#include "media/sound_block.h"
 
 namespace rigmatch::media {
 
@@ -17,6 +18,7 @@ struct ReaderOptions {
     std::optional<image::Range> range;    ///< take the codes so, whatever the tags say
     std::optional<image::Matrix> matrix;  ///< take Y'CbCr so; pictures of R'G'B' stay as they are
     int threads = 0;                      ///< decoder threads; 0: one per core
+    bool hasSound = false;                ///< decode the sound beside the frames: takeSound()
     long long maxPixels = 150'000'000;    ///< larger pictures are refused before they are decoded
     /// Asked with the number of pixels, and whether it is a clip, before the decoder is opened and
     /// holds frames; it may wait. False gives up, with Cancelled. Empty: never asked.
@@ -45,6 +47,10 @@ public:
 
     /// Goes to the last frame that starts at or before `time`; next() then gives it.
     [[nodiscard]] base::Result<void> seek(base::Seconds time);
+
+    /// The sound that stood in the file up to the last frame taken, since it was last asked for.
+    /// Empty without ReaderOptions::hasSound, or without sound. After the end: what was left.
+    [[nodiscard]] std::vector<SoundBlock> takeSound();
 
     /// Frames that could not be decoded so far.
     [[nodiscard]] int damagedFrames() const;

@@ -25,7 +25,8 @@ void ReadAhead::read() {
             m_changed.wait(lock, [this] { return m_isStopped || m_waiting.size() < m_most; });
             if (m_isStopped) return;
         }
-        Taken taken = m_reader.next();
+        Taken taken{m_reader.next(), {}};
+        taken.sound = m_reader.takeSound();
         const bool wasLast = isLast(taken);
         {
             const std::lock_guard lock(m_mutex);
@@ -39,13 +40,16 @@ void ReadAhead::read() {
 base::Result<std::optional<image::CodedFrame>> ReadAhead::next() {
     std::unique_lock lock(m_mutex);
     m_changed.wait(lock, [this] { return !m_waiting.empty(); });
+    // Blocks that were not taken are kept for the next time they are asked for.
+    for (SoundBlock& block : m_waiting.front().sound) m_sound.push_back(std::move(block));
+    m_waiting.front().sound.clear();
     // The last word stays, to be given again.
-    if (isLast(m_waiting.front())) return m_waiting.front();
+    if (isLast(m_waiting.front())) return m_waiting.front().frame;
     Taken taken = std::move(m_waiting.front());
     m_waiting.pop_front();
     lock.unlock();
     m_changed.notify_all();
-    return taken;
+    return std::move(taken.frame);
 }
 
 }  // namespace rigmatch::media

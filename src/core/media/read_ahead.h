@@ -5,6 +5,8 @@
 #include <deque>
 #include <mutex>
 #include <thread>
+#include <utility>
+#include <vector>
 
 #include "media/media_reader.h"
 
@@ -23,10 +25,15 @@ public:
 
     /// As MediaReader::next(). After the end or an error it gives that again.
     [[nodiscard]] base::Result<std::optional<image::CodedFrame>> next();
+    /// The sound that stood in the file up to the frame that next() gave last.
+    [[nodiscard]] std::vector<SoundBlock> takeSound() { return std::exchange(m_sound, {}); }
 
 private:
-    using Taken = base::Result<std::optional<image::CodedFrame>>;
-    static bool isLast(const Taken& taken) { return !taken || !*taken; }
+    struct Taken {
+        base::Result<std::optional<image::CodedFrame>> frame;
+        std::vector<SoundBlock> sound;
+    };
+    static bool isLast(const Taken& taken) { return !taken.frame || !*taken.frame; }
     void read();
 
     MediaReader& m_reader;
@@ -34,6 +41,7 @@ private:
     std::mutex m_mutex;
     std::condition_variable m_changed;
     std::deque<Taken> m_waiting;
+    std::vector<SoundBlock> m_sound;  ///< of whoever takes frames, not of the reading thread
     bool m_isStopped = false;
     std::thread m_thread;
 };

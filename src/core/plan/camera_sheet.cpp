@@ -292,8 +292,7 @@ Fact automaticsFact(const Rig& rig, const Camera& camera) {
 Fact profileFact(const Rig& rig, const Camera& camera) {
     const rig::Profile* own = rig::findProfile(camera.sheet, camera.settings.profile);
     const rig::RecordingMode* codec = rig::findCodec(camera.sheet, camera.settings.codec);
-    const bool isLog =
-        own != nullptr && own->hasDeclaredCurve && own->curve.kind == colour::CurveKind::Log;
+    const bool isLog = own != nullptr && own->curve && own->curve->kind == colour::CurveKind::Log;
     Fact fact{"profile", "Profile mix", isLog ? "log" : "as it is seen"};
     const Camera* reference = referenceOf(rig);
     if (reference != nullptr && reference->id != camera.id) {
@@ -320,8 +319,8 @@ Fact profileFact(const Rig& rig, const Camera& camera) {
     if (reference != nullptr && reference->id != camera.id) {
         const rig::Profile* theirs =
             rig::findProfile(reference->sheet, reference->settings.profile);
-        const bool isTheirsLog = theirs != nullptr && theirs->hasDeclaredCurve &&
-                                 theirs->curve.kind == colour::CurveKind::Log;
+        const bool isTheirsLog =
+            theirs != nullptr && theirs->curve && theirs->curve->kind == colour::CurveKind::Log;
         if (isLog != isTheirsLog) {
             fact.level = Level::Off;
             fact.why += " The reference records " + reference->settings.profile +

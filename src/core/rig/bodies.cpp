@@ -33,9 +33,9 @@ std::vector<double> usualShutters() {
     return seconds;
 }
 
-Profile logProfile() { return {"Working log", true, colour::curveOf(colour::CurveKind::Log)}; }
+Profile logProfile() { return {"Working log", colour::curveOf(colour::CurveKind::Log)}; }
 
-Profile hlgProfile() { return {"HLG", true, colour::curveOf(colour::CurveKind::Hlg)}; }
+Profile hlgProfile() { return {"HLG", colour::curveOf(colour::CurveKind::Hlg)}; }
 
 ControlSheet hybridSheet(double lowestIso, double highestIso, double kelvinStep) {
     ControlSheet sheet;
@@ -54,11 +54,7 @@ ControlSheet hybridSheet(double lowestIso, double highestIso, double kelvinStep)
     sheet.bitRatesMbps = {50.0, 100.0, 150.0, 200.0, 400.0, 600.0};
     sheet.detailSteps = evenly(-7.0, 7.0, 1.0);
     sheet.soundInputs = {"line from recorder", "camera microphone", "microphone plugged in", "off"};
-    sheet.profiles = {{"Standard", false, {}},
-                      {"Neutral", false, {}},
-                      {"Flat", false, {}},
-                      logProfile(),
-                      hlgProfile()};
+    sheet.profiles = {{"Standard"}, {"Neutral"}, {"Flat"}, logProfile(), hlgProfile()};
     return sheet;
 }
 
@@ -119,7 +115,7 @@ BodyKind phone() {
     kind.sheet.fNumbers = {1.8};
     kind.sheet.tintSteps = evenly(-10.0, 10.0, 1.0);
     kind.sheet.tintDuvPerStep = 0.0008;
-    kind.sheet.profiles = {{"Standard", false, {}}, hlgProfile()};
+    kind.sheet.profiles = {{"Standard"}, hlgProfile()};
     kind.sheet.codecs = {{"long-GOP 8 bit 4:2:0", 8, false}, {"long-GOP 10 bit 4:2:0", 10, false}};
     kind.sheet.bitRatesMbps = {24.0, 50.0, 100.0};
     kind.sheet.detailSteps = {};
@@ -138,7 +134,7 @@ BodyKind webCamera() {
     kind.sheet.kelvins = evenly(2800.0, 6500.0, 100.0);
     kind.sheet.tintSteps = {0.0};
     kind.sheet.frameRates = {25.0, 30.0, 50.0, 60.0};
-    kind.sheet.profiles = {{"Standard", false, {}}};
+    kind.sheet.profiles = {{"Standard"}};
     kind.sheet.codecs = {{"long-GOP 8 bit 4:2:0", 8, false}};
     kind.sheet.bitRatesMbps = {12.0, 24.0};
     kind.sheet.detailSteps = {};

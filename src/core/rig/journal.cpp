@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <signal.h>
 #include <unistd.h>
 
 #include <algorithm>
-#include <cerrno>
+#include <cstdint>
 #include <fstream>
+#include <sstream>
 #include <system_error>
 
 #include "base/atomic_file.h"
@@ -17,22 +17,46 @@ namespace {
 namespace fs = std::filesystem;
 
 constexpr const char* kSuffix = ".journal";
+constexpr const char* kNote = ".open";
 
-/// First line: who writes it. The rest is the document.
-std::string headLine() { return "rigmatch-journal " + std::to_string(::getpid()) + "\n"; }
+/// What the system tells of a process: empty where it is gone.
+struct ProcessState {
+    std::string program;
+    char state = 'X';
+    std::string startedAt;  ///< in the system's own ticks: numbers of processes are used again
+};
 
-std::string programOf(const std::string& process) {
-    std::ifstream stream("/proc/" + process + "/comm");
-    std::string name;
-    std::getline(stream, name);
-    return name;
+ProcessState stateOf(const std::string& process) {
+    std::ifstream stream("/proc/" + process + "/stat");
+    std::string line;
+    std::getline(stream, line);
+    // "PID (name) state …": the name may hold anything, so what follows is counted from its end.
+    const auto open = line.find('(');
+    const auto close = line.rfind(')');
+    if (open == std::string::npos || close == std::string::npos || close < open) return {};
+    ProcessState state;
+    state.program = line.substr(open + 1, close - open - 1);
+    std::istringstream rest(line.substr(close + 1));
+    rest >> state.state;
+    constexpr int kFieldsToStart = 19;  // from the state on: proc(5), field 22
+    for (int i = 0; i < kFieldsToStart; ++i) rest >> state.startedAt;
+    return state;
 }
 
-/// A process of this program, other than this one: numbers are used again by others after a crash.
-bool isRunning(long process) {
+/// First line: who writes it. The rest is the document.
+std::string headLine() {
+    return "rigmatch-journal " + std::to_string(::getpid()) + " " + stateOf("self").startedAt +
+           "\n";
+}
+
+/// A process of this program, other than this one, that still works: one that has ended and only
+/// waits to be cleared away (state Z) does not, nor does another that has got the same number.
+bool isRunning(long process, const std::string& startedAt) {
     if (process <= 0 || process == ::getpid()) return false;
-    if (::kill(static_cast<pid_t>(process), 0) != 0 && errno != EPERM) return false;
-    return programOf(std::to_string(process)) == programOf("self");
+    const ProcessState state = stateOf(std::to_string(process));
+    if (state.state == 'Z' || state.state == 'X' || state.state == 'x') return false;
+    if (!startedAt.empty() && startedAt != state.startedAt) return false;
+    return state.program == stateOf("self").program;
 }
 
 std::optional<Rig> readJournal(const fs::path& journal) {
@@ -42,10 +66,22 @@ std::optional<Rig> readJournal(const fs::path& journal) {
     constexpr std::string_view kHead = "rigmatch-journal ";
     if (line == std::string::npos || text->compare(0, kHead.size(), kHead) != 0)
         return std::nullopt;
-    if (isRunning(std::strtol(text->c_str() + kHead.size(), nullptr, 10))) return std::nullopt;
+    std::istringstream head(text->substr(kHead.size(), line - kHead.size()));
+    long process = 0;
+    std::string startedAt;
+    head >> process >> startedAt;
+    if (isRunning(process, startedAt)) return std::nullopt;
     auto parsed = parseRig(std::string_view(*text).substr(line + 1));
     if (!parsed) return std::nullopt;
     return std::move(parsed->rig);
+}
+
+std::optional<std::chrono::system_clock::time_point> changedAt(const fs::path& file) {
+    std::error_code code;
+    const auto time = fs::last_write_time(file, code);
+    if (code) return std::nullopt;
+    return std::chrono::time_point_cast<std::chrono::system_clock::duration>(
+        std::chrono::file_clock::to_sys(time));
 }
 
 }  // namespace
@@ -55,15 +91,34 @@ fs::path Journal::pathFor(const fs::path& document) const {
     return document.parent_path() / ("." + document.filename().string() + kSuffix);
 }
 
+fs::path Journal::noteFor(const fs::path& document) const {
+    // FNV-1a: the same name on every machine and in every build.
+    std::uint64_t hash = 14695981039346656037U;
+    for (const char c : document.string()) {
+        hash ^= static_cast<unsigned char>(c);
+        hash *= 1099511628211U;
+    }
+    return m_folder / (std::to_string(hash) + kNote);
+}
+
 base::Result<void> Journal::write(const Rig& rig, const fs::path& document) const {
     std::error_code ignored;
-    if (document.empty()) fs::create_directories(m_folder, ignored);
-    return base::writeAtomically(pathFor(document), headLine() + jsonText(rig));
+    fs::create_directories(m_folder, ignored);
+    auto written = base::writeAtomically(pathFor(document), headLine() + jsonText(rig));
+    if (!written || document.empty() || fs::exists(noteFor(document), ignored)) return written;
+    return base::writeAtomically(noteFor(document), document.string());
 }
 
 void Journal::remove(const fs::path& document) const {
     std::error_code ignored;
     fs::remove(pathFor(document), ignored);
+    if (!document.empty()) fs::remove(noteFor(document), ignored);
+}
+
+void Journal::discard(const Recovery& recovery) const {
+    std::error_code ignored;
+    fs::remove(recovery.journal, ignored);
+    if (!recovery.document.empty()) fs::remove(noteFor(recovery.document), ignored);
 }
 
 std::optional<Recovery> Journal::find(const fs::path& document) const {
@@ -72,20 +127,36 @@ std::optional<Recovery> Journal::find(const fs::path& document) const {
     if (!rig) return std::nullopt;
     const auto saved = loadRig(document);
     if (saved && saved->rig == *rig) return std::nullopt;
-    return Recovery{std::move(*rig), document, path};
+    return Recovery{std::move(*rig),
+                    document,
+                    path,
+                    changedAt(path).value_or(std::chrono::system_clock::time_point{}),
+                    changedAt(document)};
 }
 
-std::optional<Recovery> Journal::findUnsaved() const {
+std::vector<Recovery> Journal::findAll() const {
+    std::vector<Recovery> all;
     std::error_code code;
-    std::vector<fs::path> candidates;
     for (fs::directory_iterator it(m_folder, code), end; !code && it != end; it.increment(code)) {
-        if (it->path().extension() == kSuffix) candidates.push_back(it->path());
+        const fs::path path = it->path();
+        if (path.extension() == kSuffix) {
+            auto rig = readJournal(path);
+            if (!rig) continue;
+            all.push_back({std::move(*rig),
+                           {},
+                           path,
+                           changedAt(path).value_or(std::chrono::system_clock::time_point{}),
+                           std::nullopt});
+        } else if (path.extension() == kNote) {
+            const auto document = base::readWhole(path);
+            if (!document) continue;
+            if (auto found = find(*document)) all.push_back(std::move(*found));
+        }
     }
-    std::sort(candidates.begin(), candidates.end());
-    for (const fs::path& path : candidates) {
-        if (auto rig = readJournal(path)) return Recovery{std::move(*rig), {}, path};
-    }
-    return std::nullopt;
+    std::sort(all.begin(), all.end(), [](const Recovery& a, const Recovery& b) {
+        return a.changedAt > b.changedAt;
+    });
+    return all;
 }
 
 }  // namespace rigmatch::rig

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "rig/json_plan.h"
 #include "rig/json_values.h"
+#include "rig/stored.h"
 
 namespace rigmatch::rig {
 namespace {
@@ -17,7 +18,10 @@ constexpr std::array<std::pair<CurveKind, const char*>, 8> kCurveNames{
      {CurveKind::Standard, "standard"},
      {CurveKind::Table, "table"}}};
 
-Json curveJson(const colour::TransferCurve& curve) {
+}  // namespace
+
+// A curve writes the parameters of its kind alone, so that it has no table of fields.
+Json storedJson(const colour::TransferCurve& curve) {
     Json json;
     for (const auto& [kind, name] : kCurveNames) {
         if (kind == curve.kind) json["kind"] = name;
@@ -39,9 +43,8 @@ Json curveJson(const colour::TransferCurve& curve) {
     return json;
 }
 
-colour::TransferCurve readCurve(const Json& json, const std::string& place) {
-    ObjectReader object(json, place);
-    colour::TransferCurve curve;
+void readStored(const Json& json, StoredPlace& place, colour::TransferCurve& curve) {
+    ObjectReader object(json, place.path);
     const std::string name = object.text("kind", "bt709");
     bool isKnown = false;
     for (const auto& [kind, known] : kCurveNames) {
@@ -54,7 +57,9 @@ colour::TransferCurve readCurve(const Json& json, const std::string& place) {
         const auto table = colour::tableCurve(
             {object.text("source"), object.numbers("signal"), object.numbers("linear")});
         if (!table) throw JsonFailure{object.at("signal"), table.error().detail};
-        return *table;
+        curve = *table;
+        place.unknown = object.unknown();
+        return;
     }
     curve.log.spanStops = object.number("spanStops", curve.log.spanStops);
     curve.log.offset = object.number("offset", curve.log.offset);
@@ -64,297 +69,168 @@ colour::TransferCurve readCurve(const Json& json, const std::string& place) {
     if (!(curve.log.spanStops > 1.0) || !(curve.log.cut > 0.0)) {
         throw JsonFailure{object.at("spanStops"), "should be above 1, and cut above 0"};
     }
-    return curve;
+    place.unknown = object.unknown();
 }
 
-std::array<double, 3> readTriple(ObjectReader& object,
-                                 const char* key,
-                                 std::array<double, 3> fallback) {
-    if (object.child(key) == nullptr) return fallback;
-    const std::vector<double> list = object.numbers(key);
-    if (list.size() != 3) throw JsonFailure{object.at(key), "should be three numbers"};
-    return {list[0], list[1], list[2]};
-}
-
-Profile readProfile(const Json& json, const std::string& place) {
-    ObjectReader object(json, place);
-    Profile profile;
-    profile.name = object.text("name");
-    if (const Json* curve = object.child("curve")) {
-        profile.hasDeclaredCurve = true;
-        profile.curve = readCurve(*curve, object.at("curve"));
+template <>
+struct Stored<Lens> {
+    static constexpr auto fields() {
+        return std::tuple{kept("name", &Lens::name),
+                          kept("focalLengthMm", &Lens::focalLengthMm, kAboveZero),
+                          kept("largestAperture", &Lens::largestAperture, kAboveZero),
+                          kept("smallestAperture", &Lens::smallestAperture, kAboveZero),
+                          sparse("shortFocalMm", &Lens::shortFocalMm),
+                          sparse("longFocalMm", &Lens::longFocalMm),
+                          sparse("largestApertureLong", &Lens::largestApertureLong),
+                          sparse("transmissionStops", &Lens::transmissionStops)};
     }
-    profile.primaries = object.text("primaries");
-    return profile;
-}
+};
 
-double positive(ObjectReader& object, const char* key, double fallback) {
-    const double value = object.number(key, fallback);
-    if (!(value > 0.0 && value < 1e9)) throw JsonFailure{object.at(key), "should be above 0"};
-    return value;
-}
-
-RecordingMode readCodec(const Json& json, const std::string& place) {
-    ObjectReader object(json, place);
-    RecordingMode mode;
-    mode.name = object.text("name", mode.name);
-    mode.bitDepth = object.whole("bitDepth", mode.bitDepth);
-    mode.isIntra = object.truth("intra", false);
-    if (mode.bitDepth < 8 || mode.bitDepth > 16) {
-        throw JsonFailure{object.at("bitDepth"), "should lie between 8 and 16"};
+template <>
+struct Stored<Settings> {
+    static constexpr auto fields() {
+        return std::tuple{kept("iso", &Settings::isoValue, kAboveZero),
+                          kept("shutterSeconds", &Settings::shutterSeconds, kAboveZero),
+                          kept("fNumber", &Settings::fNumber, kAboveZero),
+                          kept("ndStops", &Settings::ndStops),
+                          kept("whiteBalanceKelvin", &Settings::whiteBalanceKelvin, kAboveZero),
+                          kept("tintSteps", &Settings::tintSteps),
+                          kept("profile", &Settings::profile),
+                          kept("frameRate", &Settings::frameRate, kAboveZero),
+                          kept("widthPx", &Settings::width),
+                          kept("heightPx", &Settings::height),
+                          kept("autoExposure", &Settings::isAutoExposure),
+                          kept("autoWhiteBalance", &Settings::isAutoWhiteBalance),
+                          kept("codec", &Settings::codec),
+                          kept("bitRateMbps", &Settings::bitRateMbps, kAboveZero),
+                          kept("detailSteps", &Settings::detailSteps),
+                          kept("autoFocus", &Settings::isAutoFocus),
+                          kept("stabilised", &Settings::isStabilised),
+                          kept("soundInput", &Settings::soundInput),
+                          kept("autoSoundLevel", &Settings::isAutoSoundLevel),
+                          sparse("isoBeforeLock", &Settings::isoBeforeLock),
+                          sparse("kelvinBeforeLock", &Settings::kelvinBeforeLock)};
     }
-    return mode;
-}
+};
 
-RateCrop readRateCrop(const Json& json, const std::string& place) {
-    ObjectReader object(json, place);
-    RateCrop crop{positive(object, "fromFps", 50.0), positive(object, "factor", 1.0)};
-    if (crop.factor < 1.0 || crop.factor > 4.0) {
-        throw JsonFailure{object.at("factor"), "should lie between 1 and 4"};
+template <>
+struct Stored<Profile> {
+    static constexpr auto fields() {
+        return std::tuple{kept("name", &Profile::name),
+                          sparse("curve", &Profile::curve),
+                          sparse("primaries", &Profile::primaries)};
     }
-    return crop;
-}
+};
 
-Json lensJson(const Lens& lens) {
-    Json json{{"name", lens.name},
-              {"focalLengthMm", lens.focalLengthMm},
-              {"largestAperture", lens.largestAperture},
-              {"smallestAperture", lens.smallestAperture}};
-    if (lens.isZoom()) {
-        json["shortFocalMm"] = lens.shortFocalMm;
-        json["longFocalMm"] = lens.longFocalMm;
-        json["largestApertureLong"] = lens.largestApertureLong;
+template <>
+struct Stored<RecordingMode> {
+    static constexpr auto fields() {
+        return std::tuple{kept("name", &RecordingMode::name),
+                          kept("bitDepth",
+                               &RecordingMode::bitDepth,
+                               Range{8.0, 16.0, "should lie between 8 and 16"}),
+                          kept("intra", &RecordingMode::isIntra)};
     }
-    if (lens.transmissionStops != 0.0) json["transmissionStops"] = lens.transmissionStops;
-    return json;
-}
+};
 
-Lens readLens(const Json& json, const std::string& place) {
-    ObjectReader part(json, place);
-    Lens lens;
-    lens.name = part.text("name", lens.name);
-    lens.focalLengthMm = positive(part, "focalLengthMm", lens.focalLengthMm);
-    lens.largestAperture = positive(part, "largestAperture", lens.largestAperture);
-    lens.smallestAperture = positive(part, "smallestAperture", lens.smallestAperture);
-    lens.shortFocalMm = part.number("shortFocalMm", 0.0);
-    lens.longFocalMm = part.number("longFocalMm", 0.0);
-    lens.largestApertureLong = part.number("largestApertureLong", 0.0);
-    lens.transmissionStops = part.number("transmissionStops", 0.0);
-    return lens;
-}
-
-}  // namespace
-
-Json settingsJson(const Settings& s) {
-    return withUnknown({{"iso", s.isoValue},
-                        {"shutterSeconds", s.shutterSeconds},
-                        {"fNumber", s.fNumber},
-                        {"ndStops", s.ndStops},
-                        {"whiteBalanceKelvin", s.whiteBalanceKelvin},
-                        {"tintSteps", s.tintSteps},
-                        {"profile", s.profile},
-                        {"frameRate", s.frameRate},
-                        {"widthPx", s.width},
-                        {"heightPx", s.height},
-                        {"autoExposure", s.isAutoExposure},
-                        {"autoWhiteBalance", s.isAutoWhiteBalance},
-                        {"codec", s.codec},
-                        {"bitRateMbps", s.bitRateMbps},
-                        {"detailSteps", s.detailSteps},
-                        {"autoFocus", s.isAutoFocus},
-                        {"stabilised", s.isStabilised},
-                        {"soundInput", s.soundInput},
-                        {"autoSoundLevel", s.isAutoSoundLevel}},
-                       s.unknownFields);
-}
-
-Settings readSettings(const Json& json, const std::string& place) {
-    ObjectReader object(json, place);
-    Settings s;
-    s.isoValue = positive(object, "iso", s.isoValue);
-    s.shutterSeconds = positive(object, "shutterSeconds", s.shutterSeconds);
-    s.fNumber = positive(object, "fNumber", s.fNumber);
-    s.ndStops = object.number("ndStops", s.ndStops);
-    s.whiteBalanceKelvin = positive(object, "whiteBalanceKelvin", s.whiteBalanceKelvin);
-    s.tintSteps = object.number("tintSteps", s.tintSteps);
-    s.profile = object.text("profile", s.profile);
-    s.frameRate = positive(object, "frameRate", s.frameRate);
-    s.width = object.whole("widthPx", s.width);
-    s.height = object.whole("heightPx", s.height);
-    s.isAutoExposure = object.truth("autoExposure", false);
-    s.isAutoWhiteBalance = object.truth("autoWhiteBalance", false);
-    s.codec = object.text("codec", s.codec);
-    s.bitRateMbps = positive(object, "bitRateMbps", s.bitRateMbps);
-    s.detailSteps = object.number("detailSteps", s.detailSteps);
-    s.isAutoFocus = object.truth("autoFocus", false);
-    s.isStabilised = object.truth("stabilised", false);
-    s.soundInput = object.text("soundInput", s.soundInput);
-    s.isAutoSoundLevel = object.truth("autoSoundLevel", false);
-    s.unknownFields = object.rest();
-    return s;
-}
-
-Json sheetJson(const ControlSheet& sheet) {
-    Json profiles = Json::array();
-    for (const Profile& profile : sheet.profiles) {
-        Json one{{"name", profile.name}};
-        if (profile.hasDeclaredCurve) one["curve"] = curveJson(profile.curve);
-        if (!profile.primaries.empty()) one["primaries"] = profile.primaries;
-        profiles.push_back(one);
+template <>
+struct Stored<RateCrop> {
+    static constexpr auto fields() {
+        return std::tuple{
+            kept("fromFps", &RateCrop::fromFps, kAboveZero),
+            kept("factor", &RateCrop::factor, Range{1.0, 4.0, "should lie between 1 and 4"})};
     }
-    Json codecs = Json::array();
-    for (const RecordingMode& mode : sheet.codecs) {
-        codecs.push_back(
-            {{"name", mode.name}, {"bitDepth", mode.bitDepth}, {"intra", mode.isIntra}});
+};
+
+template <>
+struct Stored<ControlSheet> {
+    static constexpr auto fields() {
+        constexpr Range kAllowed{0.0, 1e9, "lists an allowed value that is not above 0", true};
+        return std::tuple{kept("iso", &ControlSheet::isoValues, kAllowed),
+                          kept("nativeIso", &ControlSheet::nativeIsoValues),
+                          kept("shutterSeconds", &ControlSheet::shutterSeconds, kAllowed),
+                          kept("fNumber", &ControlSheet::fNumbers, kAllowed),
+                          kept("ndStops", &ControlSheet::ndStops),
+                          kept("whiteBalanceKelvin", &ControlSheet::kelvins, kAllowed),
+                          kept("tintSteps", &ControlSheet::tintSteps),
+                          kept("tintDuvPerStep", &ControlSheet::tintDuvPerStep),
+                          kept("frameRate", &ControlSheet::frameRates),
+                          kept("sizes", &ControlSheet::sizes),
+                          kept("profiles", &ControlSheet::profiles),
+                          kept("codecs", &ControlSheet::codecs),
+                          kept("bitRatesMbps", &ControlSheet::bitRatesMbps),
+                          kept("detailSteps", &ControlSheet::detailSteps),
+                          kept("soundInputs", &ControlSheet::soundInputs),
+                          kept("rateCrops", &ControlSheet::rateCrops),
+                          kept("hasAutoFocus", &ControlSheet::hasAutoFocus),
+                          kept("hasStabiliser", &ControlSheet::hasStabiliser)};
     }
-    Json crops = Json::array();
-    for (const RateCrop& crop : sheet.rateCrops) {
-        crops.push_back({{"fromFps", crop.fromFps}, {"factor", crop.factor}});
+};
+
+template <>
+struct Stored<SimulatedBody> {
+    using B = SimulatedBody;
+    static constexpr auto fields() {
+        return std::tuple{kept("position", &B::position),
+                          kept("aim", &B::aim),
+                          kept("rollDegrees", &B::rollDegrees),
+                          kept("horizontalViewDegrees",
+                               &B::horizontalViewDegrees,
+                               Range{0.5, 150.0, "should lie between 0.5 and 150"}),
+                          kept("sensitivityStops", &B::sensitivityStops),
+                          kept("glassStops", &B::glassStops),
+                          kept("warmthMired", &B::warmthMired),
+                          kept("tintDuv", &B::tintDuv),
+                          kept("tintDuvPerStep", &B::tintDuvPerStep),
+                          kept("saturation", &B::saturation),
+                          kept("crosstalk", &B::crosstalk),
+                          kept("noiseAtBase", &B::noiseAtBase),
+                          kept("vignetteStops", &B::vignetteStops),
+                          kept("lightMired", &B::lightMired),
+                          kept("curve", &B::curve),
+                          kept("bitDepth", &B::bitDepth),
+                          kept("fullRange", &B::isFullRange)};
     }
-    return withUnknown({{"iso", sheet.isoValues},
-                        {"nativeIso", sheet.nativeIsoValues},
-                        {"shutterSeconds", sheet.shutterSeconds},
-                        {"fNumber", sheet.fNumbers},
-                        {"ndStops", sheet.ndStops},
-                        {"whiteBalanceKelvin", sheet.kelvins},
-                        {"tintSteps", sheet.tintSteps},
-                        {"tintDuvPerStep", sheet.tintDuvPerStep},
-                        {"frameRate", sheet.frameRates},
-                        {"sizes", sheet.sizes},
-                        {"profiles", profiles},
-                        {"codecs", codecs},
-                        {"bitRatesMbps", sheet.bitRatesMbps},
-                        {"detailSteps", sheet.detailSteps},
-                        {"soundInputs", sheet.soundInputs},
-                        {"rateCrops", crops},
-                        {"hasAutoFocus", sheet.hasAutoFocus},
-                        {"hasStabiliser", sheet.hasStabiliser}},
-                       sheet.unknownFields);
+};
+
+// What a camera runs and records on has its fields, with titles and ranges, in plan_fields.h.
+Json storedJson(const Equipment& equipment) { return equipmentJson(equipment); }
+void readStored(const Json& json, StoredPlace& place, Equipment& into) {
+    into = readEquipment(json, place.path);
 }
 
-ControlSheet readSheet(const Json& json, const std::string& place) {
-    ObjectReader object(json, place);
-    ControlSheet sheet;
-    sheet.isoValues = object.numbers("iso");
-    sheet.nativeIsoValues = object.numbers("nativeIso");
-    sheet.shutterSeconds = object.numbers("shutterSeconds");
-    sheet.fNumbers = object.numbers("fNumber");
-    sheet.ndStops = object.numbers("ndStops");
-    sheet.kelvins = object.numbers("whiteBalanceKelvin");
-    sheet.tintSteps = object.numbers("tintSteps");
-    sheet.tintDuvPerStep = object.number("tintDuvPerStep", sheet.tintDuvPerStep);
-    sheet.frameRates = object.numbers("frameRate");
-    sheet.sizes = object.texts("sizes");
-    sheet.profiles = readList(object, "profiles", readProfile);
-    sheet.codecs = readList(object, "codecs", readCodec);
-    sheet.bitRatesMbps = object.numbers("bitRatesMbps");
-    sheet.detailSteps = object.numbers("detailSteps");
-    sheet.soundInputs = object.texts("soundInputs");
-    sheet.rateCrops = readList(object, "rateCrops", readRateCrop);
-    sheet.hasAutoFocus = object.truth("hasAutoFocus", sheet.hasAutoFocus);
-    sheet.hasStabiliser = object.truth("hasStabiliser", sheet.hasStabiliser);
-    sheet.unknownFields = object.rest();
-    for (const auto* list :
-         {&sheet.isoValues, &sheet.fNumbers, &sheet.kelvins, &sheet.shutterSeconds}) {
-        for (double value : *list) {
-            if (!(value > 0.0))
-                throw JsonFailure{place, "lists an allowed value that is not above 0"};
-        }
+template <>
+struct Stored<Camera> {
+    static constexpr auto fields() {
+        return std::tuple{kept("id", &Camera::id),
+                          kept("letter", &Camera::letter),
+                          kept("role", &Camera::role),
+                          kept("body", &Camera::body),
+                          kept("sensorFormat", &Camera::sensorFormat),
+                          kept("sensorWidthMm", &Camera::sensorWidthMm, kAboveZero),
+                          kept("sensorHeightMm", &Camera::sensorHeightMm, kAboveZero),
+                          kept("lens", &Camera::lens),
+                          kept("filterStops", &Camera::filterStops),
+                          kept("viewingLut", &Camera::viewingLut),
+                          kept("equipment", &Camera::equipment),
+                          kept("controls", &Camera::sheet),
+                          kept("settings", &Camera::settings),
+                          sparse("simulated", &Camera::simulated)};
     }
-    return sheet;
-}
-
-Json simulatedJson(const SimulatedBody& b) {
-    return {{"position", b.position},
-            {"aim", b.aim},
-            {"rollDegrees", b.rollDegrees},
-            {"horizontalViewDegrees", b.horizontalViewDegrees},
-            {"sensitivityStops", b.sensitivityStops},
-            {"glassStops", b.glassStops},
-            {"warmthMired", b.warmthMired},
-            {"tintDuv", b.tintDuv},
-            {"tintDuvPerStep", b.tintDuvPerStep},
-            {"saturation", b.saturation},
-            {"crosstalk", b.crosstalk},
-            {"noiseAtBase", b.noiseAtBase},
-            {"vignetteStops", b.vignetteStops},
-            {"lightMired", b.lightMired},
-            {"curve", curveJson(b.curve)},
-            {"bitDepth", b.bitDepth},
-            {"fullRange", b.isFullRange}};
-}
-
-SimulatedBody readSimulated(const Json& json, const std::string& place) {
-    ObjectReader object(json, place);
-    SimulatedBody b;
-    b.position = readTriple(object, "position", b.position);
-    b.aim = readTriple(object, "aim", b.aim);
-    b.rollDegrees = object.number("rollDegrees", b.rollDegrees);
-    b.horizontalViewDegrees = object.number("horizontalViewDegrees", b.horizontalViewDegrees);
-    if (!(b.horizontalViewDegrees > 0.5 && b.horizontalViewDegrees < 150.0)) {
-        throw JsonFailure{object.at("horizontalViewDegrees"), "should lie between 0.5 and 150"};
+    static void check(const Camera& camera, const ObjectReader& object) {
+        if (camera.id.empty()) throw JsonFailure{object.at("id"), "is missing"};
     }
-    b.sensitivityStops = object.number("sensitivityStops", b.sensitivityStops);
-    b.glassStops = object.number("glassStops", b.glassStops);
-    b.warmthMired = object.number("warmthMired", b.warmthMired);
-    b.tintDuv = object.number("tintDuv", b.tintDuv);
-    b.tintDuvPerStep = object.number("tintDuvPerStep", b.tintDuvPerStep);
-    b.saturation = object.number("saturation", b.saturation);
-    b.crosstalk = object.number("crosstalk", b.crosstalk);
-    b.noiseAtBase = object.number("noiseAtBase", b.noiseAtBase);
-    b.vignetteStops = object.number("vignetteStops", b.vignetteStops);
-    b.lightMired = object.number("lightMired", b.lightMired);
-    if (const Json* curve = object.child("curve")) b.curve = readCurve(*curve, object.at("curve"));
-    b.bitDepth = object.whole("bitDepth", b.bitDepth);
-    b.isFullRange = object.truth("fullRange", b.isFullRange);
-    return b;
-}
+};
 
-Json cameraJson(const Camera& c) {
-    Json json{{"id", c.id},
-              {"letter", c.letter},
-              {"role", c.role},
-              {"body", c.body},
-              {"sensorFormat", c.sensorFormat},
-              {"sensorWidthMm", c.sensorWidthMm},
-              {"sensorHeightMm", c.sensorHeightMm},
-              {"lens", lensJson(c.lens)},
-              {"filterStops", c.filterStops},
-              {"viewingLut", c.viewingLut.generic_string()},
-              {"equipment", equipmentJson(c.equipment)},
-              {"controls", sheetJson(c.sheet)},
-              {"settings", settingsJson(c.settings)}};
-    if (c.simulated) json["simulated"] = simulatedJson(*c.simulated);
-    return withUnknown(std::move(json), c.unknownFields);
+Json storedJson(const Settings& settings) { return storedJson<Settings>(settings); }
+void readStored(const Json& json, StoredPlace& place, Settings& into) {
+    readStored<Settings>(json, place, into);
 }
+Json sheetJson(const ControlSheet& sheet) { return storedJson(sheet); }
+Json cameraJson(const Camera& camera) { return storedJson(camera); }
 
 Camera readCamera(const Json& json, const std::string& place) {
-    ObjectReader object(json, place);
-    Camera c;
-    c.id = object.text("id");
-    if (c.id.empty()) throw JsonFailure{object.at("id"), "is missing"};
-    c.letter = object.text("letter");
-    c.role = object.text("role");
-    c.body = object.text("body");
-    c.sensorFormat = object.text("sensorFormat");
-    c.sensorWidthMm = positive(object, "sensorWidthMm", c.sensorWidthMm);
-    c.sensorHeightMm = positive(object, "sensorHeightMm", c.sensorHeightMm);
-    c.filterStops = object.number("filterStops", 0.0);
-    c.viewingLut = object.text("viewingLut");
-    if (const Json* lens = object.child("lens")) c.lens = readLens(*lens, object.at("lens"));
-    if (const Json* equipment = object.child("equipment")) {
-        c.equipment = readEquipment(*equipment, object.at("equipment"));
-    }
-    if (const Json* sheet = object.child("controls"))
-        c.sheet = readSheet(*sheet, object.at("controls"));
-    if (const Json* settings = object.child("settings")) {
-        c.settings = readSettings(*settings, object.at("settings"));
-    }
-    if (const Json* body = object.child("simulated")) {
-        c.simulated = readSimulated(*body, object.at("simulated"));
-    }
-    c.unknownFields = object.rest();
-    return c;
+    return readAt<Camera>(json, place);
 }
 
 }  // namespace rigmatch::rig

@@ -59,13 +59,22 @@ public:
         return m_place.empty() ? key : m_place + "." + key;
     }
 
-    /// JSON text of the keys that nobody read; empty where there are none.
-    [[nodiscard]] std::string rest() const {
-        Json unknown = Json::object();
+    /// Keys that nobody read, here or in the objects handed to keep().
+    [[nodiscard]] Json unknown() const {
+        Json unknown = m_kept;
         for (const auto& [key, value] : m_object.items()) {
             if (m_known.count(key) == 0) unknown[key] = value;
         }
-        return unknown.empty() ? std::string() : unknown.dump();
+        return unknown;
+    }
+    /// The same as JSON text; empty where there are none.
+    [[nodiscard]] std::string rest() const {
+        const Json all = unknown();
+        return all.empty() ? std::string() : all.dump();
+    }
+    /// Keeps what nobody read of the object under `key`.
+    void keep(const char* key, Json unknown) {
+        if (unknown.is_object() && !unknown.empty()) m_kept[key] = std::move(unknown);
     }
 
 private:
@@ -88,16 +97,24 @@ private:
     const Json& m_object;
     std::string m_place;
     std::set<std::string> m_known;
+    Json m_kept = Json::object();
 };
 
-/// Lays the kept unknown fields under the written ones.
+/// Lays kept unknown fields under written ones, in nested objects as well.
+inline void layUnder(Json& object, const Json& unknown) {
+    for (const auto& [key, value] : unknown.items()) {
+        const auto found = object.find(key);
+        if (found == object.end()) {
+            object[key] = value;
+        } else if (found->is_object() && value.is_object()) {
+            layUnder(*found, value);
+        }
+    }
+}
 inline Json withUnknown(Json object, const std::string& unknownFields) {
     if (unknownFields.empty()) return object;
     const Json unknown = Json::parse(unknownFields, nullptr, false);
-    if (!unknown.is_object()) return object;
-    for (const auto& [key, value] : unknown.items()) {
-        if (!object.contains(key)) object[key] = value;
-    }
+    if (unknown.is_object()) layUnder(object, unknown);
     return object;
 }
 

@@ -77,6 +77,7 @@ OwnedLens readOwnedLens(const Json& json, const std::string& place) {
     lens.shortFocalMm = object.number("shortFocalMm", lens.shortFocalMm);
     lens.longFocalMm = object.number("longFocalMm", lens.shortFocalMm);
     lens.largestAperture = object.number("largestAperture", lens.largestAperture);
+    lens.unknownFields = object.rest();
     if (!(lens.shortFocalMm >= 1.0 && lens.longFocalMm >= lens.shortFocalMm &&
           lens.longFocalMm <= 2000.0 && lens.largestAperture >= 0.5 &&
           lens.largestAperture <= 64.0)) {
@@ -99,6 +100,7 @@ Json planJson(const SetPlan& plan) {
         lenses.push_back({{"shortFocalMm", lens.shortFocalMm},
                           {"longFocalMm", lens.longFocalMm},
                           {"largestAperture", lens.largestAperture}});
+        lenses.back() = withUnknown(std::move(lenses.back()), lens.unknownFields);
     }
     json["objects"] = objects;
     json["circuits"] = circuits;

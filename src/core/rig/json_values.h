@@ -7,18 +7,9 @@
 namespace rigmatch::rig {
 
 // One pair of functions per value of the document; readers throw JsonFailure with the place.
-[[nodiscard]] Json settingsJson(const Settings& settings);
-[[nodiscard]] Settings readSettings(const Json& json, const std::string& place);
 [[nodiscard]] Json sheetJson(const ControlSheet& sheet);
-[[nodiscard]] ControlSheet readSheet(const Json& json, const std::string& place);
-[[nodiscard]] Json simulatedJson(const SimulatedBody& body);
-[[nodiscard]] SimulatedBody readSimulated(const Json& json, const std::string& place);
 [[nodiscard]] Json cameraJson(const Camera& camera);
 [[nodiscard]] Camera readCamera(const Json& json, const std::string& place);
-[[nodiscard]] Json quadJson(const PictureQuad& quad);
-[[nodiscard]] PictureQuad readQuad(const Json& json, const std::string& place);
-[[nodiscard]] Json readingJson(const Reading& reading);
-[[nodiscard]] Reading readReading(const Json& json, const std::string& place);
 [[nodiscard]] Json takeJson(const Take& take);
 [[nodiscard]] Take readTake(const Json& json, const std::string& place);
 

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 namespace rigmatch::rig {
 namespace {
@@ -132,7 +133,7 @@ bool isGlared(const PatchReading& patch) {
     return patch.glareShare > kTrimmed;
 }
 
-std::optional<double> chartTilt(const Reading& reading) {
+std::optional<ChartTilt> chartTilt(const Reading& reading) {
     if (!reading.hasChart || reading.columns < 2 || reading.rows < 2) return std::nullopt;
     const auto& c = reading.corners;
     const double across = reading.columns - 1.0 + reading.patchShare;
@@ -149,8 +150,18 @@ std::optional<double> chartTilt(const Reading& reading) {
     const double largest = std::sqrt(0.5 * sum + root);
     const double smallest = std::sqrt(std::max(0.0, 0.5 * sum - root));
     if (!(largest > 0.0)) return std::nullopt;
-    constexpr double kDegrees = 57.29577951308232;
-    return std::acos(std::clamp(smallest / largest, 0.0, 1.0)) * kDegrees;
+    // A corner is off by about 0.4 px (docs/figures.md), a side's mean length as much: near 0° the
+    // cosine hardly moves, so that little is known of small angles.
+    constexpr double kCornerPx = 0.4;
+    const double height = smallest * std::min(across, down);
+    const double unsure = height > 0.0 ? std::numbers::sqrt2 * kCornerPx / height : 1.0;
+    const double ratio = smallest / largest;
+    const auto degrees = [](double cosine) {
+        return std::acos(std::clamp(cosine, 0.0, 1.0)) * 180.0 / std::numbers::pi;
+    };
+    const double tilt = degrees(ratio);
+    const double off = std::max(degrees(ratio - unsure) - tilt, tilt - degrees(ratio + unsure));
+    return ChartTilt{tilt, off};
 }
 
 bool isOutsideGamut(const PatchReading& patch) {

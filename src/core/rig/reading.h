@@ -32,6 +32,7 @@ struct PatchReading {
     double clippedShare = 0.0;
     double glareShare = 0.0;  ///< of its pixels that shine
     PicturePoint centre;
+    std::string unknownFields{};
 
     bool operator==(const PatchReading&) const = default;
 };
@@ -59,6 +60,7 @@ struct FaceReading {
     std::optional<SkinReading> forehead, leftCheek, rightCheek;
     std::optional<SkinReading> background;  ///< what stands beside the head, on both sides
     bool isManual = false;                  ///< marked by hand: `forehead` is the marked spot
+    std::string unknownFields{};
 
     bool operator==(const FaceReading&) const = default;
 };
@@ -66,8 +68,9 @@ struct FaceReading {
 /// Noise of single pixels between frames half a second apart, standard deviation, signal (sources
 /// 5.8).
 struct NoiseReading {
-    std::array<double, 3> grey{};   ///< on neutral 5
-    std::array<double, 3> black{};  ///< on the black patch
+    std::array<double, 3> grey{};                     ///< on neutral 5
+    std::array<double, 3> black{};                    ///< on the black patch
+    std::array<double, 3> greyError{}, blackError{};  ///< of both, one standard deviation
 
     bool operator==(const NoiseReading&) const = default;
 };
@@ -89,6 +92,33 @@ struct DriftReading {
     double seconds = 0.0;  ///< how long it was watched
 
     bool operator==(const DriftReading&) const = default;
+};
+
+/// Level of one channel of sound, dBFS.
+struct ChannelLevel {
+    double peakDbfs = -120.0;   ///< of the highest sample
+    double meanDbfs = -120.0;   ///< of the mean power, where a sine of full scale reads 0 (AES17)
+    double clippedShare = 0.0;  ///< of the samples that stand at full scale
+    std::string unknownFields{};
+
+    bool operator==(const ChannelLevel&) const = default;
+};
+
+/// The sound of a clip.
+struct SoundReading {
+    double sampleRate = 0.0;  ///< Hz
+    std::vector<ChannelLevel> channels;
+
+    bool operator==(const SoundReading&) const = default;
+};
+
+/// Which version of a measurer a reading comes from.
+struct MeasurerStamp {
+    std::string name;
+    int version = 0;
+    std::string unknownFields{};
+
+    bool operator==(const MeasurerStamp&) const = default;
 };
 
 /// What was measured on one camera in one take.
@@ -129,7 +159,10 @@ struct Reading {
     std::optional<SharpnessReading> sharpness;  ///< nothing where the patches are too small
     std::optional<DriftReading> drift;          ///< nothing on a still or a short span
 
-    std::vector<FaceReading> faces;  ///< from left to right
+    std::vector<FaceReading> faces;         ///< from left to right
+    std::optional<SoundReading> sound;      ///< nothing on a still or without a sound track
+    std::vector<MeasurerStamp> measuredBy;  ///< measurers that watched the clip
+    std::string unknownFields{};  ///< JSON of keys a later program wrote; kept as they are
 
     bool operator==(const Reading&) const = default;
 };
@@ -159,9 +192,14 @@ inline constexpr double kMostClipped = 0.02;
 [[nodiscard]] bool isCrushed(const PatchReading& patch);
 /// True where so much of a patch shines that its mean cannot be trusted.
 [[nodiscard]] bool isGlared(const PatchReading& patch);
-/// How far the chart is turned out of the picture's plane, degrees, from the shape of its field
-/// (patches are square); nothing without a chart of two rows and columns.
-[[nodiscard]] std::optional<double> chartTilt(const Reading& reading);
+/// How far the chart is turned out of the picture's plane.
+struct ChartTilt {
+    double degrees = 0.0;       ///< 0..90
+    double errorDegrees = 0.0;  ///< one standard deviation
+};
+/// From the shape of the chart's field (patches are square); nothing without a chart of two rows
+/// and columns.
+[[nodiscard]] std::optional<ChartTilt> chartTilt(const Reading& reading);
 /// True where a patch lies outside BT.709 (cyan on the classic chart): not used for colour means.
 [[nodiscard]] bool isOutsideGamut(const PatchReading& patch);
 

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 #include "base/format.h"
 
@@ -46,7 +47,11 @@ const Camera* findCamera(const Rig& rig, const std::string& id) {
 }
 
 Camera* findCamera(Rig& rig, const std::string& id) {
-    return firstWhere(rig.cameras, [&](const Camera& camera) { return camera.id == id; });
+    // Looked for without touching the others, which may be shared with copies of the rig.
+    for (std::size_t i = 0; i < rig.cameras.size(); ++i) {
+        if (std::as_const(rig.cameras)[i].id == id) return &rig.cameras[i];
+    }
+    return nullptr;
 }
 
 const Shot* findShot(const Take& take, const std::string& cameraId) {
@@ -59,10 +64,12 @@ Shot* findShot(Take& take, const std::string& cameraId) {
 
 void renumber(Rig& rig) {
     for (std::size_t i = 0; i < rig.cameras.size(); ++i) {
-        rig.cameras[i].letter = std::string(1, static_cast<char>('A' + i));
+        const std::string letter(1, static_cast<char>('A' + i));
+        if (std::as_const(rig.cameras)[i].letter != letter) rig.cameras[i].letter = letter;
     }
     if (findCamera(rig, rig.referenceId) == nullptr) {
-        rig.referenceId = rig.cameras.empty() ? std::string() : rig.cameras.front().id;
+        rig.referenceId =
+            rig.cameras.empty() ? std::string() : std::as_const(rig.cameras).front().id;
     }
 }
 

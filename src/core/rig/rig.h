@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "base/shared.h"
 #include "rig/choices.h"
 #include "rig/reading.h"
 #include "rig/set_plan.h"
@@ -23,6 +24,7 @@ struct Lens {
     double longFocalMm = 0.0;          ///< of a zoom; 0 for a prime
     double largestApertureLong = 0.0;  ///< at the long end; 0 where it is the same all through
     double transmissionStops = 0.0;    ///< light lost in the glass: T-stop against f-number
+    std::string unknownFields{};
 
     [[nodiscard]] bool isZoom() const { return longFocalMm > shortFocalMm; }
     bool operator==(const Lens&) const = default;
@@ -73,6 +75,7 @@ struct Camera {
 struct SkinMark {
     double left = 0.0, top = 0.0, width = 0.0, height = 0.0;
     double atSeconds = 0.0;  ///< the frame on which it was marked
+    std::string unknownFields{};
 
     bool operator==(const SkinMark&) const = default;
 };
@@ -91,7 +94,7 @@ struct Shot {
     std::string rangeOverride;      ///< "", "limited" or "full"
     std::string matrixOverride;     ///< "", "bt601", "bt709" or "bt2020"
     std::string primariesOverride;  ///< "", "bt601", "bt709", "bt2020" or "p3-d65"
-    std::optional<Reading> reading;
+    base::Shared<Reading> reading;
     std::string failure;  ///< why the file could not be read; empty if it could
     std::string unknownFields;
 
@@ -116,16 +119,18 @@ struct Rig {
     std::string judge = "recorded";    ///< "recorded", "linear" or "lut"
     std::string chart = "classic-24";  ///< the reference on the set: an id of chart/builtin_charts,
                                        ///< or the path of a chart file, absolute in memory
-    std::vector<Camera> cameras;
-    std::vector<Take> takes;
-    std::optional<SetPlan> plan;
+    base::SharedList<Camera> cameras;
+    base::SharedList<Take> takes;
+    base::Shared<SetPlan> plan;
     Choices choices;
+    int laterVersion = 0;  ///< of the file, where a later program wrote it: it keeps its number and
+                           ///< is never written as an older one; else 0
     std::string unknownFields;
 
     bool operator==(const Rig&) const = default;
 };
 
-inline constexpr std::size_t kMostCameras = 8;
+inline constexpr std::size_t kMostCameras = 16;
 
 /// True where the rig's reference is a file of the user's, not one that ships with the program:
 /// ids hold no full stop.

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "rig/rig_json.h"
 
+#include <algorithm>
 #include <set>
 
 #include "rig/json_plan.h"
@@ -39,6 +40,7 @@ ParsedRig readDocument(const Json& json) {
     ParsedRig parsed;
     parsed.version = object.whole("version", 0);
     if (parsed.version < 1) throw JsonFailure{"version", "should be 1 or more"};
+    if (parsed.isNewer()) parsed.rig.laterVersion = parsed.version;
     parsed.rig.name = object.text("name", parsed.rig.name);
     parsed.rig.referenceId = object.text("reference");
     parsed.rig.judge = object.text("judge", parsed.rig.judge);
@@ -63,7 +65,7 @@ std::string jsonText(const Rig& rig) {
     Json takes = Json::array();
     for (const Take& take : rig.takes) takes.push_back(takeJson(take));
     Json document{{"format", "rigmatch"},
-                  {"version", kStoreVersion},
+                  {"version", std::max(kStoreVersion, rig.laterVersion)},
                   {"name", rig.name},
                   {"reference", rig.referenceId},
                   {"judge", rig.judge},

@@ -1,8 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <chrono>
 #include <filesystem>
 #include <optional>
+#include <vector>
 
 #include "base/result.h"
 #include "rig/rig.h"
@@ -37,13 +39,16 @@ struct Recovery {
     std::filesystem::path
         document;  ///< the file it belongs to; empty for a rig that was never saved
     std::filesystem::path journal;
+    std::chrono::system_clock::time_point changedAt;               ///< last change in the journal
+    std::optional<std::chrono::system_clock::time_point> savedAt;  ///< the file's; none: not there
 };
 
 /// The recovery journal of one open document: a whole copy beside it, written within a second of
-/// each change and removed on a clean close. A journal whose writer still runs is not offered.
+/// each change and removed on a clean close. A journal whose writer still runs is not offered. Of
+/// each document that has a journal a note lies in `folder`, so that all of them are found again.
 class Journal {
 public:
-    /// `folder` takes the journals of rigs that have no file yet.
+    /// `folder` takes the journals of rigs that have no file yet, and the notes of those that do.
     explicit Journal(std::filesystem::path folder) : m_folder(std::move(folder)) {}
 
     /// Where the journal of `document` lies.
@@ -52,14 +57,19 @@ public:
     [[nodiscard]] base::Result<void> write(const Rig& rig,
                                            const std::filesystem::path& document) const;
     void remove(const std::filesystem::path& document) const;
+    /// Gives up what `recovery` holds.
+    void discard(const Recovery& recovery) const;
 
     /// The journal of `document` if its writer is gone; nothing if there is none, it is damaged, or
     /// it holds the same as the file.
     [[nodiscard]] std::optional<Recovery> find(const std::filesystem::path& document) const;
-    /// Journals of rigs without a file whose writers are gone.
-    [[nodiscard]] std::optional<Recovery> findUnsaved() const;
+    /// Every rig, saved or not, whose writer is gone without having closed it; the one that was
+    /// changed last comes first.
+    [[nodiscard]] std::vector<Recovery> findAll() const;
 
 private:
+    [[nodiscard]] std::filesystem::path noteFor(const std::filesystem::path& document) const;
+
     std::filesystem::path m_folder;
 };
 

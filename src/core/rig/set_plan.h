@@ -119,6 +119,7 @@ struct OwnedLens {
     double shortFocalMm = 50.0;
     double longFocalMm = 50.0;  ///< the same for a prime
     double largestAperture = 1.8;
+    std::string unknownFields{};
 
     bool operator==(const OwnedLens&) const = default;
 };

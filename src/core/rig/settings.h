@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -31,6 +32,9 @@ struct Settings {
     bool isStabilised = false;  ///< digital stabiliser: crops, and by a varying amount
     std::string soundInput = "line from recorder";
     bool isAutoSoundLevel = false;
+    /// What stood there before a lock took over what the automatic had chosen: unlocking puts it
+    /// back.
+    std::optional<double> isoBeforeLock, kelvinBeforeLock;
     std::string unknownFields;  ///< JSON of keys a later program wrote; kept as they are
 
     bool operator==(const Settings&) const = default;
@@ -39,13 +43,13 @@ struct Settings {
 /// The part of the settings that decides brightness.
 [[nodiscard]] optics::ExposureSettings exposureOf(const Settings& settings);
 
-/// A picture profile of a body; its curve only where it is published or declared.
+/// A picture profile of a body.
 struct Profile {
     std::string name;
-    bool hasDeclaredCurve = false;
-    colour::TransferCurve curve;
+    std::optional<colour::TransferCurve> curve{};  ///< where it is published or declared
     std::string primaries{};  ///< of the recorded colours: "" as the file says, "bt709", "bt2020",
                               ///< "bt601", "p3-d65", or a name of colour::publishedPrimaries()
+    std::string unknownFields{};
 
     bool operator==(const Profile&) const = default;
 };
@@ -55,6 +59,7 @@ struct RecordingMode {
     std::string name = "long-GOP 8 bit 4:2:0";
     int bitDepth = 8;
     bool isIntra = false;
+    std::string unknownFields{};
 
     bool operator==(const RecordingMode&) const = default;
 };
@@ -63,6 +68,7 @@ struct RecordingMode {
 struct RateCrop {
     double fromFps = 50.0;
     double factor = 1.0;  ///< full width over used width, 1..4
+    std::string unknownFields{};
 
     bool operator==(const RateCrop&) const = default;
 };

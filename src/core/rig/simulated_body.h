@@ -28,6 +28,7 @@ struct SimulatedBody {
     colour::TransferCurve curve{colour::CurveKind::Standard, {}, {}};
     int bitDepth = 8;          ///< 8: H.264; 10: HEVC
     bool isFullRange = false;  ///< writes full-range codes (and tags them so)
+    std::string unknownFields{};
 
     bool operator==(const SimulatedBody&) const = default;
 };

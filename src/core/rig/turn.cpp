@@ -67,8 +67,30 @@ Settings applied(const Settings& settings, const Turn& turn) {
     return turn.isAmount ? settings : withValue(settings, turn.control, turn.toValue, false);
 }
 
+Settings applied(const Settings& settings, const Turn& turn, const Settings& shot) {
+    Settings locked = applied(settings, turn);
+    if (turn.control == Control::LockExposure && settings.isAutoExposure) {
+        locked.isoBeforeLock = settings.isoValue;
+        locked.isoValue = shot.isoValue;
+    }
+    if (turn.control == Control::LockWhiteBalance && settings.isAutoWhiteBalance) {
+        locked.kelvinBeforeLock = settings.whiteBalanceKelvin;
+        locked.whiteBalanceKelvin = shot.whiteBalanceKelvin;
+    }
+    return locked;
+}
+
 Settings takenBack(const Settings& settings, const Turn& turn) {
-    return turn.isAmount ? settings : withValue(settings, turn.control, turn.fromValue, true);
+    if (turn.isAmount) return settings;
+    Settings back = withValue(settings, turn.control, turn.fromValue, true);
+    const auto putBack = [](double& value, std::optional<double>& before) {
+        if (before) value = *before;
+        before.reset();
+    };
+    if (turn.control == Control::LockExposure) putBack(back.isoValue, back.isoBeforeLock);
+    if (turn.control == Control::LockWhiteBalance)
+        putBack(back.whiteBalanceKelvin, back.kelvinBeforeLock);
+    return back;
 }
 
 bool isDone(const Settings& settings, const Turn& turn) {

@@ -44,7 +44,10 @@ struct Turn {
 
 /// The settings after the turn. Amounts change nothing: nobody knows where they would lead.
 [[nodiscard]] Settings applied(const Settings& settings, const Turn& turn);
-/// The settings with the turn taken back.
+/// The same, where a lock takes over what the automatic had chosen when `shot` was recorded, and
+/// remembers what stood there before.
+[[nodiscard]] Settings applied(const Settings& settings, const Turn& turn, const Settings& shot);
+/// The settings with the turn taken back; a lock puts back what it had overwritten.
 [[nodiscard]] Settings takenBack(const Settings& settings, const Turn& turn);
 /// True where `settings` show the turn as done.
 [[nodiscard]] bool isDone(const Settings& settings, const Turn& turn);

@@ -15,7 +15,7 @@ struct Layout {
     std::string title;
     std::string description;
     SetPlan plan;
-    std::vector<Camera> cameras;
+    base::SharedList<Camera> cameras;
 
     bool operator==(const Layout&) const = default;
 };

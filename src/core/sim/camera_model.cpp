@@ -66,7 +66,7 @@ double exposureStops(const rig::SimulatedBody& body, const rig::Settings& settin
 
 colour::TransferCurve recordedCurve(const rig::Camera& camera) {
     const rig::Profile* profile = rig::findProfile(camera.sheet, camera.settings.profile);
-    if (profile != nullptr && profile->hasDeclaredCurve) return profile->curve;
+    if (profile != nullptr && profile->curve) return *profile->curve;
     return camera.simulated ? camera.simulated->curve : colour::TransferCurve{};
 }
 

@@ -9,6 +9,7 @@
 #include <fstream>
 
 #include "base/atomic_file.h"
+#include "support/test_list.h"
 
 using namespace rigmatch::base;
 
@@ -90,5 +91,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestAtomicFile)
+RIG_TEST(TestAtomicFile);
 #include "test_atomic_file.moc"

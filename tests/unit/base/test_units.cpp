@@ -5,6 +5,7 @@
 #include "base/progress.h"
 #include "base/result.h"
 #include "base/units.h"
+#include "support/test_list.h"
 
 using namespace rigmatch::base;
 
@@ -45,5 +46,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestUnits)
+RIG_TEST(TestUnits);
 #include "test_units.moc"

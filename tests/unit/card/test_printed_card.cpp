@@ -6,6 +6,7 @@
 #include "card/printed_card.h"
 #include "chart/chart_file.h"
 #include "measure/measure_media.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 
@@ -68,5 +69,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestPrintedCard)
+RIG_TEST(TestPrintedCard);
 #include "test_printed_card.moc"

@@ -5,6 +5,7 @@
 #include "chart/chart_definition.h"
 #include "chart/chart_file.h"
 #include "chart/chart_values.h"
+#include "support/test_list.h"
 #include "support/text_file.h"
 
 using namespace rigmatch;
@@ -233,5 +234,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestChartFile)
+RIG_TEST(TestChartFile);
 #include "test_chart_file.moc"

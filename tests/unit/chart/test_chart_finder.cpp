@@ -5,6 +5,7 @@
 #include "chart/patch_reader.h"
 #include "sim/random_frames.h"
 #include "support/chart_frame.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using support::chartFrame;
@@ -278,5 +279,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestChartFinder)
+RIG_TEST(TestChartFinder);
 #include "test_chart_finder.moc"

@@ -12,6 +12,7 @@
 #include "chart/chart_file.h"
 #include "colour/curve_file.h"
 #include "colour/viewing_lut.h"
+#include "support/test_list.h"
 #include "support/text_file.h"
 
 using namespace rigmatch;
@@ -168,5 +169,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestDamagedFiles)
+RIG_TEST(TestDamagedFiles);
 #include "test_damaged_files.moc"

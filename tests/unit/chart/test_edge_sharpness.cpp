@@ -5,6 +5,7 @@
 
 #include "chart/edge_sharpness.h"
 #include "chart/reference_chart.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 
@@ -153,5 +154,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestEdgeSharpness)
+RIG_TEST(TestEdgeSharpness);
 #include "test_edge_sharpness.moc"

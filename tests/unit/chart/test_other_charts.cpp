@@ -7,6 +7,7 @@
 #include "chart/chart_finder.h"
 #include "chart/patch_reader.h"
 #include "support/chart_frame.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using support::chartFrame;
@@ -115,5 +116,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestOtherCharts)
+RIG_TEST(TestOtherCharts);
 #include "test_other_charts.moc"

@@ -4,6 +4,7 @@
 #include <random>
 
 #include "chart/point_grid.h"
+#include "support/test_list.h"
 
 using Eigen::Vector2d;
 using rigmatch::chart::PointGrid;
@@ -56,5 +57,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestPointGrid)
+RIG_TEST(TestPointGrid);
 #include "test_point_grid.moc"

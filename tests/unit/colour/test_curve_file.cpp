@@ -3,6 +3,7 @@
 #include <QtTest>
 
 #include "colour/curve_file.h"
+#include "support/test_list.h"
 #include "support/text_file.h"
 
 using namespace rigmatch;
@@ -79,5 +80,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestCurveFile)
+RIG_TEST(TestCurveFile);
 #include "test_curve_file.moc"

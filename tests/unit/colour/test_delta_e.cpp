@@ -2,6 +2,7 @@
 #include <QtTest>
 
 #include "colour/lab.h"
+#include "support/test_list.h"
 
 using namespace rigmatch::colour;
 
@@ -74,5 +75,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestDeltaE)
+RIG_TEST(TestDeltaE);
 #include "test_delta_e.moc"

@@ -6,6 +6,7 @@
 
 #include "colour/published_curves.h"
 #include "colour/viewing_lut.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 
@@ -121,5 +122,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestPublishedCurves)
+RIG_TEST(TestPublishedCurves);
 #include "test_published_curves.moc"

@@ -2,6 +2,7 @@
 #include <QtTest>
 
 #include "colour/transfer.h"
+#include "support/test_list.h"
 
 using namespace rigmatch::colour;
 
@@ -108,5 +109,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestTransfer)
+RIG_TEST(TestTransfer);
 #include "test_transfer.moc"

@@ -3,6 +3,7 @@
 
 #include "colour/mired.h"
 #include "colour/white_point.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using namespace rigmatch::colour;
@@ -106,5 +107,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestWhitePoint)
+RIG_TEST(TestWhitePoint);
 #include "test_white_point.moc"

@@ -4,6 +4,7 @@
 
 #include "face/skin_patch.h"
 #include "sim/random.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 
@@ -78,5 +79,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestSkinPatch)
+RIG_TEST(TestSkinPatch);
 #include "test_skin_patch.moc"

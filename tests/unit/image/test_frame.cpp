@@ -5,6 +5,7 @@
 #include "image/frame.h"
 #include "image/geometry.h"
 #include "image/robust.h"
+#include "support/test_list.h"
 
 using namespace rigmatch::image;
 
@@ -277,5 +278,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestFrame)
+RIG_TEST(TestFrame);
 #include "test_frame.moc"

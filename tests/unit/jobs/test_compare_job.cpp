@@ -9,6 +9,7 @@
 #include "jobs/reading_facts.h"
 #include "rig/rig_store.h"
 #include "support/synthetic_reading.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 
@@ -184,5 +185,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestCompareJob)
+RIG_TEST(TestCompareJob);
 #include "test_compare_job.moc"

@@ -16,6 +16,7 @@
 #include "jobs/reading_facts.h"
 #include "plan/analysis.h"
 #include "rig/rig_store.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using nlohmann::json;
@@ -196,5 +197,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestDamagedRigs)
+RIG_TEST(TestDamagedRigs);
 #include "test_damaged_rigs.moc"

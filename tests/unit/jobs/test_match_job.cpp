@@ -6,6 +6,7 @@
 #include "jobs/match_job.h"
 #include "rig/bodies.h"
 #include "support/synthetic_reading.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using match::Quality;
@@ -177,7 +178,7 @@ private Q_SLOTS:
         Measured m = twoCameras();
         for (rig::Camera& camera : m.rig.cameras) {
             camera.sheet.profiles = {
-                {camera.settings.profile, true, colour::curveOf(colour::CurveKind::Bt709), {}}};
+                {camera.settings.profile, colour::curveOf(colour::CurveKind::Bt709)}};
         }
         const auto recorded = jobs::matchReport(m.rig, m.rig.takes[0]);
         m.rig.judge = "linear";
@@ -219,5 +220,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestMatchJob)
+RIG_TEST(TestMatchJob);
 #include "test_match_job.moc"

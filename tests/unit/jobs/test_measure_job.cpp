@@ -7,6 +7,7 @@
 #include "jobs/measure_job.h"
 #include "jobs/picture_job.h"
 #include "jobs/shoot_job.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 
@@ -130,6 +131,21 @@ private Q_SLOTS:
         QVERIFY(sum(*full) != sum(*picture));
         QVERIFY(!jobs::pictureAt("/gone.mov", 0.0, {}).has_value());
     }
+    void cancelledShootLeavesNoFolder() {
+        const rig::Rig demo = sim::clockBenchRig();
+        sim::SimulatedSet set;
+        const QTemporaryDir folder;
+        const auto place = std::filesystem::path(folder.path().toStdString()) / "takes" / "one";
+        base::Progress progress;
+        progress.cancel();
+        const auto files = jobs::shootTake(set, demo, place, "", {}, progress);
+        QVERIFY(!files.has_value());
+        QVERIFY(files.error().code == base::ErrorCode::Cancelled);
+        QVERIFY(!std::filesystem::exists(place));
+        QVERIFY(!std::filesystem::exists(place.parent_path()));
+        QVERIFY2(std::filesystem::exists(place.parent_path().parent_path()),
+                 "only what the shoot made is taken away");
+    }
     void rigWithoutSimulatedCamerasCannotShoot() {
         sim::SimulatedSet set;
         const QTemporaryDir folder;
@@ -139,5 +155,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestMeasureJob)
+RIG_TEST(TestMeasureJob);
 #include "test_measure_job.moc"

@@ -5,6 +5,7 @@
 #include "match/bracket.h"
 #include "match/curve_identity.h"
 #include "support/synthetic_reading.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 
@@ -109,5 +110,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestBracket)
+RIG_TEST(TestBracket);
 #include "test_bracket.moc"

@@ -5,6 +5,7 @@
 
 #include "match/curve_error.h"
 #include "support/synthetic_reading.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 
@@ -108,5 +109,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestCurveError)
+RIG_TEST(TestCurveError);
 #include "test_curve_error.moc"

@@ -6,6 +6,7 @@
 #include "match/details.h"
 #include "match/match_report.h"
 #include "support/synthetic_reading.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using colour::CurveKind;
@@ -270,5 +271,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestDetails)
+RIG_TEST(TestDetails);
 #include "test_details.moc"

@@ -7,6 +7,7 @@
 #include "match/details.h"
 #include "match/differences.h"
 #include "support/synthetic_reading.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using match::Quality;
@@ -323,5 +324,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestDifferences)
+RIG_TEST(TestDifferences);
 #include "test_differences.moc"

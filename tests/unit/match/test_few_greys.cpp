@@ -4,6 +4,7 @@
 #include "match/differences.h"
 #include "match/match_report.h"
 #include "support/synthetic_reading.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using match::Quality;
@@ -179,5 +180,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestFewGreys)
+RIG_TEST(TestFewGreys);
 #include "test_few_greys.moc"

@@ -4,6 +4,7 @@
 #include "match/match_report.h"
 #include "match/skin.h"
 #include "support/synthetic_reading.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using match::Verdict;
@@ -246,5 +247,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestSkin)
+RIG_TEST(TestSkin);
 #include "test_skin.moc"

@@ -5,6 +5,7 @@
 #include "match/match_report.h"
 #include "rig/bodies.h"
 #include "support/synthetic_reading.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using match::Quality;
@@ -216,5 +217,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestSolver)
+RIG_TEST(TestSolver);
 #include "test_solver.moc"

@@ -6,6 +6,7 @@
 #include "measure/measure_media.h"
 #include "support/chart_frame.h"
 #include "support/media_files.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using support::chartFrame;
@@ -45,7 +46,7 @@ private Q_SLOTS:
                                  "ChartTurnedAway",
                                  "PatchesClipped"})
             QVERIFY2(warningOf(reading, code) == nullptr, code);
-        QVERIFY(*rig::chartTilt(reading) < 3.0);
+        QVERIFY(rig::chartTilt(reading)->degrees < 3.0);
     }
     void aMirroredPictureIsTold() {
         auto corners = turnedField(480, 316, 0.0);
@@ -90,8 +91,8 @@ private Q_SLOTS:
         // The field's own shape: its pitch across over its pitch down is the cosine.
         const double pitch = (560.0 / 5.86) / (368.0 / 3.86);
         const double expected = std::acos(std::min(1.0, shortened * pitch)) * 57.29577951308232;
-        QVERIFY2(std::abs(*rig::chartTilt(reading) - expected) < 2.0,
-                 qPrintable(QString::number(*rig::chartTilt(reading))));
+        QVERIFY2(std::abs(rig::chartTilt(reading)->degrees - expected) < 2.0,
+                 qPrintable(QString::number(rig::chartTilt(reading)->degrees)));
         QCOMPARE(warningOf(reading, "ChartTurnedAway") != nullptr, isTold);
     }
     /// A lamp's reflection on a third of neutral 5: the patch is told and left out of the fit.
@@ -152,5 +153,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestChartTraps)
+RIG_TEST(TestChartTraps);
 #include "test_chart_traps.moc"

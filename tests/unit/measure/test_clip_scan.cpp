@@ -8,6 +8,7 @@
 #include "measure/range_check.h"
 #include "sim/camera_model.h"
 #include "sim/chart_card.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 
@@ -180,5 +181,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestClipScan)
+RIG_TEST(TestClipScan);
 #include "test_clip_scan.moc"

@@ -5,6 +5,7 @@
 #include <random>
 
 #include "measure/flicker_check.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using measure::FlickerCheck;
@@ -169,5 +170,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestFlickerCheck)
+RIG_TEST(TestFlickerCheck);
 #include "test_flicker_check.moc"

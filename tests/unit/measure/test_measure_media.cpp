@@ -5,6 +5,7 @@
 
 #include "measure/measure_media.h"
 #include "support/media_files.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 
@@ -190,5 +191,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestMeasureMedia)
+RIG_TEST(TestMeasureMedia);
 #include "test_measure_media.moc"

@@ -7,6 +7,7 @@
 #include "media/media_reader.h"
 #include "sim/random_frames.h"
 #include "support/media_files.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 
@@ -152,5 +153,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestTrapChecks)
+RIG_TEST(TestTrapChecks);
 #include "test_trap_checks.moc"

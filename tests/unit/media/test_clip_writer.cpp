@@ -4,6 +4,7 @@
 
 #include "media/clip_writer.h"
 #include "media/media_reader.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 
@@ -84,5 +85,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestClipWriter)
+RIG_TEST(TestClipWriter);
 #include "test_clip_writer.moc"

@@ -5,6 +5,7 @@
 
 #include "media/media_reader.h"
 #include "support/media_files.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using media::MediaReader;
@@ -373,5 +374,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestMediaReader)
+RIG_TEST(TestMediaReader);
 #include "test_media_reader.moc"

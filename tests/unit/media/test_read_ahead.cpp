@@ -4,6 +4,7 @@
 
 #include "media/read_ahead.h"
 #include "support/media_files.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 
@@ -66,5 +67,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestReadAhead)
+RIG_TEST(TestReadAhead);
 #include "test_read_ahead.moc"

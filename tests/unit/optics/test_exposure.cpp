@@ -2,6 +2,7 @@
 #include <QtTest>
 
 #include "optics/exposure.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using namespace rigmatch::optics;
@@ -61,5 +62,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestExposure)
+RIG_TEST(TestExposure);
 #include "test_exposure.moc"

@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "optics/lens.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using namespace rigmatch::optics;
@@ -149,5 +150,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestLens)
+RIG_TEST(TestLens);
 #include "test_lens.moc"

@@ -4,6 +4,7 @@
 
 #include "optics/light.h"
 #include "optics/supply.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using namespace rigmatch::optics;
@@ -115,5 +116,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestLight)
+RIG_TEST(TestLight);
 #include "test_light.moc"

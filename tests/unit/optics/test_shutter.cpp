@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "optics/shutter.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using namespace rigmatch::optics;
@@ -88,5 +89,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestShutter)
+RIG_TEST(TestShutter);
 #include "test_shutter.moc"

@@ -6,6 +6,7 @@
 #include "plan/camera_sheet.h"
 #include "rig/bodies.h"
 #include "sim/clock_bench.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using namespace rigmatch::plan;
@@ -162,5 +163,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestCameraSheet)
+RIG_TEST(TestCameraSheet);
 #include "test_camera_sheet.moc"

@@ -6,6 +6,7 @@
 #include "optics/light.h"
 #include "plan/face_light.h"
 #include "plan/furnisher.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using namespace rigmatch::plan;
@@ -194,5 +195,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestLightField)
+RIG_TEST(TestLightField);
 #include "test_light_field.moc"

@@ -8,6 +8,7 @@
 #include "plan/geometry.h"
 #include "plan/layouts.h"
 #include "plan/sight.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using namespace rigmatch::plan;
@@ -208,5 +209,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestPlanGeometry)
+RIG_TEST(TestPlanGeometry);
 #include "test_plan_geometry.moc"

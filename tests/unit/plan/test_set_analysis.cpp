@@ -7,6 +7,7 @@
 #include "plan/layouts.h"
 #include "plan/shot_size.h"
 #include "sim/clock_bench.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using namespace rigmatch::plan;
@@ -320,5 +321,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestSetAnalysis)
+RIG_TEST(TestSetAnalysis);
 #include "test_set_analysis.moc"

@@ -4,6 +4,7 @@
 #include "rig/bodies.h"
 #include "rig/rig.h"
 #include "rig/turn.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 
@@ -95,5 +96,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestRig)
+RIG_TEST(TestRig);
 #include "test_rig.moc"

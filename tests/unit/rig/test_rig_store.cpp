@@ -2,8 +2,11 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
+#include <sys/wait.h>
+#include <unistd.h>
 #include <QDir>
 #include <QTemporaryDir>
+
 #include <QtTest>
 #include <fstream>
 #include <nlohmann/json.hpp>
@@ -13,6 +16,7 @@
 #include "rig/rig_json.h"
 #include "rig/rig_store.h"
 #include "sim/clock_bench.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using nlohmann::json;
@@ -74,7 +78,6 @@ rig::Rig fullRig(const std::filesystem::path& folder) {
     rig.chart = (folder / "charts" / "mine.csv").string();
     rig.cameras[1].sheet.profiles.push_back(
         {"Worklog",
-         true,
          *colour::tableCurve({"worklog.cube", {0.0, 0.2, 0.5, 1.0}, {0.0, 0.05, 0.2, 4.0}})});
     rig.cameras[1].viewingLut = folder / "luts" / "look.cube";
     return rig;
@@ -152,6 +155,69 @@ private Q_SLOTS:
         QCOMPARE(again["cameras"][0]["controls"]["knee"].size(), std::size_t{2});
         QCOMPARE(again["takes"][0]["slate"].get<std::string>(), std::string("3A"));
         QCOMPARE(again["takes"][0]["shots"][0]["card"].get<std::string>(), std::string("red"));
+    }
+    /// Every object of the document, however deep, gets a key that nobody knows; all come back.
+    void unknownKeysSurviveAtEveryLevel_data() {
+        QTest::addColumn<QString>("text");
+        QTest::newRow("a rig with everything")
+            << QString::fromStdString(rig::jsonText(fullRig("/tmp")));
+        QFile demo(RIGMATCH_SOURCE_DIR "/demo/clock-bench/clock-bench.rigmatch");
+        QVERIFY(demo.open(QIODevice::ReadOnly));
+        QTest::newRow("the demo, measured and planned") << QString::fromUtf8(demo.readAll());
+    }
+    void unknownKeysSurviveAtEveryLevel() {
+        QFETCH(QString, text);
+        const auto first = rig::parseRig(text.toStdString());
+        QVERIFY(first.has_value());
+        json document = json::parse(rig::jsonText(first->rig));
+        int marked = 0;
+        const std::function<void(json&)> mark = [&](json& value) {
+            for (auto& each : value) {
+                if (each.is_structured()) mark(each);
+            }
+            if (value.is_object()) value["ofALaterProgram"] = {{"number", ++marked}};
+        };
+        mark(document);
+        document["version"] = 9;
+        const auto parsed = rig::parseRig(document.dump());
+        QVERIFY2(parsed.has_value(), parsed ? "" : parsed.error().detail.c_str());
+        const json again = json::parse(rig::jsonText(parsed->rig));
+        QVERIFY(marked > 30);
+        const json difference = json::diff(document, again);
+        QVERIFY2(difference.empty(), difference.dump(1).substr(0, 600).c_str());
+        // Twice through is as good as once, and a copy in memory is the same rig.
+        QVERIFY(rig::parseRig(rig::jsonText(parsed->rig))->rig == parsed->rig);
+    }
+    void partsThatAreGoneDoNotComeBackByTheirUnknownKeys() {
+        json document = json::parse(rig::jsonText(sim::clockBenchRig()));
+        document["cameras"][0]["simulated"]["ofALaterProgram"] = 1;
+        auto parsed = rig::parseRig(document.dump());
+        QVERIFY(parsed.has_value());
+        parsed->rig.cameras[0].simulated.reset();
+        const auto again = rig::parseRig(rig::jsonText(parsed->rig));
+        QVERIFY(again.has_value());
+        QVERIFY(!again->rig.cameras[0].simulated);
+    }
+    /// docs/store-format.md names every key that the program writes.
+    void everyKeyIsDocumented() {
+        QFile doc(RIGMATCH_SOURCE_DIR "/docs/store-format.md");
+        QVERIFY(doc.open(QIODevice::ReadOnly));
+        const QString words = QString::fromUtf8(doc.readAll());
+        QStringList missing;
+        const std::function<void(const json&)> look = [&](const json& value) {
+            for (const auto& [key, child] : value.items()) {
+                const QString name = QString::fromStdString(key);
+                if (value.is_object() && !words.contains("`" + name + "`") &&
+                    !words.contains("`" + name + "[]`"))
+                    missing << name;
+                if (child.is_structured()) look(child);
+            }
+        };
+        json document = json::parse(rig::jsonText(fullRig("/tmp")));
+        document.erase("plan");  // its fields are those of plan_fields.cpp
+        look(document);
+        missing.removeDuplicates();
+        QVERIFY2(missing.isEmpty(), qPrintable(missing.join(", ")));
     }
     void newerVersionOpensReadOnly() {
         const QTemporaryDir folder;
@@ -241,7 +307,74 @@ private Q_SLOTS:
         journal.remove(file);
         QVERIFY(!journal.find(file));
         QVERIFY(journal.write(rig, {}).has_value());
-        QVERIFY(journal.findUnsaved().has_value());
+        QCOMPARE(journal.findAll().size(), std::size_t{1});
+        QVERIFY(journal.findAll()[0].document.empty());
+    }
+    /// Rigs with a file and without one, changed one after the other: all are found again, the last
+    /// first, until they are given up.
+    void everyJournalIsFoundAtTheStart() {
+        const QTemporaryDir folder;
+        const rig::Journal journal(folder.filePath("journals").toStdString());
+        rig::Rig rig = fullRig(folder.path().toStdString());
+        std::vector<std::filesystem::path> files;
+        for (const char* name : {"first.rigmatch", "second.rigmatch"}) {
+            files.emplace_back(folder.filePath(name).toStdString());
+            rig.name = name;
+            QVERIFY(rig::saveRig(rig, files.back()).has_value());
+            rig.name += " changed";
+            QVERIFY(journal.write(rig, files.back()).has_value());
+            QTest::qWait(20);
+        }
+        QVERIFY(journal.write(rig, {}).has_value());
+        const auto all = journal.findAll();
+        QCOMPARE(all.size(), std::size_t{3});
+        QVERIFY(all[0].document.empty() && !all[0].savedAt);
+        QCOMPARE(all[1].document, files[1]);
+        QVERIFY(all[1].savedAt && *all[1].savedAt <= all[1].changedAt);
+        QCOMPARE(all[2].rig.name, std::string("first.rigmatch changed"));
+        journal.discard(all[1]);
+        QCOMPARE(journal.findAll().size(), std::size_t{2});
+        journal.remove(files[0]);
+        QCOMPARE(journal.findAll().size(), std::size_t{1});
+    }
+    /// A writer that has ended but was not yet cleared away by its parent (state Z) is gone; so is
+    /// one whose number another process has got since.
+    void endedProcessesDoNotHoldTheirJournals() {
+        const QTemporaryDir folder;
+        const std::filesystem::path file = folder.filePath("set.rigmatch").toStdString();
+        const rig::Journal journal(folder.filePath("journals").toStdString());
+        rig::Rig rig = fullRig(folder.path().toStdString());
+        QVERIFY(rig::saveRig(rig, file).has_value());
+        rig.name = "Changed";
+        const pid_t child = ::fork();
+        if (child == 0) {
+            (void)journal.write(rig, file);
+            ::_exit(0);
+        }
+        QTRY_VERIFY_WITH_TIMEOUT(std::filesystem::exists(journal.pathFor(file)), 5000);
+        siginfo_t ended;
+        QCOMPARE(::waitid(P_PID, static_cast<id_t>(child), &ended, WEXITED | WNOWAIT), 0);
+        QVERIFY2(journal.find(file), "a process in state Z counts as gone");
+        ::waitpid(child, nullptr, 0);
+        // This test's parent runs under another name; a running process of this name would be one
+        // that started later: the number is that of a living child, the time is not.
+        const pid_t other = ::fork();
+        if (other == 0) {
+            ::pause();
+            ::_exit(0);
+        }
+        const std::string text =
+            "rigmatch-journal " + std::to_string(other) + " 1\n" + rig::jsonText(rig);
+        QVERIFY(base::writeAtomically(journal.pathFor(file), text).has_value());
+        const bool isFound = journal.find(file).has_value();
+        const std::string held =
+            "rigmatch-journal " + std::to_string(other) + "\n" + rig::jsonText(rig);
+        QVERIFY(base::writeAtomically(journal.pathFor(file), held).has_value());
+        const bool isHeld = !journal.find(file).has_value();
+        ::kill(other, SIGKILL);
+        ::waitpid(other, nullptr, 0);
+        QVERIFY2(isFound, "started at another time");
+        QVERIFY2(isHeld, "a living process of this name keeps its journal");
     }
     void damagedJournalIsNotOffered() {
         const QTemporaryDir folder;
@@ -285,5 +418,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestRigStore)
+RIG_TEST(TestRigStore);
 #include "test_rig_store.moc"

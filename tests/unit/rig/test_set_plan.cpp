@@ -9,6 +9,7 @@
 #include "rig/rig_json.h"
 #include "rig/user_files.h"
 #include "sim/clock_bench.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 using namespace rigmatch::rig;
@@ -236,5 +237,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestSetPlan)
+RIG_TEST(TestSetPlan);
 #include "test_set_plan.moc"

@@ -3,6 +3,7 @@
 #include <numeric>
 
 #include "scope/scope_data.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 
@@ -238,5 +239,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestScopeData)
+RIG_TEST(TestScopeData);
 #include "test_scope_data.moc"

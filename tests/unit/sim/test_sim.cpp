@@ -10,6 +10,7 @@
 #include "sim/random_frames.h"
 #include "sim/shoot.h"
 #include "sim/truth.h"
+#include "support/test_list.h"
 
 using namespace rigmatch;
 
@@ -141,5 +142,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestSim)
+RIG_TEST(TestSim);
 #include "test_sim.moc"

@@ -124,7 +124,7 @@ void CamerasScreen::buildHead(QVBoxLayout* layout) {
                                this);
     connect(choices, &QPushButton::clicked, this, &CamerasScreen::openChoices);
     head->addWidget(choices);
-    m_add = makeButton(tr("&Add camera"), u"addCameraButton"_s, tr("Up to eight cameras"), this);
+    m_add = makeButton(tr("&Add camera"), u"addCameraButton"_s, tr("Up to sixteen cameras"), this);
     connect(m_add, &QPushButton::clicked, m_controller, &CamerasController::addCamera);
     head->addWidget(m_add);
     layout->addLayout(head);

@@ -52,17 +52,38 @@ void MatchController::update() {
 
 void MatchController::carryOut(const rig::Turn& turn, rig::Camera& camera) const {
     const rig::Shot* shot = take() != nullptr ? rig::findShot(*take(), turn.cameraId) : nullptr;
-    // A lock keeps what the automatic had chosen at the time of the take.
-    if (shot != nullptr && turn.control == rig::Control::LockExposure) {
-        camera.settings.isoValue = shot->settings.isoValue;
+    camera.settings = shot == nullptr ? rig::applied(camera.settings, turn)
+                                      : rig::applied(camera.settings, turn, shot->settings);
+}
+
+bool MatchController::isNewestTake() const {
+    return take() != nullptr && take()->id == std::as_const(rig().takes).back().id;
+}
+
+rig::Rig MatchController::rigOf(const rig::Take* of) const {
+    rig::Rig then = rig();
+    if (of == nullptr) return then;
+    for (const rig::Shot& shot : of->shots) {
+        if (rig::Camera* camera = rig::findCamera(then, shot.cameraId))
+            camera->settings = shot.settings;
     }
-    if (shot != nullptr && turn.control == rig::Control::LockWhiteBalance) {
-        camera.settings.whiteBalanceKelvin = shot->settings.whiteBalanceKelvin;
+    return then;
+}
+
+rig::Rig MatchController::rigAtTake() const { return rigOf(isNewestTake() ? nullptr : take()); }
+
+rig::Rig MatchController::rigAfterTake() const {
+    if (take() == nullptr || isNewestTake()) return rig();
+    const auto& takes = rig().takes;
+    for (std::size_t i = 0; i + 1 < takes.size(); ++i) {
+        if (takes[i].id == take()->id) return rigOf(&takes[i + 1]);
     }
-    camera.settings = rig::applied(camera.settings, turn);
+    return rig();
 }
 
 void MatchController::tick(const rig::Turn& turn, bool isDone) {
+    // What an earlier take asked for was carried out, or not, before a later one was shot.
+    if (!isNewestTake()) return;
     rig::Rig next = rig();
     rig::Camera* camera = rig::findCamera(next, turn.cameraId);
     if (camera == nullptr) return;
@@ -77,6 +98,7 @@ void MatchController::tick(const rig::Turn& turn, bool isDone) {
 }
 
 void MatchController::tickAll() {
+    if (!isNewestTake()) return;
     rig::Rig next = rig();
     for (const rig::Turn& turn : m_report.turns()) {
         rig::Camera* camera = rig::findCamera(next, turn.cameraId);

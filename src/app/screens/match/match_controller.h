@@ -18,7 +18,16 @@ public:
     [[nodiscard]] const rig::Take* take() const { return m_context.currentTake(); }
     [[nodiscard]] const match::MatchReport& report() const { return m_report; }
 
-    /// Writes the turn's new setting to its camera, or the old one back.
+    /// Earlier takes can be read, not ticked.
+    [[nodiscard]] bool isNewestTake() const;
+    /// The rig with the settings that the take was shot with; for the newest take as it is now.
+    [[nodiscard]] rig::Rig rigAtTake() const;
+    /// With those of the take after it, which tell what was carried out; for the newest as it is
+    /// now.
+    [[nodiscard]] rig::Rig rigAfterTake() const;
+
+    /// Writes the turn's new setting to its camera, or the old one back. Does nothing on an earlier
+    /// take.
     void tick(const rig::Turn& turn, bool isDone);
     /// All turns that are not amounts, as one step.
     void tickAll();
@@ -35,6 +44,7 @@ private:
     /// The people's skin that the skin rows rest on.
     [[nodiscard]] QString skinExplanation(const match::CameraMatch& camera) const;
     void update();
+    [[nodiscard]] rig::Rig rigOf(const rig::Take* of) const;
     /// Writes a turn's target to the camera.
     void carryOut(const rig::Turn& turn, rig::Camera& camera) const;
 

@@ -260,16 +260,24 @@ void MatchScreen::refresh() {
             return shot.reading || !shot.failure.empty();
         });
     m_pages->setCurrentIndex(hasAny && m_controller->rig().cameras.size() > 1 ? 0 : 1);
-    m_boardModel->setReport(m_controller->rig(), m_controller->report());
-    m_turnModel->setTurns(m_controller->rig(), m_controller->report().turns());
+    const bool isNewest = m_controller->isNewestTake();
+    m_boardModel->setReport(m_controller->rigAtTake(), m_controller->report());
+    m_turnModel->setTurns(m_controller->rigAfterTake(), m_controller->report().turns(), !isNewest);
     refreshHead();
     const int all = m_turnModel->rowCount();
     const int open = m_turnModel->openTurns();
-    m_turnSummary->setText(all == 0 ? tr("no turn brings the cameras nearer")
-                           : open == 0
-                               ? tr("all done: shoot one more take to verify")
-                               : tr("in the order to do them, %1 of %2 open").arg(open).arg(all));
-    m_tickAll->setEnabled(open > 0);
+    if (!isNewest && take != nullptr && all > 0) {
+        m_turnSummary->setText(
+            tr("an earlier take, to be read only: %1 of %2 were carried out before the next one")
+                .arg(all - open)
+                .arg(all));
+    } else {
+        m_turnSummary->setText(
+            all == 0    ? tr("no turn brings the cameras nearer")
+            : open == 0 ? tr("all done: shoot one more take to verify")
+                        : tr("in the order to do them, %1 of %2 open").arg(open).arg(all));
+    }
+    m_tickAll->setEnabled(isNewest && open > 0);
     showTurnReason();
     if (!m_board->currentIndex().isValid()) {
         for (int column = 0; column < m_boardModel->columnCount(); ++column) {
@@ -287,9 +295,10 @@ void MatchScreen::showTurnReason() {
     const bool hasTurns = m_turnModel->rowCount() > 0;
     m_turnWhy->setVisible(hasTurns);
     m_turnWhy->setText(
-        chosen.isValid()
-            ? tr("Why: %1").arg(chosen.data(Qt::ToolTipRole).toString())
-            : tr("Space ticks a turn as done and writes the new setting to its camera."));
+        chosen.isValid() ? tr("Why: %1").arg(chosen.data(Qt::ToolTipRole).toString())
+        : m_controller->isNewestTake()
+            ? tr("Space ticks a turn as done and writes the new setting to its camera.")
+            : tr("Ticks tell what the next take was shot with. Choose the newest take to turn."));
 }
 
 void MatchScreen::showEvidence() {

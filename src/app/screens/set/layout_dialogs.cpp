@@ -345,8 +345,8 @@ void LargePictureDialog::refresh() {
     }
     // Only this camera: the others need not be drawn.
     rig::Rig one = m_controller.shown();
-    std::erase_if(one.cameras,
-                  [this](const rig::Camera& camera) { return plain(camera.id) != m_cameraId; });
+    one.cameras.removeIf(
+        [this](const rig::Camera& camera) { return plain(camera.id) != m_cameraId; });
     m_pictures->request(one, jobs::PictureCare::Whole, 960);
 }
 

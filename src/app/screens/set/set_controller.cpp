@@ -135,7 +135,7 @@ void SetController::addCamera(const QString& cameraId) {
         if (rig.cameras.size() >= rig::kMostCameras) {
             const auto full = base::fail(base::ErrorCode::OutOfRange,
                                          "Cannot add another camera",
-                                         "The rig has eight cameras; more are not allowed.",
+                                         "The rig has sixteen cameras; more are not allowed.",
                                          "Remove one on the screen Cameras first.");
             Q_EMIT refused(full.value());
             return;

@@ -5,6 +5,7 @@
 #include <QStringList>
 
 #include "app/services/texts.h"
+#include "base/format.h"
 
 namespace rigmatch::app {
 namespace {
@@ -74,6 +75,17 @@ public:
                                    : tr("%1 faces from left to right, forehead green %2.")
                                          .arg(r.faces.size())
                                          .arg(levels.join(u", "_s));
+    }
+    static QString sound(const rig::SoundReading& sound) {
+        QStringList means, peaks;
+        for (const rig::ChannelLevel& channel : sound.channels) {
+            means << fromCore(base::signedFixed(channel.meanDbfs, 0));
+            peaks << fromCore(base::signedFixed(channel.peakDbfs, 0));
+        }
+        return tr("Sound: %1 at %2 kHz, mean %3 dBFS, peaks %4 dBFS.")
+            .arg(counted(static_cast<int>(means.size()), tr("1 channel"), tr("%1 channels")))
+            .arg(sound.sampleRate / 1000.0, 0, 'g', 4)
+            .arg(means.join(u", "_s), peaks.join(u", "_s));
     }
     /// The other reading that a warning offers, as a link; empty where it offers none.
     static QString offer(const base::Warning& warning, const rig::Shot& shot) {
@@ -183,6 +195,7 @@ QString shotFacts(const rig::Shot* shot) {
             fromCore(warning.text), fromCore(warning.hint), true, Words::offer(warning, *shot));
     }
     if (reading.hasChart && !hasClipped) text += paragraph(Words::noneClipped(), {}, false);
+    if (reading.sound) text += paragraph(Words::sound(*reading.sound), {}, false);
     if (!reading.faces.empty()) text += paragraph(Words::faces(reading), {}, false);
     return text + paragraph(Words::file(reading), {}, false);
 }

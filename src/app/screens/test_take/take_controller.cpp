@@ -39,7 +39,7 @@ TakeController::TakeController(AppContext& context, QObject* parent)
     m_cornerTimer.setInterval(kCornerDelayMs);
     connect(&m_cornerTimer, &QTimer::timeout, this, [this] {
         if (take() != nullptr && camera() != nullptr)
-            measure(take()->id, camera()->id, m_cornerGroup, false);
+            measure(take()->id, camera()->id, MeasureCare::Corners);
     });
 }
 
@@ -54,21 +54,36 @@ const rig::Shot* TakeController::shot() const {
                                                     : rig::findShot(*take(), camera()->id);
 }
 
-double TakeController::measuredShare(const QString& cameraId) const {
-    const auto running = m_context.jobs.running().find(m_measuring.value(cameraId));
-    return running == m_context.jobs.running().end() ? 0.0 : running->fraction;
+/// The running job that measures a camera in the take that is shown; nothing where there is none.
+const RunningJob* TakeController::measuringJob(const QString& cameraId) const {
+    if (take() == nullptr) return nullptr;
+    const auto job = m_measuring.find({take()->id, cameraId.toStdString()});
+    if (job == m_measuring.end()) return nullptr;
+    const auto running = m_context.jobs.running().find(job->second);
+    return running == m_context.jobs.running().end() ? nullptr : &*running;
 }
 
+bool TakeController::isMeasuring(const QString& cameraId) const {
+    return measuringJob(cameraId) != nullptr;
+}
+
+double TakeController::measuredShare(const QString& cameraId) const {
+    const RunningJob* running = measuringJob(cameraId);
+    return running == nullptr ? 0.0 : running->fraction;
+}
+
+bool TakeController::isShooting() const { return m_context.jobs.running().contains(m_shootJob); }
+
 bool TakeController::canShoot() const {
-    return m_shootJob == 0 &&
+    return !isShooting() &&
            std::any_of(rig().cameras.begin(), rig().cameras.end(), [](const rig::Camera& camera) {
                return camera.simulated.has_value();
            });
 }
 
 rig::Take& TakeController::takeOf(rig::Rig& rig, const std::string& takeId) const {
-    for (rig::Take& take : rig.takes) {
-        if (take.id == takeId) return take;
+    for (std::size_t i = 0; i < rig.takes.size(); ++i) {
+        if (rig.takes.share(i)->id == takeId) return rig.takes[i];
     }
     return rig.takes.emplace_back();
 }
@@ -115,7 +130,6 @@ void TakeController::assign(const QStringList& files, const QString& cameraId) {
     } else {
         assigned = jobs::assignFiles(next, paths);
     }
-    const int group = m_context.document.newGroup();
     std::vector<std::string> given;
     for (std::size_t i = 0; i < assigned.size(); ++i) {
         if (assigned[i] < 0) continue;
@@ -130,8 +144,8 @@ void TakeController::assign(const QStringList& files, const QString& cameraId) {
         given.push_back(shot.cameraId);
     }
     m_context.document.change(
-        counted(static_cast<int>(given.size()), tr("Add a clip"), tr("Add %1 clips")), next, group);
-    for (const std::string& camera : given) measure(takeId, camera, group);
+        counted(static_cast<int>(given.size()), tr("Add a clip"), tr("Add %1 clips")), next);
+    for (const std::string& camera : given) measure(takeId, camera, MeasureCare::Anew);
 }
 
 void TakeController::assignFolder(const QString& folder) {
@@ -168,7 +182,7 @@ void TakeController::removeShot() {
 }
 
 void TakeController::measureAgain() {
-    if (shot() != nullptr) measure(take()->id, camera()->id, m_context.document.newGroup());
+    if (shot() != nullptr) measure(take()->id, camera()->id, MeasureCare::Anew);
 }
 
 void TakeController::setCorners(const rig::PictureQuad& corners, bool isSettled) {
@@ -184,41 +198,31 @@ void TakeController::setCorners(const rig::PictureQuad& corners, bool isSettled)
     if (!m_cornerTimer.isActive()) m_cornerTimer.start();
     if (!isSettled) return;
     m_cornerTimer.stop();
-    const int group = m_cornerGroup;
     m_cornerGroup = -1;
-    if (take() != nullptr && camera() != nullptr) measure(take()->id, camera()->id, group, false);
+    if (take() != nullptr && camera() != nullptr)
+        measure(take()->id, camera()->id, MeasureCare::Corners);
 }
 
 void TakeController::findAgain() {
-    const int group = m_context.document.newGroup();
-    editShot(
-        tr("Find the chart again"),
-        [](rig::Shot& s) {
-            s.manualCorners.reset();
-            s.cornersAtSeconds.reset();
-        },
-        group);
-    if (shot() != nullptr) measure(take()->id, camera()->id, group);
+    editShot(tr("Find the chart again"), [](rig::Shot& s) {
+        s.manualCorners.reset();
+        s.cornersAtSeconds.reset();
+    });
+    if (shot() != nullptr) measure(take()->id, camera()->id, MeasureCare::Whole);
 }
 
 void TakeController::setRange(const QString& range) {
     if (shot() == nullptr || plain(shot()->rangeOverride) == range) return;
-    const int group = m_context.document.newGroup();
-    editShot(
-        tr("Read the codes differently"),
-        [&](rig::Shot& s) { s.rangeOverride = range.toStdString(); },
-        group);
-    measure(take()->id, camera()->id, group);
+    editShot(tr("Read the codes differently"),
+             [&](rig::Shot& s) { s.rangeOverride = range.toStdString(); });
+    measure(take()->id, camera()->id, MeasureCare::Whole);
 }
 
 void TakeController::setMatrix(const QString& matrix) {
     if (shot() == nullptr || plain(shot()->matrixOverride) == matrix) return;
-    const int group = m_context.document.newGroup();
-    editShot(
-        tr("Take the colours by another matrix"),
-        [&](rig::Shot& s) { s.matrixOverride = matrix.toStdString(); },
-        group);
-    measure(take()->id, camera()->id, group);
+    editShot(tr("Take the colours by another matrix"),
+             [&](rig::Shot& s) { s.matrixOverride = matrix.toStdString(); });
+    measure(take()->id, camera()->id, MeasureCare::Whole);
 }
 
 void TakeController::setPrimaries(const QString& primaries) {
@@ -254,17 +258,14 @@ void TakeController::setReference(const QString& idOrPath) {
             cameras.push_back(shot.cameraId);
         }
     }
-    const int group = m_context.document.newGroup();
-    m_context.document.change(tr("Choose the chart"), next, group);
-    for (const std::string& camera : cameras) measure(take()->id, camera, group);
+    m_context.document.change(tr("Choose the chart"), next);
+    for (const std::string& camera : cameras) measure(take()->id, camera, MeasureCare::Whole);
 }
 
 void TakeController::setSkinMarks(const std::vector<rig::SkinMark>& marks) {
     if (shot() == nullptr) return;
-    const int group = m_context.document.newGroup();
-    editShot(
-        tr("Mark skin"), [&](rig::Shot& s) { s.skinMarks = marks; }, group);
-    measure(take()->id, camera()->id, group, false);
+    editShot(tr("Mark skin"), [&](rig::Shot& s) { s.skinMarks = marks; });
+    measure(take()->id, camera()->id, MeasureCare::Corners);
 }
 
 void TakeController::writeCard(const QString& file) {
@@ -281,18 +282,24 @@ void TakeController::writeCard(const QString& file) {
 
 void TakeController::measure(const std::string& takeId,
                              const std::string& cameraId,
-                             int group,
-                             bool isWhole) {
+                             MeasureCare care) {
     const rig::Camera* camera = rig::findCamera(rig(), cameraId);
     const rig::Shot* shot = nullptr;
     for (const rig::Take& take : rig().takes) {
         if (take.id == takeId) shot = rig::findShot(take, cameraId);
     }
     if (camera == nullptr || shot == nullptr) return;
-    const QString key = plain(cameraId);
-    if (m_measuring.contains(key)) m_context.jobs.cancel(m_measuring.value(key));
+    const ShotKey key{takeId, cameraId};
+    if (const auto before = m_measuring.find(key); before != m_measuring.end())
+        m_context.jobs.cancel(before->second);
+    // Taken back or chosen before: the older measurement is there already.
+    if (care != MeasureCare::Anew && m_context.document.known(*shot) != nullptr) {
+        Q_EMIT changed();
+        Q_EMIT this->measured(plain(cameraId));
+        return;
+    }
     rig::Shot asked = *shot;
-    if (isWhole) asked.reading.reset();
+    if (care != MeasureCare::Corners) asked.reading.reset();
     const QString title = tr("Measuring camera %1").arg(plain(camera->letter));
     const auto number = std::make_shared<int>(0);
     *number = m_context.jobs.start<jobs::MeasuredShot>(
@@ -301,42 +308,36 @@ void TakeController::measure(const std::string& takeId,
         [copy = std::move(asked), chart = rig().chart](const base::Progress& progress) {
             return jobs::measureShot(copy, chart, progress);
         },
-        [this, takeId, key, group, number](const jobs::MeasuredShot& measured) {
-            if (m_measuring.value(key) == *number) m_measuring.remove(key);
-            if (!measured.isCancelled) takeReading(takeId, measured, group);
+        [this, takeId, key, number, chart = rig().chart](const jobs::MeasuredShot& measured) {
+            if (const auto job = m_measuring.find(key);
+                job != m_measuring.end() && job->second == *number)
+                m_measuring.erase(job);
+            if (!measured.isCancelled) takeReading(takeId, chart, measured);
             Q_EMIT changed();
-            Q_EMIT this->measured(key);
+            Q_EMIT this->measured(plain(key.second));
         });
-    m_measuring.insert(key, *number);
+    m_measuring[key] = *number;
     Q_EMIT changed();
 }
 
 void TakeController::takeReading(const std::string& takeId,
-                                 const jobs::MeasuredShot& measured,
-                                 int group) {
-    rig::Rig next = rig();
-    for (rig::Take& take : next.takes) {
-        rig::Shot* shot = take.id == takeId ? rig::findShot(take, measured.shot.cameraId) : nullptr;
-        // The clip may have been changed or removed while it was measured; then this reading is of
-        // no use.
-        if (shot == nullptr || shot->media != measured.shot.media) continue;
-        shot->reading = measured.shot.reading;
-        shot->failure = measured.shot.failure;
-        shot->isIsoRecorded = measured.shot.isIsoRecorded;
-        shot->isKelvinRecorded = measured.shot.isKelvinRecorded;
-        const rig::Camera* camera = rig::findCamera(next, shot->cameraId);
-        takeRecorded(shot->settings, measured.recorded);
-        if (camera == nullptr || camera->simulated || &take != &next.takes.back()) continue;
-        // The sheet is the user's: what the file tells is offered there.
-        rig::Settings told = camera->settings;
-        takeRecorded(told, measured.recorded);
-        if (told == camera->settings) {
-            m_context.selection.dropOffer(plain(camera->id));
-        } else {
-            m_context.selection.offer(plain(camera->id), told);
-        }
+                                 const std::string& chart,
+                                 const jobs::MeasuredShot& measured) {
+    const std::string& cameraId = measured.shot.cameraId;
+    const rig::Observation observation = jobs::observationOf(measured, chart);
+    // A reading follows its corners while they are dragged: the last one comes when they rest.
+    const bool isDragged = m_cornerGroup >= 0;
+    if (!m_context.document.observe(takeId, cameraId, observation, isDragged)) return;
+    const rig::Camera* camera = rig::findCamera(rig(), cameraId);
+    if (camera == nullptr || camera->simulated || takeId != rig().takes.back().id) return;
+    // The sheet is the user's: what the file tells is offered there.
+    rig::Settings told = camera->settings;
+    takeRecorded(told, measured.recorded);
+    if (told == camera->settings) {
+        m_context.selection.dropOffer(plain(cameraId));
+    } else {
+        m_context.selection.offer(plain(cameraId), told);
     }
-    m_context.document.change(tr("Measure"), next, group);
 }
 
 QString TakeController::shootFolder(int number) const {
@@ -389,10 +390,9 @@ void TakeController::takeFiles(const std::vector<jobs::ShotFile>& files) {
         made.shots.push_back(shot);
     }
     next.takes.push_back(made);
-    const int group = m_context.document.newGroup();
-    m_context.document.change(tr("Shoot take %1").arg(made.number), next, group);
+    m_context.document.change(tr("Shoot take %1").arg(made.number), next);
     m_context.selection.setTakeId(plain(made.id));
-    for (const jobs::ShotFile& file : files) measure(made.id, file.cameraId, group);
+    for (const jobs::ShotFile& file : files) measure(made.id, file.cameraId, MeasureCare::Anew);
 }
 
 void TakeController::cancel() { m_context.jobs.cancelAll(); }

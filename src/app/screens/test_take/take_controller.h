@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include <QMap>
 #include <QObject>
 #include <QStringList>
 #include <QTimer>
+#include <map>
 
 #include "app/services/app_context.h"
 #include "jobs/measure_job.h"
@@ -24,11 +24,10 @@ public:
     /// The current camera's shot in the current take, or nullptr.
     [[nodiscard]] const rig::Shot* shot() const;
     void select(const QString& cameraId) { m_context.selection.setCameraId(cameraId); }
-    [[nodiscard]] bool isMeasuring(const QString& cameraId) const {
-        return m_measuring.contains(cameraId);
-    }
+    /// True while the shot of that camera in the take that is shown is measured.
+    [[nodiscard]] bool isMeasuring(const QString& cameraId) const;
     [[nodiscard]] double measuredShare(const QString& cameraId) const;
-    [[nodiscard]] bool isShooting() const { return m_shootJob != 0; }
+    [[nodiscard]] bool isShooting() const;
     [[nodiscard]] bool canShoot() const;
 
     void newTake();
@@ -73,19 +72,25 @@ Q_SIGNALS:
 private:
     [[nodiscard]] rig::Take& takeOf(rig::Rig& rig, const std::string& takeId) const;
     [[nodiscard]] std::string ensureTake(rig::Rig& rig);
-    void editShot(const QString& text, const std::function<void(rig::Shot&)>& edit, int group);
-    /// `isWhole`: the clip is watched from its start; otherwise, where corners were set by hand,
-    /// faces and what was told of the clip are kept and only the frames about them are read.
-    void measure(const std::string& takeId,
-                 const std::string& cameraId,
-                 int group,
-                 bool isWhole = true);
-    void takeReading(const std::string& takeId, const jobs::MeasuredShot& measured, int group);
+    void editShot(const QString& text, const std::function<void(rig::Shot&)>& edit, int group = -1);
+    enum class MeasureCare {
+        Anew,   ///< whatever is known: the file may have changed
+        Whole,  ///< the clip is watched from its start, where it was not measured like that before
+        Corners,  ///< the same, but faces and what was told of the clip are kept and only the
+                  ///< frames about the corners set by hand are read
+    };
+    void measure(const std::string& takeId, const std::string& cameraId, MeasureCare care);
+    void takeReading(const std::string& takeId,
+                     const std::string& chart,
+                     const jobs::MeasuredShot& measured);
+    [[nodiscard]] const RunningJob* measuringJob(const QString& cameraId) const;
     void takeFiles(const std::vector<jobs::ShotFile>& files);
     [[nodiscard]] QString shootFolder(int number) const;
 
     AppContext& m_context;
-    QMap<QString, int> m_measuring;  ///< camera id to job
+    /// Take and camera: two takes can be measured at once.
+    using ShotKey = std::pair<std::string, std::string>;
+    std::map<ShotKey, int> m_measuring;  ///< to the job
     int m_shootJob = 0;
     double m_shownSeconds = 0.0;
     int m_cornerGroup = -1;

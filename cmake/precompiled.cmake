@@ -1,0 +1,12 @@
+# Headers that most files of the core read, compiled once for all modules of one set of options.
+set(rigmatch_common_headers
+  <algorithm> <array> <cmath> <filesystem> <functional> <map> <memory> <numbers> <optional> <string> <string_view>
+  <vector> <Eigen/Dense> <Eigen/Geometry> <tl/expected.hpp>)
+file(WRITE "${CMAKE_BINARY_DIR}/precompiled/empty.cpp.in" "")
+configure_file("${CMAKE_BINARY_DIR}/precompiled/empty.cpp.in" "${CMAKE_BINARY_DIR}/precompiled/empty.cpp" COPYONLY)
+foreach(kind plain fast)
+  add_library(rigmatch_headers_${kind} OBJECT "${CMAKE_BINARY_DIR}/precompiled/empty.cpp")
+  target_link_libraries(rigmatch_headers_${kind} PRIVATE Eigen3::Eigen tl::expected rigmatch_warnings)
+  target_precompile_headers(rigmatch_headers_${kind} PRIVATE ${rigmatch_common_headers})
+endforeach()
+target_compile_options(rigmatch_headers_fast PRIVATE -O3)

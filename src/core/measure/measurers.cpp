@@ -1,0 +1,122 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <array>
+
+#include "measure/face_scan.h"
+#include "measure/flicker_check.h"
+#include "measure/measurer.h"
+#include "measure/range_check.h"
+#include "measure/sound_levels.h"
+#include "measure/trap_checks.h"
+
+namespace rigmatch::measure {
+namespace {
+
+/// Traps of coding show on few frames as well as on all.
+constexpr int kFewFrames = 50;
+
+/// A check that ends in one warning or none.
+template <class Check, int kStep>
+class Watching : public Measurer {
+public:
+    explicit Watching(Check check = {}) : m_check(std::move(check)) {}
+    [[nodiscard]] int frameStep() const override { return kStep; }
+    void take(const image::CodedFrame& frame) override {
+        if constexpr (requires { m_check.take(frame); })
+            m_check.take(frame);
+        else
+            m_check.take(frame.seconds);
+    }
+    void finish(rig::Reading& reading) override {
+        if (const auto warning = m_check.warning()) reading.warnings.push_back(*warning);
+    }
+
+private:
+    Check m_check;
+};
+
+class WatchingFaces : public Measurer {
+public:
+    explicit WatchingFaces(double durationSeconds) : m_scan(durationSeconds) {}
+    void take(const image::CodedFrame& frame) override { m_scan.take(frame); }
+    void finish(rig::Reading& reading) override { reading.faces = m_scan.faces(); }
+
+private:
+    FaceScan m_scan;
+};
+
+class WatchingRange : public Measurer {
+public:
+    explicit WatchingRange(const MeasurerInput& input)
+        : m_asRead(input.info.tags.range), m_isChosen(input.isRangeChosen) {}
+    [[nodiscard]] int frameStep() const override { return kFewFrames; }
+    void take(const image::CodedFrame& frame) override { m_check.take(frame); }
+    void finish(rig::Reading&) override {}
+    void judge(rig::Reading& reading) override {
+        if (m_isChosen) return;
+        if (const auto warning = m_check.warning(m_asRead, reading))
+            reading.warnings.push_back(*warning);
+    }
+
+private:
+    RangeCheck m_check;
+    image::Range m_asRead;
+    bool m_isChosen;
+};
+
+template <class Made, int kStep>
+std::unique_ptr<Measurer> watching(const MeasurerInput&) {
+    return std::make_unique<Watching<Made, kStep>>();
+}
+
+constexpr std::array<MeasurerKind, 7> kKinds{
+    {{"flicker",
+      1,
+      [](const MeasurerInput& input) -> std::unique_ptr<Measurer> {
+          return std::make_unique<Watching<FlickerCheck, 1>>(FlickerCheck(input.info.frameRate));
+      }},
+     {"timing", 1, watching<TimingCheck, 1>},
+     {"codes", 1, watching<CodeComb, kFewFrames>},
+     {"displays", 1, watching<OverlayCheck, kFewFrames>},
+     {"faces",
+      1,
+      [](const MeasurerInput& input) -> std::unique_ptr<Measurer> {
+          return std::make_unique<WatchingFaces>(input.info.durationSeconds);
+      }},
+     {"range",
+      1,
+      [](const MeasurerInput& input) -> std::unique_ptr<Measurer> {
+          return std::make_unique<WatchingRange>(input);
+      }},
+     {"sound levels", 1, [](const MeasurerInput&) -> std::unique_ptr<Measurer> {
+          return std::make_unique<SoundLevels>();
+      }}}};
+
+}  // namespace
+
+std::span<const MeasurerKind> measurerKinds() { return kKinds; }
+
+Measurers::Measurers(const MeasurerInput& input) {
+    for (const MeasurerKind& kind : kKinds) m_all.push_back(kind.make(input));
+}
+
+void Measurers::take(const image::CodedFrame& frame, int count) {
+    for (const auto& measurer : m_all) {
+        const int step = measurer->frameStep();
+        if (step > 0 && count % step == 0) measurer->take(frame);
+    }
+}
+
+void Measurers::takeSound(const media::SoundBlock& block) {
+    for (const auto& measurer : m_all) measurer->takeSound(block);
+}
+
+void Measurers::finish(rig::Reading& reading) {
+    for (const auto& measurer : m_all) measurer->finish(reading);
+    for (const MeasurerKind& kind : kKinds) reading.measuredBy.push_back({kind.name, kind.version});
+}
+
+void Measurers::judge(rig::Reading& reading) {
+    for (const auto& measurer : m_all) measurer->judge(reading);
+}
+
+}  // namespace rigmatch::measure

@@ -1,0 +1,93 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "rig/observations.h"
+
+#include <charconv>
+#include <utility>
+
+namespace rigmatch::rig {
+namespace {
+
+void append(std::string& text, double value) {
+    std::array<char, 32> buffer{};
+    const auto end = std::to_chars(buffer.data(), buffer.data() + buffer.size(), value);
+    text.append(buffer.data(), end.ptr);
+    text += ' ';
+}
+
+template <class Value>
+void overlay(Value& value, const std::optional<double>& told) {
+    if (told) value = *told;
+}
+
+}  // namespace
+
+std::string restsOn(const Shot& shot, const std::string& chart) {
+    std::string text = shot.media.string();
+    text += '\n' + chart + '\n' + shot.rangeOverride + '\n' + shot.matrixOverride + '\n';
+    if (shot.manualCorners) {
+        for (const PicturePoint& corner : *shot.manualCorners) {
+            append(text, corner.x);
+            append(text, corner.y);
+        }
+        append(text, shot.cornersAtSeconds.value_or(-1.0));
+    }
+    for (const SkinMark& mark : shot.skinMarks) {
+        for (const double value : {mark.left, mark.top, mark.width, mark.height, mark.atSeconds})
+            append(text, value);
+    }
+    return text;
+}
+
+void putInto(const Observation& observation, Shot& shot) {
+    shot.reading = observation.reading;
+    shot.failure = observation.failure;
+    shot.isIsoRecorded = observation.isIsoRecorded;
+    shot.isKelvinRecorded = observation.isKelvinRecorded;
+    overlay(shot.settings.isoValue, observation.isoValue);
+    overlay(shot.settings.shutterSeconds, observation.shutterSeconds);
+    overlay(shot.settings.fNumber, observation.fNumber);
+    overlay(shot.settings.whiteBalanceKelvin, observation.whiteBalanceKelvin);
+}
+
+Observation observed(const Shot& shot, const std::string& chart) {
+    Observation observation;
+    observation.rests = restsOn(shot, chart);
+    observation.reading = shot.reading;
+    observation.failure = shot.failure;
+    observation.isIsoRecorded = shot.isIsoRecorded;
+    observation.isKelvinRecorded = shot.isKelvinRecorded;
+    return observation;
+}
+
+void Observations::addAll(const Rig& rig) {
+    for (const Take& take : rig.takes) {
+        for (const Shot& shot : take.shots) {
+            if (shot.reading || !shot.failure.empty()) add(observed(shot, rig.chart));
+        }
+    }
+}
+
+const Observation* Observations::find(const std::string& rests) const {
+    const auto found = m_all.find(rests);
+    return found == m_all.end() ? nullptr : &found->second;
+}
+
+void Observations::putInto(Rig& rig, const Rig& known) const {
+    const bool isSameChart = rig.chart == known.chart;
+    for (std::size_t t = 0; t < rig.takes.size(); ++t) {
+        if (isSameChart && t < known.takes.size() && rig.takes.share(t) == known.takes.share(t))
+            continue;
+        const auto take = rig.takes.share(t);
+        for (std::size_t s = 0; s < take->shots.size(); ++s) {
+            const Shot& shot = take->shots[s];
+            const Observation* found = find(restsOn(shot, rig.chart));
+            if (found == nullptr) continue;
+            Shot filled = shot;
+            rig::putInto(*found, filled);
+            if (filled.reading.isSame(shot.reading) && filled == shot) continue;
+            rig.takes[t].shots[s] = std::move(filled);
+        }
+    }
+}
+
+}  // namespace rigmatch::rig

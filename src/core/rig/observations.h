@@ -1,0 +1,50 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <map>
+#include <optional>
+#include <string>
+
+#include "rig/rig.h"
+
+namespace rigmatch::rig {
+
+/// What measuring one shot brought: what a person decided is not in it.
+struct Observation {
+    std::string rests;  ///< on what it rests: restsOn() of the shot that was measured
+    base::Shared<Reading> reading;
+    std::string failure;  ///< why the file could not be read; empty if it could
+    bool isIsoRecorded = false, isKelvinRecorded = false;
+    /// What the file itself tells of the settings.
+    std::optional<double> isoValue, shutterSeconds, fNumber, whiteBalanceKelvin;
+
+    bool operator==(const Observation&) const = default;
+};
+
+/// All that a shot's measurement rests on, as one text: the file, the hand corrections (corners,
+/// skin marks, range, matrix) and the reference on the set. Equal texts, equal measurements.
+[[nodiscard]] std::string restsOn(const Shot& shot, const std::string& chart);
+
+/// The measurements of one open rig, each under what it rests on. Nothing is ever taken away, so
+/// that a hand correction taken back finds the older measurement again.
+class Observations {
+public:
+    void clear() { m_all.clear(); }
+    void add(const Observation& observation) { m_all[observation.rests] = observation; }
+    /// Takes in what the shots of a rig hold, as it came from its file.
+    void addAll(const Rig& rig);
+    [[nodiscard]] const Observation* find(const std::string& rests) const;
+    /// Puts what was measured into the shots that it belongs to. Takes that `rig` shares with
+    /// `known` hold it already and are not looked at.
+    void putInto(Rig& rig, const Rig& known) const;
+
+private:
+    std::map<std::string, Observation> m_all;
+};
+
+/// Puts an observation into a shot. What the file tells of the settings goes over what was assumed.
+void putInto(const Observation& observation, Shot& shot);
+/// What a shot holds that was measured.
+[[nodiscard]] Observation observed(const Shot& shot, const std::string& chart);
+
+}  // namespace rigmatch::rig
