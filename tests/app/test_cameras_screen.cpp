@@ -90,9 +90,9 @@ private Q_SLOTS:
         support::trigger(window(), "redoAction");
         QCOMPARE(m_app->document.rig().cameras.size(), std::size_t{5});
     }
-    void noMoreThanEightCameras() {
+    void noMoreThanSixteenCameras() {
         auto* add = child<QPushButton>(window(), "addCameraButton");
-        for (int i = 0; i < 6; ++i) QTest::mouseClick(add, Qt::LeftButton);
+        for (int i = 0; i < 14; ++i) QTest::mouseClick(add, Qt::LeftButton);
         QCOMPARE(m_app->document.rig().cameras.size(), rig::kMostCameras);
         QVERIFY(!add->isEnabled());
     }

@@ -210,6 +210,45 @@ private Q_SLOTS:
         support::trigger(m_app->window.get(), "undoAction");
         QCOMPARE(board()->model()->columnCount(), 4);
     }
+    /// An earlier take shows the settings it was shot with and what was carried out after it; it
+    /// cannot be ticked.
+    void anEarlierTakeIsReadOnly() {
+        rig::Rig rig = m_app->document.rig();
+        const rig::Turn turn =
+            child<QTableView>(m_app->window.get(), "turnList")->model()->rowCount() > 0
+                ? static_cast<app::TurnListModel*>(turns()->model())->turns().front()
+                : rig::Turn{};
+        QVERIFY(!turn.cameraId.empty());
+        rig::Take later = std::as_const(rig.takes)[0];
+        later.id = "take-2";
+        later.number = 2;
+        rig::Shot* shot = rig::findShot(later, turn.cameraId);
+        shot->settings = rig::applied(shot->settings, turn);
+        rig.takes.push_back(later);
+        rig::findCamera(rig, turn.cameraId)->settings = shot->settings;
+        rig::findCamera(rig, turn.cameraId)->settings.isoValue = 12345.0;
+        m_app->document.change("A later take", rig);
+        m_app->selection.setTakeId("take-1");
+        const QAbstractItemModel* model = turns()->model();
+        QVERIFY(!model->flags(model->index(0, 0)).testFlag(Qt::ItemIsUserCheckable));
+        QCOMPARE(model->index(0, 0).data(Qt::CheckStateRole).toInt(), int(Qt::Checked));
+        QVERIFY(!child<QPushButton>(m_app->window.get(), "tickAllButton")->isEnabled());
+        for (int column = 0; column < board()->model()->columnCount(); ++column) {
+            QVERIFY(!board()
+                         ->model()
+                         ->headerData(column, Qt::Horizontal, Qt::ToolTipRole)
+                         .toString()
+                         .contains("12345"));
+        }
+        const rig::Rig before = m_app->document.rig();
+        turns()->setFocus();
+        turns()->setCurrentIndex(model->index(0, 0));
+        QTest::keyClick(turns(), Qt::Key_Space);
+        QVERIFY(m_app->document.rig() == before);
+        m_app->selection.setTakeId("take-2");
+        QVERIFY(model->rowCount() == 0 ||
+                model->flags(model->index(0, 0)).testFlag(Qt::ItemIsUserCheckable));
+    }
 };
 
 RIG_TEST(TestMatchScreen);

@@ -33,6 +33,7 @@ private Q_SLOTS:
         const QString path = first.folder.filePath("set.rigmatch");
         first.chooser.saveTo = path;
         support::trigger(first.window.get(), "saveAction");
+        QTRY_COMPARE(first.document.path(), path);
         QVERIFY(QFile::exists(path));
         QVERIFY(!first.document.isModified());
         AppFixture second;
@@ -46,6 +47,7 @@ private Q_SLOTS:
         app.openDemo();
         app.chooser.saveTo = app.folder.filePath("set.rigmatch");
         support::trigger(app.window.get(), "saveAction");
+        QTRY_COMPARE(app.document.path(), app.chooser.saveTo);
         rig::Rig next = app.document.rig();
         next.name = "Other";
         app.document.change("rename", next);
@@ -58,7 +60,7 @@ private Q_SLOTS:
         app.openDemo();
         app.chooser.saveTo = "/proc/nowhere/set.rigmatch";
         support::trigger(app.window.get(), "saveAsAction");
-        QCOMPARE(app.prompter.errors.size(), 1);
+        QTRY_COMPARE(app.prompter.errors.size(), 1);
         QVERIFY(app.prompter.errors[0].contains("/proc/nowhere/set.rigmatch"));
         QCOMPARE(app.document.rig().cameras.size(), std::size_t{4});
     }
@@ -88,9 +90,13 @@ private Q_SLOTS:
         QVERIFY(!app.document.save().has_value());
         app.chooser.saveTo = app.folder.filePath("copy.rigmatch");
         support::trigger(app.window.get(), "saveAction");
+        QTRY_COMPARE(app.document.path(), app.chooser.saveTo);
         QFile copy(app.chooser.saveTo);
         QVERIFY(copy.open(QIODevice::ReadOnly));
-        QVERIFY(copy.readAll().contains("holograms"));
+        const QByteArray text = copy.readAll();
+        QVERIFY(text.contains("holograms"));
+        QVERIFY2(text.contains("\"version\": 9"), "never rewritten as an older one");
+        QVERIFY(app.document.isReadOnly());
     }
     void changesAreAskedForBeforeTheyAreLost() {
         AppFixture app;
@@ -189,7 +195,7 @@ private Q_SLOTS:
         app.chooser.saveTo = "/proc/nowhere/set.rigmatch";
         app.chooser.rig = path;
         support::trigger(app.window.get(), "openAction");
-        QCOMPARE(app.prompter.errors.size(), 1);
+        QTRY_COMPARE(app.prompter.errors.size(), 1);
         QCOMPARE(app.document.rig().name, std::string("Worth keeping"));
         QVERIFY(std::filesystem::exists(app.document.journal().pathFor({})));
     }
@@ -205,6 +211,26 @@ private Q_SLOTS:
         app.window->files().openPath(path);
         QCOMPARE(app.prompter.questions.size(), 1);
         QCOMPARE(app.document.rig().name, std::string("Clock bench"));
+    }
+    /// The file is written beside the interface: what changes in the meantime stays unsaved, and
+    /// its journal goes with the new file.
+    void changesDuringASaveStayUnsaved() {
+        AppFixture app;
+        change(app, "As saved");
+        app.chooser.saveTo = app.folder.filePath("set.rigmatch");
+        support::trigger(app.window.get(), "saveAction");
+        rig::Rig next = app.document.rig();
+        next.name = "Changed meanwhile";
+        app.document.change("rename", next);
+        QTRY_COMPARE(app.document.path(), app.chooser.saveTo);
+        QVERIFY(app.document.isModified());
+        const auto file = app.chooser.saveTo.toStdString();
+        QCOMPARE(rig::loadRig(file)->rig.name, std::string("As saved"));
+        QTRY_VERIFY(std::filesystem::exists(app.document.journal().pathFor(file)));
+        QVERIFY(!std::filesystem::exists(app.document.journal().pathFor({})));
+        support::trigger(app.window.get(), "saveAction");
+        QTRY_VERIFY(!app.document.isModified());
+        QCOMPARE(rig::loadRig(file)->rig.name, std::string("Changed meanwhile"));
     }
     void closingTheWindowEndsTheJournal() {
         AppFixture app;

@@ -273,7 +273,7 @@ private Q_SLOTS:
     void doubtedPrimariesAreOfferedByALink() {
         rig::Rig rig = m_app->document.rig();
         rig.takes[0].shots[0].reading->warnings = {{"PrimariesDoubted", "Wide.", "Choose."}};
-        m_app->document.change("warn", rig);
+        m_app->document.start(rig);
         auto* facts = child<QLabel>(m_app->window.get(), "factsLabel");
         QVERIFY(facts->text().contains("href='primaries:bt2020'"));
         Q_EMIT facts->linkActivated("primaries:bt2020");
@@ -285,7 +285,7 @@ private Q_SLOTS:
         rig::Rig rig = m_app->document.rig();
         rig.takes[0].shots[0].reading->areColoursDoubtful = true;
         rig.takes[0].shots[0].reading->areCornersManual = true;
-        m_app->document.change("corners", rig);
+        m_app->document.start(rig);
         auto* list = child<QListView>(m_app->window.get(), "shotList");
         QVERIFY(list->model()
                     ->index(0, 0)
@@ -297,7 +297,7 @@ private Q_SLOTS:
     void aWarningOffersTheOtherReading() {
         rig::Rig rig = m_app->document.rig();
         rig.takes[0].shots[0].reading->warnings = {{"RangeTagMissing", "No range.", "Choose."}};
-        m_app->document.change("warn", rig);
+        m_app->document.start(rig);
         auto* facts = child<QLabel>(m_app->window.get(), "factsLabel");
         QVERIFY(facts->text().contains("href='range:full'"));
         Q_EMIT facts->linkActivated("range:full");
@@ -451,12 +451,12 @@ private Q_SLOTS:
             shot.media = "/gone/" + shot.media.filename().string();
         m_app->document.change("lose", rig);
         auto* button = child<QPushButton>(m_app->window.get(), "findMissingButton");
-        QVERIFY(button->isVisible());
+        QTRY_VERIFY(button->isVisible());
         m_app->chooser.folder = kDemo;
         QTest::mouseClick(button, Qt::LeftButton);
         QCOMPARE(m_app->prompter.texts.size(), 1);
         QVERIFY(m_app->prompter.texts[0].contains("4 found, 0 still missing"));
-        QVERIFY(!button->isVisible());
+        QTRY_VERIFY(!button->isVisible());
         QVERIFY(m_app->waitForJobs());
     }
 };

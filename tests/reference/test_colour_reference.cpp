@@ -41,6 +41,52 @@ private Q_SLOTS:
         QVERIFY(!colour::toBt709("no such primaries"));
         QCOMPARE(colour::primariesTitle("p3-d65"), std::string("P3-D65"));
     }
+    /// Colours of P3-D65 (SMPTE EG 432-1), both BT.601 and BT.2020 against Little CMS, which makes
+    /// its matrices from the same published primaries.
+    void primariesAgreeWithLittleCms_data() {
+        QTest::addColumn<QString>("name");
+        QTest::addColumn<QList<double>>("xy");
+        QTest::newRow("P3") << "p3-d65" << QList<double>{.680, .320, .265, .690, .150, .060};
+        QTest::newRow("525 lines") << "bt601" << QList<double>{.630, .340, .310, .595, .155, .070};
+        QTest::newRow("625 lines")
+            << "bt601-625" << QList<double>{.640, .330, .290, .600, .150, .060};
+        QTest::newRow("wide") << "bt2020" << QList<double>{.708, .292, .170, .797, .131, .046};
+    }
+    void primariesAgreeWithLittleCms() {
+        QFETCH(QString, name);
+        QFETCH(QList<double>, xy);
+        const cmsCIExyY white{0.3127, 0.3290, 1.0};
+        cmsToneCurve* line = cmsBuildGamma(nullptr, 1.0);
+        std::array<cmsToneCurve*, 3> lines{line, line, line};
+        const cmsCIExyYTRIPLE theirs{{xy[0], xy[1], 1.0}, {xy[2], xy[3], 1.0}, {xy[4], xy[5], 1.0}};
+        const cmsCIExyYTRIPLE bt709{{.640, .330, 1.0}, {.300, .600, 1.0}, {.150, .060, 1.0}};
+        cmsHPROFILE from = cmsCreateRGBProfile(&white, &theirs, lines.data());
+        cmsHPROFILE to = cmsCreateRGBProfile(&white, &bt709, lines.data());
+        cmsHTRANSFORM transform = cmsCreateTransform(from,
+                                                     TYPE_RGB_DBL,
+                                                     to,
+                                                     TYPE_RGB_DBL,
+                                                     INTENT_RELATIVE_COLORIMETRIC,
+                                                     cmsFLAGS_NOOPTIMIZE);
+        const auto matrix = colour::toBt709(name.toStdString());
+        QVERIFY(matrix && transform != nullptr);
+        sim::Random random(11);
+        double largest = 0.0;
+        for (int i = 0; i < 500; ++i) {
+            const colour::Vector3 in(
+                random.between(0.2, 0.9), random.between(0.2, 0.9), random.between(0.2, 0.9));
+            std::array<double, 3> out{};
+            cmsDoTransform(transform, in.data(), out.data(), 1);
+            largest = std::max(
+                largest, ((*matrix) * in - colour::Vector3(out.data())).cwiseAbs().maxCoeff());
+        }
+        cmsDeleteTransform(transform);
+        cmsCloseProfile(from);
+        cmsCloseProfile(to);
+        cmsFreeToneCurve(line);
+        // Profiles keep their matrices to 16 bits after the point.
+        QVERIFY2(largest < 5e-4, qPrintable(QString::number(largest)));
+    }
     void labAgreesWithLittleCms() {
         sim::Random random(7);
         const cmsCIExyY d50{colour::kD50.x, colour::kD50.y, 1.0};

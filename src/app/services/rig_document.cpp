@@ -103,6 +103,7 @@ void RigDocument::replace(const rig::Rig& rig) {
 void RigDocument::reset(const rig::Rig& rig, const QString& path, bool isReadOnly) {
     m_journalTimer.stop();
     m_undo.clear();
+    ++m_opened;
     m_rig = rig;
     m_observations.clear();
     m_observations.addAll(rig);
@@ -153,16 +154,48 @@ base::Result<void> RigDocument::save() {
 }
 
 base::Result<void> RigDocument::saveAs(const QString& path) {
-    if (auto saved = rig::saveRig(m_rig, path.toStdString()); !saved) return saved;
-    m_journalTimer.stop();
     m_writer.waitForDone();
-    m_journal.remove(m_path.toStdString());
+    if (auto written = rig::saveRig(m_rig, path.toStdString()); !written) return written;
+    m_hasUnsavedReadings = false;
+    saved(path, m_undo.index());
+    return {};
+}
+
+void RigDocument::saveInBackground(const QString& path,
+                                   std::function<void(base::Result<void>)> done) {
+    m_hasUnsavedReadings = false;
+    const int index = m_undo.index();
+    m_writer.start([this, copy = m_rig, path, index, opened = m_opened, done = std::move(done)] {
+        const auto written = rig::saveRig(copy, path.toStdString());
+        QMetaObject::invokeMethod(
+            this,
+            [this, written, path, index, opened, done] {
+                // Another rig may have taken its place while the file was written.
+                if (opened == m_opened && written) saved(path, index);
+                if (opened == m_opened && !written) m_hasUnsavedReadings = true;
+                done(written);
+            },
+            Qt::QueuedConnection);
+    });
+}
+
+/// The file holds what was open at that step.
+void RigDocument::saved(const QString& path, int undoIndex) {
+    const bool isSame = m_undo.index() == undoIndex;
+    const QString before = m_path;
     m_path = path;
     m_savedAt = QTime::currentTime().toString(QStringLiteral("HH:mm"));
-    m_hasUnsavedReadings = false;
-    m_undo.setClean();
+    if (isSame) m_undo.setClean();
+    if (!isModified()) {
+        m_journalTimer.stop();
+        m_writer.waitForDone();
+        m_journal.remove(before.toStdString());
+    } else if (before != path) {
+        // What has changed since belongs to the new file.
+        m_journal.remove(before.toStdString());
+        startJournal();
+    }
     Q_EMIT stateChanged();
-    return {};
 }
 
 void RigDocument::close() {

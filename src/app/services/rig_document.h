@@ -6,6 +6,7 @@
 #include <QThreadPool>
 #include <QTimer>
 #include <QUndoStack>
+#include <functional>
 #include <optional>
 
 #include "base/result.h"
@@ -56,6 +57,9 @@ public:
     void recover(const rig::Recovery& recovery);
     [[nodiscard]] base::Result<void> save();
     [[nodiscard]] base::Result<void> saveAs(const QString& path);
+    /// The same beside the interface: `done` gets the outcome on the interface thread. What changes
+    /// in the meantime stays unsaved.
+    void saveInBackground(const QString& path, std::function<void(base::Result<void>)> done);
     /// Removes the journal: the rig was saved, or given up on purpose.
     void close();
 
@@ -72,6 +76,7 @@ private:
     friend class RigCommand;
     void replace(const rig::Rig& rig);
     void reset(const rig::Rig& rig, const QString& path, bool isReadOnly);
+    void saved(const QString& path, int undoIndex);
     void startJournal();
     void writeJournal();
 
@@ -82,6 +87,7 @@ private:
     QString m_savedAt;
     bool m_isReadOnly = false;
     int m_lastGroup = 0;
+    int m_opened = 0;  ///< how many rigs were
     QUndoStack m_undo;
     rig::Journal m_journal;
     QTimer m_journalTimer;

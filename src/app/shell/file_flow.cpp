@@ -117,6 +117,8 @@ void FileFlow::load(const QString& path) {
                                        return;
                                    }
                                    openSaved(absolute);
+                                   if (m_context.document.path() == absolute)
+                                       m_context.document.journal().discard(*recovery);
                                });
         return;
     }
@@ -161,20 +163,24 @@ void FileFlow::saveTo(const QString& path, const std::function<void()>& then) {
             plain(m_context.document.rig().name).toLower().replace(u' ', u'-') + u".rigmatch"_s;
         m_context.files.saveRig(m_window, suggestion, [this, then](const QString& chosen) {
             if (chosen.isEmpty()) return;
-            if (auto saved = m_context.document.saveAs(chosen); !saved) {
-                m_context.prompter.showError(m_window, saved.error());
-                return;
-            }
-            remember(chosen);
-            then();
+            write(chosen, [this, chosen, then] {
+                remember(chosen);
+                then();
+            });
         });
         return;
     }
-    if (auto saved = m_context.document.saveAs(path); !saved) {
-        m_context.prompter.showError(m_window, saved.error());
-        return;
-    }
-    then();
+    write(path, then);
+}
+
+void FileFlow::write(const QString& path, const std::function<void()>& then) {
+    m_context.document.saveInBackground(path, [this, then](const base::Result<void>& saved) {
+        if (saved) {
+            then();
+        } else {
+            m_context.prompter.showError(m_window, saved.error());
+        }
+    });
 }
 
 void FileFlow::offerRecoveries() {

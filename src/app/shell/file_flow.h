@@ -39,6 +39,7 @@ private:
     void openSaved(const QString& absolute);
     void offerNext(std::shared_ptr<const std::vector<rig::Recovery>> all, std::size_t index);
     void saveTo(const QString& path, const std::function<void()>& then);
+    void write(const QString& path, const std::function<void()>& then);
     void remember(const QString& path);
 
     AppContext& m_context;

@@ -19,6 +19,7 @@ constexpr double kEnoughRest = 1.0;  // seconds
 constexpr int kMostFollowed = 96;
 constexpr std::size_t kEnoughFrames = 32;
 constexpr double kRestBonus = 1e6;
+constexpr int kMissesToRare = 4;  // looks without a chart
 
 /// True where a chart moved so little from one frame to the next that its patches are not smeared.
 bool isSlow(const chart::ChartPose& before, const chart::ChartPose& now) {
@@ -41,8 +42,9 @@ ClipScan::ClipScan(double frameRate, const chart::ReferenceChart& chart)
 void ClipScan::take(const image::CodedFrame& frame) {
     if (!m_chart.isSearchable()) return;
     // Once a span holds all the frames it may, a look a second tells enough of where the chart
-    // goes.
-    const int interval = hasEnough() ? 2 * m_interval : m_interval;
+    // goes; so does one where it was not seen for a while: a search costs more than following.
+    const bool isRare = hasEnough() || m_misses >= kMissesToRare;
+    const int interval = isRare ? 2 * m_interval : m_interval;
     const int place = m_sinceLook;
     m_sinceLook = (m_sinceLook + 1) % interval;
     if (place == 0) {
@@ -98,9 +100,11 @@ void ClipScan::look(const image::CodedFrame& frame) {
         closeSpan();
         m_last.reset();
         m_isResting = false;
+        ++m_misses;
         return;
     }
     m_isSeen = true;
+    m_misses = 0;
     m_otherCharts = std::max(m_otherCharts, found->otherCharts);
     const bool hasRested = m_last && isSteady(m_lookPose, found->pose);
     const bool isHeld = m_last && !hasRested && m_isFollowed && !m_pending.empty() &&

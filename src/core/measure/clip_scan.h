@@ -63,6 +63,7 @@ private:
     std::vector<SpanFrame> m_pending;                ///< read since the last look
     std::vector<chart::FoundChart> m_pendingPlaces;  ///< where, if the chart was followed
     int m_followed = 0;                              ///< frames so far
+    int m_misses = 0;                                ///< looks since the chart was last seen
     bool m_isFollowed = false;                    ///< every frame since the last look was followed
     bool m_isResting = false;                     ///< the last two looks agreed
     chart::ChartPose m_lookPose;                  ///< of the last look

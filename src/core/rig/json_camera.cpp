@@ -44,7 +44,7 @@ Json storedJson(const colour::TransferCurve& curve) {
 }
 
 void readStored(const Json& json, StoredPlace& place, colour::TransferCurve& curve) {
-    ObjectReader object(json, place.path);
+    ObjectReader object(json, place);
     const std::string name = object.text("kind", "bt709");
     bool isKnown = false;
     for (const auto& [kind, known] : kCurveNames) {
@@ -196,7 +196,7 @@ struct Stored<SimulatedBody> {
 // What a camera runs and records on has its fields, with titles and ranges, in plan_fields.h.
 Json storedJson(const Equipment& equipment) { return equipmentJson(equipment); }
 void readStored(const Json& json, StoredPlace& place, Equipment& into) {
-    into = readEquipment(json, place.path);
+    into = readEquipment(json, place.path());
 }
 
 template <>

@@ -1,11 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include <initializer_list>
+#include <algorithm>
+#include <cstddef>
 #include <nlohmann/json.hpp>
-#include <optional>
-#include <set>
 #include <string>
+#include <string_view>
+#include <type_traits>
+#include <vector>
 
 namespace rigmatch::rig {
 
@@ -18,13 +20,34 @@ struct JsonFailure {
     std::string reason;  ///< "should be a number"
 };
 
+/// Where a value stands in the document, told only when something is wrong there.
+struct StoredPlace {
+    const StoredPlace* parent = nullptr;
+    std::string key{};          ///< in its object, or the whole place of an outermost value
+    std::ptrdiff_t index = -1;  ///< in a list
+    Json unknown{};             ///< what of the value nobody read; null: nothing
+
+    [[nodiscard]] std::string path() const {
+        const std::string above = parent == nullptr ? std::string() : parent->path();
+        if (index >= 0) return above + "[" + std::to_string(index) + "]";
+        return above.empty() || key.empty() ? above + key : above + "." + key;
+    }
+    [[nodiscard]] StoredPlace at(const char* child) const { return {this, child}; }
+    [[nodiscard]] StoredPlace at(std::size_t i) const {
+        return {this, {}, static_cast<std::ptrdiff_t>(i)};
+    }
+};
+
 /// Reads one JSON object key by key and keeps what it was not asked for, so that fields of a later
 /// program survive a round trip.
 class ObjectReader {
 public:
     ObjectReader(const Json& object, std::string place)
-        : m_object(object), m_place(std::move(place)) {
-        if (!object.is_object()) throw JsonFailure{m_place, "should be an object"};
+        : ObjectReader(object, StoredPlace{nullptr, std::move(place)}) {}
+    /// What `place` stands in must outlive the reader.
+    ObjectReader(const Json& object, const StoredPlace& place)
+        : m_object(object), m_place{place.parent, place.key, place.index} {
+        if (!object.is_object()) throw JsonFailure{m_place.path(), "should be an object"};
     }
 
     [[nodiscard]] double number(const char* key, double fallback) {
@@ -50,27 +73,31 @@ public:
 
     /// A nested value, or nullptr where it is missing or null.
     [[nodiscard]] const Json* child(const char* key) {
-        m_known.insert(key);
         const auto found = m_object.find(key);
-        return found == m_object.end() || found->is_null() ? nullptr : &*found;
+        if (found == m_object.end()) return nullptr;
+        if (std::find(m_read.begin(), m_read.end(), std::string_view(key)) == m_read.end())
+            m_read.emplace_back(key);
+        return found->is_null() ? nullptr : &*found;
     }
 
+    [[nodiscard]] const StoredPlace& place() const { return m_place; }
     [[nodiscard]] std::string at(const std::string& key) const {
-        return m_place.empty() ? key : m_place + "." + key;
+        return m_place.at(key.c_str()).path();
     }
 
-    /// Keys that nobody read, here or in the objects handed to keep().
+    /// Keys that nobody read, here or in the objects handed to keep(); null where there are none.
     [[nodiscard]] Json unknown() const {
         Json unknown = m_kept;
+        if (m_read.size() == m_object.size()) return unknown;
         for (const auto& [key, value] : m_object.items()) {
-            if (m_known.count(key) == 0) unknown[key] = value;
+            if (std::find(m_read.begin(), m_read.end(), key) == m_read.end()) unknown[key] = value;
         }
         return unknown;
     }
     /// The same as JSON text; empty where there are none.
     [[nodiscard]] std::string rest() const {
         const Json all = unknown();
-        return all.empty() ? std::string() : all.dump();
+        return all.is_null() ? std::string() : all.dump();
     }
     /// Keeps what nobody read of the object under `key`.
     void keep(const char* key, Json unknown) {
@@ -95,9 +122,9 @@ private:
     }
 
     const Json& m_object;
-    std::string m_place;
-    std::set<std::string> m_known;
-    Json m_kept = Json::object();
+    StoredPlace m_place;
+    std::vector<std::string_view> m_read;
+    Json m_kept;  ///< null until something is kept
 };
 
 /// Lays kept unknown fields under written ones, in nested objects as well.

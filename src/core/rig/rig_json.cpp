@@ -57,26 +57,42 @@ ParsedRig readDocument(const Json& json) {
     return parsed;
 }
 
+/// Replacing broken UTF-8 beats throwing away the document because of one odd file name.
+std::string textOf(const Json& json) {
+    return json.dump(-1, ' ', false, Json::error_handler_t::replace);
+}
+
 }  // namespace
 
 std::string jsonText(const Rig& rig) {
-    Json cameras = Json::array();
-    for (const Camera& camera : rig.cameras) cameras.push_back(cameraJson(camera));
-    Json takes = Json::array();
-    for (const Take& take : rig.takes) takes.push_back(takeJson(take));
     Json document{{"format", "rigmatch"},
                   {"version", std::max(kStoreVersion, rig.laterVersion)},
                   {"name", rig.name},
                   {"reference", rig.referenceId},
                   {"judge", rig.judge},
                   {"chart", rig.chart},
-                  {"cameras", cameras},
-                  {"takes", takes},
                   {"choices", choicesJson(rig.choices)}};
     if (rig.plan) document["plan"] = planJson(*rig.plan);
     document = withUnknown(std::move(document), rig.unknownFields);
-    // Replacing broken UTF-8 beats throwing away the document because of one odd file name.
-    return document.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
+    document.erase("cameras");
+    document.erase("takes");
+    // One line for each camera and take: a large rig is written in pieces and stays readable.
+    std::string text = "{\n";
+    for (const auto& [key, value] : document.items())
+        text += Json(key).dump() + ": " + textOf(value) + ",\n";
+    const auto append = [&](const char* key, const auto& list, const auto& jsonOf) {
+        text += "\"" + std::string(key) + "\": [";
+        const char* between = "\n";
+        for (const auto& each : list) {
+            text += between + textOf(jsonOf(each));
+            between = ",\n";
+        }
+        text += "]";
+    };
+    append("cameras", rig.cameras, cameraJson);
+    text += ",\n";
+    append("takes", rig.takes, takeJson);
+    return text + "\n}\n";
 }
 
 base::Result<ParsedRig> parseRig(std::string_view text) {

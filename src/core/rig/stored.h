@@ -124,32 +124,26 @@ template <class T>
     return value ? storedJson(*value) : Json();
 }
 
-/// Where a value of the document stands, and what in it nobody knows.
-struct StoredPlace {
-    std::string path;
-    Json unknown = Json::object();
-};
-
 inline void readStored(const Json& json, StoredPlace& place, double& into) {
-    if (!json.is_number()) throw JsonFailure{place.path, "should be a number"};
+    if (!json.is_number()) throw JsonFailure{place.path(), "should be a number"};
     into = json.get<double>();
 }
 inline void readStored(const Json& json, StoredPlace& place, int& into) {
-    if (!json.is_number()) throw JsonFailure{place.path, "should be a number"};
+    if (!json.is_number()) throw JsonFailure{place.path(), "should be a number"};
     const auto value = json.get<double>();
-    if (!(value > -2e9 && value < 2e9)) throw JsonFailure{place.path, "should be a whole number"};
+    if (!(value > -2e9 && value < 2e9)) throw JsonFailure{place.path(), "should be a whole number"};
     into = static_cast<int>(value);
 }
 inline void readStored(const Json& json, StoredPlace& place, bool& into) {
-    if (!json.is_boolean()) throw JsonFailure{place.path, "should be true or false"};
+    if (!json.is_boolean()) throw JsonFailure{place.path(), "should be true or false"};
     into = json.get<bool>();
 }
 inline void readStored(const Json& json, StoredPlace& place, std::string& into) {
-    if (!json.is_string()) throw JsonFailure{place.path, "should be a text"};
+    if (!json.is_string()) throw JsonFailure{place.path(), "should be a text"};
     into = json.get<std::string>();
 }
 inline void readStored(const Json& json, StoredPlace& place, std::filesystem::path& into) {
-    if (!json.is_string()) throw JsonFailure{place.path, "should be a text"};
+    if (!json.is_string()) throw JsonFailure{place.path(), "should be a text"};
     into = json.get<std::string>();
 }
 void readStored(const Json& json, StoredPlace& place, PicturePoint& into);
@@ -161,19 +155,19 @@ void readStored(const Json& json, StoredPlace& place, T& into);
 template <class T, std::size_t N>
 void readStored(const Json& json, StoredPlace& place, std::array<T, N>& into) {
     if (!json.is_array() || json.size() != N)
-        throw JsonFailure{place.path, "should be a list of " + std::to_string(N)};
+        throw JsonFailure{place.path(), "should be a list of " + std::to_string(N)};
     for (std::size_t i = 0; i < N; ++i) {
-        StoredPlace at{place.path + "[" + std::to_string(i) + "]"};
+        StoredPlace at = place.at(i);
         readStored(json[i], at, into[i]);
     }
 }
 template <class T>
 void readStored(const Json& json, StoredPlace& place, std::vector<T>& into) {
-    if (!json.is_array()) throw JsonFailure{place.path, "should be a list"};
+    if (!json.is_array()) throw JsonFailure{place.path(), "should be a list"};
     into.clear();
     into.reserve(json.size());
     for (std::size_t i = 0; i < json.size(); ++i) {
-        StoredPlace at{place.path + "[" + std::to_string(i) + "]"};
+        StoredPlace at = place.at(i);
         T value{};
         readStored(json[i], at, value);
         into.push_back(std::move(value));
@@ -213,9 +207,9 @@ void writeField(Json& json, const Owner& owner, const FieldGroup<Fields...>& fie
     json[field.key] = std::move(part);
 }
 
-inline void checkRange(double value, const Range& range, const std::string& place) {
+inline void checkRange(double value, const Range& range, const StoredPlace& place) {
     const bool isHighEnough = range.isLowestOut ? value > range.lowest : value >= range.lowest;
-    if (!(isHighEnough && value <= range.highest)) throw JsonFailure{place, range.reason};
+    if (!(isHighEnough && value <= range.highest)) throw JsonFailure{place.path(), range.reason};
 }
 
 template <class Owner, class Value>
@@ -223,12 +217,12 @@ void readField(ObjectReader& object, Owner& owner, const StoredField<Owner, Valu
     const Json* json = object.child(field.key);
     if (json == nullptr && field.isNeeded) throw JsonFailure{object.at(field.key), "is missing"};
     if (json == nullptr) return;
-    StoredPlace place{object.at(field.key)};
+    StoredPlace place = object.place().at(field.key);
     readStored(*json, place, owner.*field.member);
     if constexpr (std::is_same_v<Value, double> || std::is_same_v<Value, int>)
-        checkRange(owner.*field.member, field.range, place.path);
+        checkRange(owner.*field.member, field.range, place);
     if constexpr (std::is_same_v<Value, std::vector<double>>) {
-        for (const double value : owner.*field.member) checkRange(value, field.range, place.path);
+        for (const double value : owner.*field.member) checkRange(value, field.range, place);
     }
     object.keep(field.key, std::move(place.unknown));
 }
@@ -236,7 +230,7 @@ template <class Owner>
 void readField(ObjectReader& object, Owner& owner, const PackedField<Owner>& field) {
     const Json* json = object.child(field.key);
     if (json == nullptr) return;
-    StoredPlace place{object.at(field.key)};
+    StoredPlace place = object.place().at(field.key);
     std::array<double, 4> values{};
     readStored(*json, place, values);
     for (std::size_t i = 0; i < values.size(); ++i) owner.*field.members[i] = values[i];
@@ -245,7 +239,7 @@ template <class Owner, class Value, std::size_t N>
 void readField(ObjectReader& object, Owner& owner, const NamedField<Owner, Value, N>& field) {
     const Json* json = object.child(field.key);
     if (json == nullptr) return;
-    StoredPlace place{object.at(field.key)};
+    StoredPlace place = object.place().at(field.key);
     std::string name;
     readStored(*json, place, name);
     std::string all;
@@ -256,13 +250,14 @@ void readField(ObjectReader& object, Owner& owner, const NamedField<Owner, Value
         }
         all += (i == 0 ? "" : i + 1 == N ? " or " : ", ") + std::string(field.names[i]);
     }
-    throw JsonFailure{place.path, "should be " + all};
+    throw JsonFailure{place.path(), "should be " + all};
 }
 template <class Owner, class... Fields>
 void readField(ObjectReader& object, Owner& owner, const FieldGroup<Fields...>& field) {
     const Json* json = object.child(field.key);
     if (json == nullptr) return;
-    ObjectReader part(*json, object.at(field.key));
+    const StoredPlace place = object.place().at(field.key);
+    ObjectReader part(*json, place);
     std::apply([&](const auto&... each) { (readField(part, owner, each), ...); }, field.fields);
     object.keep(field.key, part.unknown());
 }
@@ -291,7 +286,7 @@ Json storedJson(const T& value) {
 
 template <IsStored T>
 void readStored(const Json& json, StoredPlace& place, T& into) {
-    ObjectReader object(json, place.path);
+    ObjectReader object(json, place);
     std::apply([&](const auto&... each) { (stored::readField(object, into, each), ...); },
                Stored<T>::fields());
     if constexpr (requires { into.unknownFields; })
@@ -304,7 +299,7 @@ void readStored(const Json& json, StoredPlace& place, T& into) {
 /// One value of the document; fails with JsonFailure, which names the place.
 template <IsStored T>
 [[nodiscard]] T readAt(const Json& json, const std::string& path) {
-    StoredPlace place{path};
+    StoredPlace place{nullptr, path};
     T value{};
     readStored(json, place, value);
     return value;

@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include <QTemporaryDir>
 #include <QtTest>
 #include <nlohmann/json.hpp>
 
@@ -197,6 +198,41 @@ private Q_SLOTS:
         m.rig.cameras[1].sheet.profiles.clear();
         const auto none = jobs::matchReport(m.rig, m.rig.takes[0]);
         QVERIFY(!none.worstNow && !none.find("b")->differences.of(Quality::DeltaE).value);
+    }
+    /// Through LUTs as well: the same pictures look more apart where a LUT steepens them, and board
+    /// and pair agree on by how much.
+    void viewingLutsJudgeBoardAndPairAlike() {
+        Measured m = twoCameras();
+        const QTemporaryDir folder;
+        const auto withLut = [&](const char* name, double slope) {
+            QFile file(folder.filePath(name));
+            if (!file.open(QIODevice::WriteOnly)) return match::MatchReport{};
+            file.write("LUT_1D_SIZE 3\n");
+            for (const double in : {0.0, 0.5, 1.0}) {
+                const double out = std::clamp(0.5 + slope * (in - 0.5), 0.0, 1.0);
+                file.write(QByteArray::number(out) + ' ' + QByteArray::number(out) + ' ' +
+                           QByteArray::number(out) + '\n');
+            }
+            file.close();
+            for (rig::Camera& camera : m.rig.cameras)
+                camera.viewingLut = folder.filePath(name).toStdString();
+            m.rig.judge = "lut";
+            return jobs::matchReport(m.rig, m.rig.takes[0]);
+        };
+        const auto plain = withLut("plain.cube", 1.0);
+        const auto flat = withLut("flat.cube", 0.5);
+        for (const auto* report : {&plain, &flat}) {
+            QVERIFY(report->worstNow.has_value());
+            QCOMPARE(jobs::judgeText(*report, m.rig), std::string("through viewing LUTs"));
+            QVERIFY(std::abs(report->worstNow->deltaE -
+                             *report->find("b")->differences.of(Quality::DeltaE).value) <=
+                    0.005 + 1e-9);
+        }
+        m.rig.judge = "recorded";
+        const auto recorded = jobs::matchReport(m.rig, m.rig.takes[0]);
+        QVERIFY2(std::abs(plain.worstNow->deltaE - recorded.worstNow->deltaE) < 0.02,
+                 "a LUT that changes nothing judges as recorded");
+        QVERIFY(flat.worstNow->deltaE < 0.8 * plain.worstNow->deltaE);
     }
     void unknownQuantitiesAreNullWithTheirReason() {
         Measured m = twoCameras();

@@ -132,7 +132,7 @@ private Q_SLOTS:
         QVERIFY(!jobs::pictureAt("/gone.mov", 0.0, {}).has_value());
     }
     void cancelledShootLeavesNoFolder() {
-        const rig::Rig demo = sim::clockBenchRig();
+        const rig::Rig demo = jobs::demoRig();
         sim::SimulatedSet set;
         const QTemporaryDir folder;
         const auto place = std::filesystem::path(folder.path().toStdString()) / "takes" / "one";

@@ -55,6 +55,74 @@ private Q_SLOTS:
             QCOMPARE(refused.error().code, base::cancelledError().code);
         }
     }
+    /// Primaries as the ffmpeg command tags them (code points of ITU-T H.273); tags that contradict
+    /// one another are told.
+    void primariesAreReadFromTheirTags_data() {
+        QTest::addColumn<QString>("primaries");
+        QTest::addColumn<QString>("transfer");
+        QTest::addColumn<QString>("matrix");
+        QTest::addColumn<QString>("read");
+        QTest::addColumn<bool>("isDoubted");
+        QTest::newRow("standard") << "bt709"
+                                  << "bt709"
+                                  << "bt709"
+                                  << "bt709" << false;
+        QTest::newRow("wide") << "bt2020"
+                              << "arib-std-b67"
+                              << "bt2020nc"
+                              << "bt2020" << false;
+        QTest::newRow("display") << "smpte432"
+                                 << "bt709"
+                                 << "bt709"
+                                 << "p3-d65" << false;
+        QTest::newRow("old") << "smpte170m"
+                             << "smpte170m"
+                             << "smpte170m"
+                             << "bt601" << false;
+        QTest::newRow("HLG that says BT.709") << "bt709"
+                                              << "arib-std-b67"
+                                              << "bt2020nc"
+                                              << "bt709" << true;
+        QTest::newRow("wide matrix alone") << "unknown"
+                                           << "bt709"
+                                           << "bt2020nc"
+                                           << "unknown" << true;
+    }
+    void primariesAreReadFromTheirTags() {
+        QFETCH(QString, primaries);
+        QFETCH(QString, transfer);
+        QFETCH(QString, matrix);
+        QFETCH(QString, read);
+        QFETCH(bool, isDoubted);
+        const QString file = at("tagged.mkv");
+        QVERIFY(support::runFfmpeg({"-f",
+                                    "lavfi",
+                                    "-i",
+                                    kBars,
+                                    "-pix_fmt",
+                                    "yuv420p10le",
+                                    "-c:v",
+                                    "libx265",
+                                    "-x265-params",
+                                    "log-level=none:colorprim=" + primaries +
+                                        ":transfer=" + transfer + ":colormatrix=" + matrix,
+                                    "-color_primaries",
+                                    primaries,
+                                    "-color_trc",
+                                    transfer,
+                                    "-colorspace",
+                                    matrix,
+                                    file}));
+        const auto reader = MediaReader::open(file.toStdString());
+        QVERIFY(reader.has_value());
+        QCOMPARE(QString::fromStdString(image::nameOf(reader->info().tags.primaries)), read);
+        const auto& warnings = reader->info().warnings;
+        const bool isTold =
+            std::any_of(warnings.begin(), warnings.end(), [](const base::Warning& warning) {
+                return warning.code == "PrimariesDoubted";
+            });
+        QCOMPARE(isTold, isDoubted);
+    }
     /// Files written by the ffmpeg command, an independent writer, give back the colour that was
     /// put in.
     void formatsGiveBackTheirColour_data() {

@@ -29,7 +29,7 @@ private Q_SLOTS:
     }
     void whatWillHurtIsFlagged() {
         rig::Rig rig;
-        rig.cameras.resize(2);
+        rig.cameras = {rig::Camera{}, rig::Camera{}};
         rig.cameras[0].id = "a";
         rig.cameras[1].id = "b";
         rig::renumber(rig);
@@ -93,6 +93,28 @@ private Q_SLOTS:
         QCOMPARE(rig::valueText(rig::Control::Nd, 0.0), std::string("no ND"));
         QCOMPARE(rig::valueText(rig::Control::Tint, -3.0), std::string("\u22123"));
         QCOMPARE(rig::valueText(rig::Control::WhiteBalance, 5600.0), std::string("5600 K"));
+    }
+    /// A lock takes over what the automatic had chosen; taken back, what stood there before is
+    /// back.
+    void aLockTakenBackPutsBackWhatItOverwrote() {
+        rig::Settings dialled;
+        dialled.isAutoExposure = dialled.isAutoWhiteBalance = true;
+        dialled.isoValue = 400.0;
+        dialled.whiteBalanceKelvin = 5600.0;
+        rig::Settings shot = dialled;
+        shot.isoValue = 1250.0;
+        shot.whiteBalanceKelvin = 4300.0;
+        rig::Turn exposure, white;
+        exposure.control = rig::Control::LockExposure;
+        white.control = rig::Control::LockWhiteBalance;
+        rig::Settings locked = rig::applied(dialled, exposure, shot);
+        locked = rig::applied(locked, white, shot);
+        QCOMPARE(locked.isoValue, 1250.0);
+        QCOMPARE(locked.whiteBalanceKelvin, 4300.0);
+        QVERIFY(!locked.isAutoExposure && !locked.isAutoWhiteBalance);
+        // Locked twice is locked once.
+        QVERIFY(rig::applied(locked, exposure, shot) == locked);
+        QVERIFY(rig::takenBack(rig::takenBack(locked, white), exposure) == dialled);
     }
 };
 

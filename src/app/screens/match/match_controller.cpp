@@ -12,16 +12,6 @@ namespace {
 using namespace Qt::StringLiterals;
 using match::Quality;
 
-/// The part of a rig that its match depends on: ticks change settings, which do not; later takes do
-/// not either, earlier ones tell whether a black moved.
-rig::Rig essence(const rig::Rig& rig, const rig::Take* take) {
-    rig::Rig essence = rig;
-    while (!essence.takes.empty() && (take == nullptr || essence.takes.back().id != take->id))
-        essence.takes.pop_back();
-    for (rig::Camera& camera : essence.cameras) camera.settings = rig::Settings{};
-    return essence;
-}
-
 /// What of an uncertainty scene and method add.
 QString floorText(const match::Difference& difference) {
     if (difference.floor <= 0.0 || difference.uncertainty <= 0.0) return {};
@@ -42,11 +32,7 @@ MatchController::MatchController(AppContext& context, QObject* parent)
 }
 
 void MatchController::update() {
-    const rig::Rig now = essence(rig(), take());
-    if (now != m_solved) {
-        m_solved = now;
-        m_report = take() != nullptr ? m_context.reports->of(rig(), *take()) : match::MatchReport{};
-    }
+    m_report = take() != nullptr ? m_context.reports->of(rig(), *take()) : match::MatchReport{};
     Q_EMIT changed();
 }
 

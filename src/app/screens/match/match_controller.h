@@ -50,7 +50,6 @@ private:
 
     AppContext& m_context;
     match::MatchReport m_report;
-    rig::Rig m_solved;  ///< what the report was made of, without what does not matter to it
 };
 
 }  // namespace rigmatch::app

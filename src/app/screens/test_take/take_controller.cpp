@@ -1,11 +1,14 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/screens/test_take/take_controller.h"
 
+#include <QCoreApplication>
 #include <QDateTime>
 #include <QDir>
 #include <QFileInfo>
 #include <QLocale>
+#include <QPointer>
 #include <QStandardPaths>
+#include <QThreadPool>
 
 #include "app/services/texts.h"
 #include "jobs/card_job.h"
@@ -32,6 +35,7 @@ void takeRecorded(rig::Settings& settings, const media::RecordedSettings& record
 TakeController::TakeController(AppContext& context, QObject* parent)
     : QObject(parent), m_context(context) {
     connect(&context.document, &RigDocument::rigChanged, this, &TakeController::changed);
+    connect(&context.document, &RigDocument::rigChanged, this, &TakeController::lookForMedia);
     connect(&context.selection, &Selection::changed, this, &TakeController::changed);
     connect(&context.jobs, &JobRunner::changed, this, &TakeController::changed);
     connect(&context.selection, &Selection::nextTakeRequested, this, &TakeController::nextTake);
@@ -397,14 +401,28 @@ void TakeController::takeFiles(const std::vector<jobs::ShotFile>& files) {
 
 void TakeController::cancel() { m_context.jobs.cancelAll(); }
 
-int TakeController::missingMedia() const {
-    int missing = 0;
-    for (const rig::Take& take : rig().takes) {
-        for (const rig::Shot& shot : take.shots) {
-            if (!shot.media.empty() && !QFileInfo::exists(plain(shot.media.string()))) ++missing;
+void TakeController::lookForMedia() {
+    if (rig().takes == m_lookedFor) return;
+    m_lookedFor = rig().takes;
+    // Cards and network shares answer when they like: not on the interface thread.
+    const QPointer<TakeController> self(this);
+    QThreadPool::globalInstance()->start([self, takes = m_lookedFor] {
+        int missing = 0;
+        for (const rig::Take& take : takes) {
+            for (const rig::Shot& shot : take.shots) {
+                std::error_code ignored;
+                if (!shot.media.empty() && !std::filesystem::exists(shot.media, ignored)) ++missing;
+            }
         }
-    }
-    return missing;
+        QMetaObject::invokeMethod(
+            qApp,
+            [self, missing] {
+                if (!self || self->m_missing == missing) return;
+                self->m_missing = missing;
+                Q_EMIT self->changed();
+            },
+            Qt::QueuedConnection);
+    });
 }
 
 std::pair<int, int> TakeController::relink(const QString& folder) {

@@ -60,7 +60,8 @@ public:
     /// Looks for missing clips by name in `folder`. Gives how many were found and how many are
     /// still missing.
     std::pair<int, int> relink(const QString& folder);
-    [[nodiscard]] int missingMedia() const;
+    /// Clips of the rig that are not where they were, as far as was looked.
+    [[nodiscard]] int missingMedia() const { return m_missing; }
 
 Q_SIGNALS:
     void changed();
@@ -84,6 +85,7 @@ private:
                      const std::string& chart,
                      const jobs::MeasuredShot& measured);
     [[nodiscard]] const RunningJob* measuringJob(const QString& cameraId) const;
+    void lookForMedia();
     void takeFiles(const std::vector<jobs::ShotFile>& files);
     [[nodiscard]] QString shootFolder(int number) const;
 
@@ -92,6 +94,8 @@ private:
     using ShotKey = std::pair<std::string, std::string>;
     std::map<ShotKey, int> m_measuring;  ///< to the job
     int m_shootJob = 0;
+    int m_missing = 0;
+    base::SharedList<rig::Take> m_lookedFor;
     double m_shownSeconds = 0.0;
     int m_cornerGroup = -1;
     QTimer m_cornerTimer;
