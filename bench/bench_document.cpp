@@ -14,6 +14,7 @@
 #include <utility>
 
 #include "app/services/rig_document.h"
+#include "jobs/match_job.h"
 #include "jobs/shoot_job.h"
 #include "rig/rig_store.h"
 
@@ -128,6 +129,14 @@ int main(int argc, char** argv) {
     }
     std::printf(
         "undo: median %.3f ms, 95th %.3f ms\n", quantile(edits, 0.5), quantile(edits, 0.95));
+
+    edits.clear();
+    for (int i = 0; i < 5; ++i) {
+        timer.start();
+        (void)jobs::matchReport(document.rig(), std::as_const(document.rig().takes)[0]);
+        edits.push_back(milliseconds(timer));
+    }
+    std::printf("match of sixteen cameras: median %.1f ms\n", quantile(edits, 0.5));
 
     // The journal is written beside the interface: how long the event loop is held up by it.
     double longest = 0.0;

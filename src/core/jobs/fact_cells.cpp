@@ -42,32 +42,39 @@ FactCell number(const match::Measured& measured,
     return cell;
 }
 
-std::vector<FactRow> skinFacts(const match::MatchReport& report, std::size_t cameras) {
-    std::vector<FactRow> rows;
-    std::vector<std::string> people;
-    for (const match::CameraMatch& camera : report.cameras) {
-        for (const match::SkinDifference& person : camera.skin) {
-            if (std::find(people.begin(), people.end(), person.person) == people.end())
-                people.push_back(person.person);
-        }
+namespace {
+
+/// The rows of one person's skin.
+class SkinRows {
+public:
+    SkinRows(const match::MatchReport& report, std::size_t cameras, std::string name)
+        : m_report(report), m_cameras(cameras), m_name(std::move(name)) {}
+
+    [[nodiscard]] std::vector<FactRow> all() {
+        addColour();
+        addKeyFill();
+        addLightColour();
+        addCasts();
+        addBackground();
+        return std::move(m_rows);
     }
-    for (const std::string& name : people) {
-        const auto row = [&](const char* key,
-                             const char* title,
-                             const char* unit,
-                             const char* help,
-                             const auto& make) {
-            FactRow made{key, "Skin of " + name, title, unit, help, {}};
-            for (std::size_t i = 0; i < cameras && i < report.cameras.size(); ++i) {
-                const auto& skin = report.cameras[i].skin;
-                const auto found = std::find_if(
-                    skin.begin(), skin.end(), [&](const auto& one) { return one.person == name; });
-                made.cells.push_back(found == skin.end()
-                                         ? unknown("This camera does not see the face.")
-                                         : make(*found));
-            }
-            rows.push_back(std::move(made));
-        };
+
+private:
+    template <class Make>
+    void row(
+        const char* key, const char* title, const char* unit, const char* help, const Make& make) {
+        FactRow made{key, "Skin of " + m_name, title, unit, help, {}};
+        for (std::size_t i = 0; i < m_cameras && i < m_report.cameras.size(); ++i) {
+            const auto& skin = m_report.cameras[i].skin;
+            const auto found = std::find_if(
+                skin.begin(), skin.end(), [&](const auto& one) { return one.person == m_name; });
+            made.cells.push_back(found == skin.end() ? unknown("This camera does not see the face.")
+                                                     : make(*found));
+        }
+        m_rows.push_back(std::move(made));
+    }
+
+    void addColour() {
         row("skinLevelPercent",
             "Level",
             "% signal",
@@ -100,6 +107,9 @@ std::vector<FactRow> skinFacts(const match::MatchReport& report, std::size_t cam
                 cell.verdict = s.saturationRatio.verdict;
                 return cell;
             });
+    }
+
+    void addKeyFill() {
         row("keyFillStops",
             "Key : fill",
             "stops",
@@ -115,6 +125,9 @@ std::vector<FactRow> skinFacts(const match::MatchReport& report, std::size_t cam
                 if (!s.sideMismatch.empty()) cell.why = s.sideMismatch;
                 return cell;
             });
+    }
+
+    void addLightColour() {
         row("keyFillMired",
             "Key : fill, colour of the light",
             "mired",
@@ -132,7 +145,10 @@ std::vector<FactRow> skinFacts(const match::MatchReport& report, std::size_t cam
                 if (s.values.keyFillDuv) cell.why = tintText(*s.values.keyFillDuv);
                 return cell;
             });
-        const auto castRow = [&row](const char* key,
+    }
+
+    void addCasts() {
+        const auto castRow = [this](const char* key,
                                     const char* title,
                                     std::optional<match::LightCast> match::SkinValues::*cast) {
             row(key,
@@ -152,6 +168,9 @@ std::vector<FactRow> skinFacts(const match::MatchReport& report, std::size_t cam
         };
         castRow("keyCastMired", "White balance, key side", &match::SkinValues::keyCast);
         castRow("fillCastMired", "White balance, fill side", &match::SkinValues::fillCast);
+    }
+
+    void addBackground() {
         row("backgroundStops",
             "Background against the face",
             "stops",
@@ -165,6 +184,27 @@ std::vector<FactRow> skinFacts(const match::MatchReport& report, std::size_t cam
                                                                      : match::Verdict::Good;
                 return cell;
             });
+    }
+
+    const match::MatchReport& m_report;
+    std::size_t m_cameras;
+    std::string m_name;
+    std::vector<FactRow> m_rows;
+};
+
+}  // namespace
+
+std::vector<FactRow> skinFacts(const match::MatchReport& report, std::size_t cameras) {
+    std::vector<FactRow> rows;
+    std::vector<std::string> people;
+    for (const match::CameraMatch& camera : report.cameras) {
+        for (const match::SkinDifference& person : camera.skin) {
+            if (std::find(people.begin(), people.end(), person.person) == people.end())
+                people.push_back(person.person);
+        }
+    }
+    for (const std::string& name : people) {
+        for (FactRow& row : SkinRows(report, cameras, name).all()) rows.push_back(std::move(row));
     }
     return rows;
 }

@@ -64,6 +64,7 @@ public:
         addCasts();
         addSectors();
         addPicture();
+        addEdges();
         addChart();
         addPlace();
         addVeil();
@@ -244,6 +245,9 @@ private:
               "Noise on black",
               &rig::NoiseReading::black,
               &rig::NoiseReading::blackError);
+    }
+
+    void addEdges() {
         const auto edge = [this](const Column& c, double value, double error, double theirs) {
             FactCell cell = number({value, error}, 1, false);
             if (m_reference != nullptr && m_reference->reading->sharpness)

@@ -56,6 +56,60 @@ std::vector<CurvePoint> pooled(std::vector<CurvePoint> points) {
     return result;
 }
 
+/// By how much the steps between takes depart from what their settings say, stops.
+base::Result<double> stepErrorOf(const std::vector<const BracketStep*>& steps) {
+    // Steps are checked where the takes overlap: light through the first take's curve.
+    double sum = 0.0;
+    int count = 0;
+    std::string worst;
+    double worstError = 0.0;
+    for (std::size_t i = 1; i < steps.size(); ++i) {
+        const ToneCurve before(greysOf(*steps[i - 1]));
+        if (!before.isUsable()) continue;
+        double shift = 0.0;
+        int seen = 0;
+        for (const CurvePoint& point : greysOf(*steps[i])) {
+            const double stops = before.stopsAt(point.signal);
+            if (!before.covers(stops)) continue;
+            shift += stops - point.stops;
+            ++seen;
+        }
+        if (seen == 0) continue;
+        const double error = shift / seen;
+        sum += error * error;
+        ++count;
+        if (std::abs(error) > std::abs(worstError)) {
+            worstError = error;
+            worst = steps[i]->name;
+        }
+    }
+    if (count == 0)
+        return refused("The takes have no common range of levels.",
+                       "Shoot steps of one or two stops, not more.");
+    if (std::abs(worstError) > kMostStepError)
+        return refused(
+            worst + " is " + base::signedFixed(worstError, 2) + " stop from what its settings say.",
+            "Check that no automatic was on, that the light stayed, and that the "
+            "settings of each take are the ones that were used.");
+    return std::sqrt(sum / count);
+}
+
+/// The curve as a table.
+colour::TableParameters resampled(const ToneCurve& smooth) {
+    colour::TableParameters table;
+    // The toe below the darkest grey and the slope above the lightest come from the tone curve's
+    // model.
+    for (double stops = smooth.points().front().stops - 3.0;
+         stops <= smooth.points().back().stops + 0.5;
+         stops += kResampled) {
+        const double signal = smooth.signalAt(stops);
+        if (!table.signal.empty() && signal <= table.signal.back() + 1e-7) continue;
+        table.signal.push_back(signal);
+        table.linear.push_back(kGrey * std::exp2(stops));
+    }
+    return table;
+}
+
 }  // namespace
 
 base::Result<BracketCurve> curveFromBracket(const std::vector<BracketStep>& steps) {
@@ -77,40 +131,8 @@ base::Result<BracketCurve> curveFromBracket(const std::vector<BracketStep>& step
                            " stop of exposure; 0.3 are needed.",
                        "Shoot the chart again one stop brighter or darker, by ISO, aperture, "
                        "shutter or ND.");
-    // Steps are checked where the takes overlap: light through the first take's curve.
-    double sum = 0.0;
-    int count = 0;
-    std::string worst;
-    double worstError = 0.0;
-    for (std::size_t i = 1; i < usable.size(); ++i) {
-        const ToneCurve before(greysOf(*usable[i - 1]));
-        if (!before.isUsable()) continue;
-        double shift = 0.0;
-        int seen = 0;
-        for (const CurvePoint& point : greysOf(*usable[i])) {
-            const double stops = before.stopsAt(point.signal);
-            if (!before.covers(stops)) continue;
-            shift += stops - point.stops;
-            ++seen;
-        }
-        if (seen == 0) continue;
-        const double error = shift / seen;
-        sum += error * error;
-        ++count;
-        if (std::abs(error) > std::abs(worstError)) {
-            worstError = error;
-            worst = usable[i]->name;
-        }
-    }
-    if (count == 0)
-        return refused("The takes have no common range of levels.",
-                       "Shoot steps of one or two stops, not more.");
-    const double stepError = std::sqrt(sum / count);
-    if (std::abs(worstError) > kMostStepError)
-        return refused(
-            worst + " is " + base::signedFixed(worstError, 2) + " stop from what its settings say.",
-            "Check that no automatic was on, that the light stayed, and that the "
-            "settings of each take are the ones that were used.");
+    const auto stepError = stepErrorOf(usable);
+    if (!stepError) return tl::unexpected(stepError.error());
     std::vector<CurvePoint> points;
     std::string names;
     for (const BracketStep* step : usable) {
@@ -124,19 +146,10 @@ base::Result<BracketCurve> curveFromBracket(const std::vector<BracketStep>& step
     BracketCurve result;
     result.fromStops = smooth.points().front().stops;
     result.toStops = smooth.points().back().stops;
-    result.stepErrorStops = stepError;
+    result.stepErrorStops = *stepError;
     result.points = static_cast<int>(smooth.points().size());
-    colour::TableParameters table;
+    colour::TableParameters table = resampled(smooth);
     table.source = "measured from " + names;
-    // The toe below the darkest grey and the slope above the lightest come from the tone curve's
-    // model.
-    for (double stops = result.fromStops - 3.0; stops <= result.toStops + 0.5;
-         stops += kResampled) {
-        const double signal = smooth.signalAt(stops);
-        if (!table.signal.empty() && signal <= table.signal.back() + 1e-7) continue;
-        table.signal.push_back(signal);
-        table.linear.push_back(kGrey * std::exp2(stops));
-    }
     const auto curve = colour::tableCurve(std::move(table));
     if (!curve) return tl::unexpected(curve.error());
     result.curve = *curve;

@@ -180,46 +180,44 @@ Place placeOf(const rig::Reading& reading, std::size_t patch) {
             static_cast<double>(patch / columns) / std::max(reading.rows - 1.0, 1.0)};
 }
 
-}  // namespace
-
-std::optional<LightFall> lightFall(const rig::Reading& reading, const NeutralFit& fit) {
-    if (fit.isCurveAssumed) return std::nullopt;
-    // Place of the grey that has a given light: the curve was taken as if it were evenly lit.
-    std::vector<std::pair<double, Place>> greys;
-    for (std::size_t i = 0; i < reading.patches.size(); ++i) {
-        if (reading.patches[i].isNeutral)
-            greys.push_back({std::log2(reading.patches[i].nominalLinear[1]), placeOf(reading, i)});
-    }
-    if (greys.empty()) return std::nullopt;
-    std::sort(
-        greys.begin(), greys.end(), [](const auto& l, const auto& r) { return l.first < r.first; });
-    const auto greyPlace = [&](double stops) {
-        if (stops <= greys.front().first) return greys.front().second;
-        for (std::size_t i = 0; i + 1 < greys.size(); ++i) {
-            if (stops > greys[i + 1].first) continue;
-            const double share = (stops - greys[i].first) / (greys[i + 1].first - greys[i].first);
-            const Place& from = greys[i].second;
-            const Place& to = greys[i + 1].second;
-            return Place{from.x + share * (to.x - from.x), from.y + share * (to.y - from.y)};
+/// Where on the chart the grey of a given light would stand: the curve was taken from the grey row
+/// as if it were evenly lit.
+class GreyPlaces {
+public:
+    explicit GreyPlaces(const rig::Reading& reading) {
+        for (std::size_t i = 0; i < reading.patches.size(); ++i) {
+            if (reading.patches[i].isNeutral)
+                m_greys.push_back(
+                    {std::log2(reading.patches[i].nominalLinear[1]), placeOf(reading, i)});
         }
-        return greys.back().second;
-    };
-    std::vector<std::array<double, 3>> rows;  // across, down, residual
-    for (std::size_t i = 0; i < reading.patches.size(); ++i) {
-        const rig::PatchReading& patch = reading.patches[i];
-        if (patch.isNeutral || rig::isOutsideGamut(patch) || !rig::isUsable(patch)) continue;
-        const auto light = patchLight(patch, fit);
-        if (!light) continue;
-        const double nominal = std::log2(lumaOf(patch.nominalLinear) / 0.18);
-        const Place at = placeOf(reading, i);
-        const Place grey = greyPlace(*light + std::log2(0.18));
-        rows.push_back({at.x - grey.x, at.y - grey.y, *light - nominal});
+        std::sort(m_greys.begin(), m_greys.end(), [](const auto& l, const auto& r) {
+            return l.first < r.first;
+        });
     }
-    if (rows.size() < 10) return std::nullopt;
+    [[nodiscard]] bool isEmpty() const { return m_greys.empty(); }
+    [[nodiscard]] Place at(double stops) const {
+        if (stops <= m_greys.front().first) return m_greys.front().second;
+        for (std::size_t i = 0; i + 1 < m_greys.size(); ++i) {
+            if (stops > m_greys[i + 1].first) continue;
+            const double share =
+                (stops - m_greys[i].first) / (m_greys[i + 1].first - m_greys[i].first);
+            const Place& from = m_greys[i].second;
+            const Place& to = m_greys[i + 1].second;
+            return {from.x + share * (to.x - from.x), from.y + share * (to.y - from.y)};
+        }
+        return m_greys.back().second;
+    }
+
+private:
+    std::vector<std::pair<double, Place>> m_greys;
+};
+
+/// Plane through rows of (across, down, light), through 0. Saturated patches depart with the
+/// camera's colour matrix: a robust fit (Huber weights).
+LightFall planeThrough(const std::vector<std::array<double, 3>>& rows) {
     Eigen::Vector2d fall(0, 0);
     Eigen::Matrix2d inverse;
     double scatter = 0.0;
-    // Saturated patches depart with the camera's colour matrix: a robust fit (Huber weights).
     std::vector<double> weights(rows.size(), 1.0);
     for (int round = 0; round < 8; ++round) {
         Eigen::Matrix2d normal = Eigen::Matrix2d::Zero();
@@ -244,7 +242,28 @@ std::optional<LightFall> lightFall(const rig::Reading& reading, const NeutralFit
     // are (test_coverage).
     constexpr double kTied = 1.3;
     const auto error = [&](int i) { return kTied * std::sqrt(scatter * inverse(i, i)); };
-    return LightFall{{fall(0), error(0)}, {fall(1), error(1)}};
+    return {{fall(0), error(0)}, {fall(1), error(1)}};
+}
+
+}  // namespace
+
+std::optional<LightFall> lightFall(const rig::Reading& reading, const NeutralFit& fit) {
+    if (fit.isCurveAssumed) return std::nullopt;
+    const GreyPlaces greys(reading);
+    if (greys.isEmpty()) return std::nullopt;
+    std::vector<std::array<double, 3>> rows;  // across, down, residual
+    for (std::size_t i = 0; i < reading.patches.size(); ++i) {
+        const rig::PatchReading& patch = reading.patches[i];
+        if (patch.isNeutral || rig::isOutsideGamut(patch) || !rig::isUsable(patch)) continue;
+        const auto light = patchLight(patch, fit);
+        if (!light) continue;
+        const double nominal = std::log2(lumaOf(patch.nominalLinear) / 0.18);
+        const Place at = placeOf(reading, i);
+        const Place grey = greys.at(*light + std::log2(0.18));
+        rows.push_back({at.x - grey.x, at.y - grey.y, *light - nominal});
+    }
+    if (rows.size() < 10) return std::nullopt;
+    return planeThrough(rows);
 }
 
 rig::Reading evened(const rig::Reading& reading, const LightPlane& plane) {

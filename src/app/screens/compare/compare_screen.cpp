@@ -107,14 +107,7 @@ void CompareScreen::buildHead(QVBoxLayout* layout) {
         "throughLutTab",
         2,
         tr("As shot, through each camera's viewing LUT"));
-    m_luts = new QToolButton(this);
-    m_luts->setObjectName(u"lutsButton"_s);
-    m_luts->setText(tr("LUTs"));
-    m_luts->setAccessibleName(tr("Viewing LUTs of the cameras"));
-    m_luts->setToolTip(tr("Choose a viewing LUT for each camera"));
-    m_luts->setPopupMode(QToolButton::InstantPopup);
-    m_luts->setMenu(new QMenu(m_luts));
-    m_luts->setFocusPolicy(Qt::StrongFocus);
+    buildLuts();
     head->addWidget(m_luts);
     buildCopy();
     head->addWidget(m_copy);
@@ -127,6 +120,17 @@ void CompareScreen::buildHead(QVBoxLayout* layout) {
         m_controller->setStage(static_cast<jobs::Stage>(id));
     });
     connect(m_subject, &QComboBox::activated, this, &CompareScreen::chooseSubject);
+}
+
+void CompareScreen::buildLuts() {
+    m_luts = new QToolButton(this);
+    m_luts->setObjectName(u"lutsButton"_s);
+    m_luts->setText(tr("LUTs"));
+    m_luts->setAccessibleName(tr("Viewing LUTs of the cameras"));
+    m_luts->setToolTip(tr("Choose a viewing LUT for each camera"));
+    m_luts->setPopupMode(QToolButton::InstantPopup);
+    m_luts->setMenu(new QMenu(m_luts));
+    m_luts->setFocusPolicy(Qt::StrongFocus);
 }
 
 void CompareScreen::buildCopy() {

@@ -36,6 +36,7 @@ protected:
 
 private:
     void buildHead(QVBoxLayout* layout);
+    void buildLuts();
     void buildCopy();
     void refresh();
     void refreshSubjects();

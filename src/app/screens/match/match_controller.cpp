@@ -126,6 +126,29 @@ QString MatchController::skinExplanation(const match::CameraMatch& camera) const
               "reference has it is right: no level fits all skins.");
 }
 
+QString MatchController::exposureExplanation(const match::CameraMatch& camera,
+                                             const QString& basis) const {
+    const auto& contrast = camera.differences.of(Quality::Contrast);
+    const QString shape =
+        !contrast.value ? tr("Whether the curves have the same shape is not told by this chart.")
+        : contrast.verdict == match::Verdict::Good
+            ? tr("The two curves have the same shape, so this is exposure, not profile.")
+            : tr("The two curves differ in shape: part of what is seen is the profile.");
+    const QString scene =
+        camera.differences.sceneExposure && camera.differences.sceneExposure->value
+            ? u" "_s + tr("By the known curves the scene light differs by %1 ± %2 stop.")
+                           .arg(*camera.differences.sceneExposure->value, 0, 'f', 2)
+                           .arg(camera.differences.sceneExposure->uncertainty, 0, 'f', 2)
+            : QString();
+    const QString turned = fromCore(camera.differences.exposureReason);
+    return (turned.isEmpty()
+                ? tr("The light this camera must change by, so that its grey sits where "
+                     "the reference's does, through its own curve.")
+                : turned) +
+           u" "_s + basis + u" "_s + shape + scene +
+           floorText(camera.differences.judged(Quality::Exposure));
+}
+
 QString MatchController::explanation(const match::CameraMatch& camera, Quality quality) const {
     const match::Difference& d = camera.differences.judged(quality);
     if (!d.value) return fromCore(d.reason);
@@ -136,27 +159,8 @@ QString MatchController::explanation(const match::CameraMatch& camera, Quality q
     const QString basis = counted(patches, tr("1 neutral patch, "), tr("%1 neutral patches, ")) +
                           counted(frames, tr("1 frame measured."), tr("%1 frames averaged."));
     switch (quality) {
-        case Quality::Exposure: {
-            const auto& contrast = camera.differences.of(Quality::Contrast);
-            const QString shape =
-                !contrast.value
-                    ? tr("Whether the curves have the same shape is not told by this chart.")
-                : contrast.verdict == match::Verdict::Good
-                    ? tr("The two curves have the same shape, so this is exposure, not profile.")
-                    : tr("The two curves differ in shape: part of what is seen is the profile.");
-            const QString scene =
-                camera.differences.sceneExposure && camera.differences.sceneExposure->value
-                    ? u" "_s + tr("By the known curves the scene light differs by %1 ± %2 stop.")
-                                   .arg(*camera.differences.sceneExposure->value, 0, 'f', 2)
-                                   .arg(camera.differences.sceneExposure->uncertainty, 0, 'f', 2)
-                    : QString();
-            const QString turned = fromCore(camera.differences.exposureReason);
-            return (turned.isEmpty()
-                        ? tr("The light this camera must change by, so that its grey sits where "
-                             "the reference's does, through its own curve.")
-                        : turned) +
-                   u" "_s + basis + u" "_s + shape + scene + floorText(d);
-        }
+        case Quality::Exposure:
+            return exposureExplanation(camera, basis);
         case Quality::WhiteBalance:
         case Quality::Tint:
             if (camera.differences.fit && reference != nullptr && reference->differences.fit) {

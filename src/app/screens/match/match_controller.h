@@ -43,6 +43,8 @@ Q_SIGNALS:
 private:
     /// The people's skin that the skin rows rest on.
     [[nodiscard]] QString skinExplanation(const match::CameraMatch& camera) const;
+    [[nodiscard]] QString exposureExplanation(const match::CameraMatch& camera,
+                                              const QString& basis) const;
     void update();
     [[nodiscard]] rig::Rig rigOf(const rig::Take* of) const;
     /// Writes a turn's target to the camera.

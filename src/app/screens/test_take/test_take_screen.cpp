@@ -371,7 +371,6 @@ void TestTakeScreen::refresh() {
     const rig::Shot* shot = m_controller->shot();
     const rig::Camera* camera = m_controller->camera();
     const rig::Take* take = m_controller->take();
-    const bool hasChart = shot != nullptr && shot->reading && shot->reading->hasChart;
     m_summary->setText(take == nullptr ? tr("no take yet") : tr("take %1").arg(take->number));
     m_pictureTitle->setText(
         camera == nullptr ? QString()
@@ -399,6 +398,14 @@ void TestTakeScreen::refresh() {
     m_findAgain->setEnabled(shot != nullptr && shot->manualCorners.has_value());
     m_measureAgain->setEnabled(shot != nullptr);
     m_removeClip->setEnabled(shot != nullptr);
+    refreshView();
+    loadPicture();
+}
+
+/// What lies over the picture: the chart, faces and marks.
+void TestTakeScreen::refreshView() {
+    const rig::Shot* shot = m_controller->shot();
+    const bool hasChart = shot != nullptr && shot->reading && shot->reading->hasChart;
     std::optional<rig::PictureQuad> corners;
     if (hasChart) corners = shot->reading->corners;
     if (shot != nullptr && shot->manualCorners) corners = shot->manualCorners;
@@ -430,7 +437,6 @@ void TestTakeScreen::refresh() {
     }
     m_view->setFaces(faces);
     m_view->setMarks(marks);
-    loadPicture();
 }
 
 void TestTakeScreen::refreshMoment() {

@@ -45,6 +45,7 @@ private:
     [[nodiscard]] double shownSeconds() const;
     void refresh();
     void refreshList();
+    void refreshView();
     void refreshMoment();
     void loadPicture();
     void take(const QStringList& files, const QString& cameraId);
