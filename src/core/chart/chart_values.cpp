@@ -227,12 +227,16 @@ base::Result<PatchValues> fromCgats(const std::string& text, const std::string& 
         cmsIT8LoadFromMem(context.get(), text.data(), static_cast<cmsUInt32Number>(text.size())));
     if (!table) return refused(file, ErrorCode::UnsupportedFormat, "It is no CGATS text.");
     char** names = nullptr;
-    const int count = cmsIT8EnumDataFormat(table.get(), &names);
+    const int declared = cmsIT8EnumDataFormat(table.get(), &names);
+    // A table may count its columns without ever naming them.
+    const int count = names != nullptr ? declared : 0;
     std::vector<std::string> head;
     for (int i = 0; i < count; ++i) head.emplace_back(names[i] != nullptr ? names[i] : "");
     const auto columns = columnsOf(head);
     if (!columns) return noColumns(file, head);
-    const int sets = static_cast<int>(cmsIT8GetPropertyDbl(table.get(), "NUMBER_OF_SETS"));
+    const double stated = cmsIT8GetPropertyDbl(table.get(), "NUMBER_OF_SETS");
+    const int sets =
+        stated > 0.0 ? static_cast<int>(std::min(stated, double(kMostPatches) + 1.0)) : 0;
     std::vector<Row> rows;
     for (int set = 0; set < sets && set <= static_cast<int>(kMostPatches); ++set) {
         const auto cell = [&](std::size_t column) {

@@ -182,7 +182,8 @@ void countLevels(const std::uint16_t* levels, int count, std::uint8_t* counts) {
     constexpr int kAtOnce = 8;
     int x = 0;
     for (; x + kAtOnce <= count; x += kAtOnce, counts += kAtOnce) {
-        for (int k = 0; k < kAtOnce; ++k) ++counts[std::size_t{levels[x + k]} * kGroup + k];
+        for (int k = 0; k < kAtOnce; ++k)
+            ++counts[std::size_t{levels[x + k]} * kGroup + static_cast<std::size_t>(k)];
     }
     for (; x < count; ++x, ++counts) ++counts[std::size_t{levels[x]} * kGroup];
 }

@@ -10,6 +10,7 @@
 #include <random>
 
 #include "chart/chart_file.h"
+#include "chart/chart_values.h"
 #include "colour/curve_file.h"
 #include "colour/viewing_lut.h"
 #include "support/test_list.h"
@@ -166,6 +167,34 @@ private Q_SLOTS:
         open("zeros.json", zeros);
         open("zeros.cube", zeros);
         QCOMPARE(m_read, 0);
+    }
+    /// A table that counts its columns and never names them (found by tools/fuzz).
+    void columnsWithoutNamesAreRefused() {
+        const QString file = m_folder.filePath("unnamed.txt");
+        QFile out(file);
+        QVERIFY(out.open(QIODevice::WriteOnly));
+        out.write(
+            "CGATS.17\nNUMBER_OF_FIELDS 4\nNUMBER_OF_SETS 2\nBEGIN_DATA\nA1 80 84 70\n"
+            "A2 19 20 16\nEND_DATA\n");
+        out.close();
+        const auto values = chart::readPatchValues(file.toStdString());
+        QVERIFY(!values.has_value());
+        QVERIFY(!values.error().detail.empty() && !values.error().hint.empty());
+    }
+    /// Counts beyond any chart are no reason to wait or to fall.
+    void absurdCountsAreRefused() {
+        for (const char* sets : {"1e300", "-7", "99999999999", "nan"}) {
+            const QString file = m_folder.filePath("absurd.txt");
+            QFile out(file);
+            QVERIFY(out.open(QIODevice::WriteOnly));
+            out.write(
+                "CGATS.17\nNUMBER_OF_FIELDS 4\nBEGIN_DATA_FORMAT\nSAMPLE_ID LAB_L LAB_A LAB_B\n"
+                "END_DATA_FORMAT\nNUMBER_OF_SETS " +
+                QByteArray(sets) + "\nBEGIN_DATA\nA1 80 0 0\nEND_DATA\n");
+            out.close();
+            const auto values = chart::readPatchValues(file.toStdString());
+            QVERIFY2(!values.has_value(), sets);
+        }
     }
 };
 

@@ -188,6 +188,63 @@ private Q_SLOTS:
         // Twice through is as good as once, and a copy in memory is the same rig.
         QVERIFY(rig::parseRig(rig::jsonText(parsed->rig))->rig == parsed->rig);
     }
+    /// What does not belong there is refused with its place and what should stand there.
+    void everyFieldNamesItsPlace_data() {
+        QTest::addColumn<QString>("pointer");
+        QTest::addColumn<QString>("value");
+        QTest::addColumn<QString>("place");
+        QTest::addColumn<QString>("reason");
+        const auto row =
+            [](const char* pointer, const char* value, const char* place, const char* reason) {
+                QTest::newRow(place) << pointer << value << place << reason;
+            };
+        row("/cameras/0/settings/iso", "-1", "cameras[0].settings.iso", "should be above 0");
+        row("/cameras/1/settings/profile", "7", "cameras[1].settings.profile", "should be a text");
+        row("/cameras/0/controls/iso/1", "0", "cameras[0].controls.iso", "not above 0");
+        row("/cameras/0/controls/hasAutoFocus",
+            "1",
+            "cameras[0].controls.hasAutoFocus",
+            "should be true or false");
+        row("/cameras/0/lens/focalLengthMm",
+            "\"long\"",
+            "cameras[0].lens.focalLengthMm",
+            "should be a number");
+        row("/cameras/0/id", "\"\"", "cameras[0].id", "is missing");
+        row("/takes/0/shots/0/manualCorners",
+            "[[1,2]]",
+            "takes[0].shots[0].manualCorners",
+            "should be a list of 4");
+        row("/takes/0/shots/0/manualCorners/2",
+            "[1]",
+            "takes[0].shots[0].manualCorners[2]",
+            "should be a list of 2");
+        row("/takes/0/shots/0/reading/chart/trust",
+            "\"faith\"",
+            "takes[0].shots[0].reading.chart.trust",
+            "measured, nominal, printed or found");
+        row("/takes/0/shots/0/reading/chart/patches/0/signal",
+            "null",
+            "takes[0].shots[0].reading.chart.patches[0].signal",
+            "is missing");
+        row("/takes/0/shots/0/skinMarks/0/box",
+            "[1,2,3]",
+            "takes[0].shots[0].skinMarks[0].box",
+            "should be a list of 4");
+        row("/version", "0", "version", "should be 1 or more");
+    }
+    void everyFieldNamesItsPlace() {
+        QFETCH(QString, pointer);
+        QFETCH(QString, value);
+        QFETCH(QString, place);
+        QFETCH(QString, reason);
+        json document = json::parse(rig::jsonText(fullRig("/tmp")));
+        document[json::json_pointer(pointer.toStdString())] = json::parse(value.toStdString());
+        const auto parsed = rig::parseRig(document.dump());
+        QVERIFY(!parsed.has_value());
+        const QString detail = QString::fromStdString(parsed.error().detail);
+        QVERIFY2(detail.contains("\"" + place + "\""), qPrintable(detail));
+        QVERIFY2(detail.contains(reason), qPrintable(detail));
+    }
     void partsThatAreGoneDoNotComeBackByTheirUnknownKeys() {
         json document = json::parse(rig::jsonText(sim::clockBenchRig()));
         document["cameras"][0]["simulated"]["ofALaterProgram"] = 1;
