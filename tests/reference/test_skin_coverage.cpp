@@ -114,7 +114,7 @@ std::optional<rig::FaceReading> faceIn(const image::CodedFrame& frame, face::Fac
 std::optional<Head> headOf(int number, face::FaceFinder& finder, OwnRandom& random) {
     const bool isDark = number % 2 == 1;
     support::Sitting sitting;
-    sitting.turnDegrees = random.between(-28.0, 28.0);
+    sitting.turnDegrees = random.between(-18.0, 18.0);
     sitting.headShare = random.between(0.25, 0.42);
     sitting.skin = isDark ? 0.1 : 0.29;
     const double apart = std::array{0.0, 12.0, 24.0, 35.0}[static_cast<std::size_t>(number % 4)];
@@ -155,8 +155,8 @@ private Q_SLOTS:
         face::FaceFinder finder = *face::FaceFinder::create();
         CoverageRow level{"skin level, %"}, hue{"skin hue, degrees"}, saturation{"skin saturation"},
             keyFill{"key : fill against it, stop"}, one{"key : fill, stop"};
-        const int heads = support::isFullSample() ? 20 : 4;
-        const int pairs = support::sampleSize(400) / heads;
+        const int heads = support::isFullSample() ? 12 : 4;
+        const int pairs = support::sampleSize(288) / heads;
         int missed = 0;
         for (int number = 0; number < heads; ++number) {
             const auto head = headOf(number, finder, random);
@@ -204,15 +204,17 @@ private Q_SLOTS:
                 hue.take(skins[0].hueDegrees, hues);
                 saturation.take(skins[0].saturationRatio, ratios);
                 keyFill.take(skins[0].keyFillStops, 0.0);
-                if (!skins[0].values.keyFillStops) continue;
+                const face::Face& clean = head->views[1].face;
+                if (!skins[0].values.keyFillStops || clean.leftCheek.empty() ||
+                    clean.rightCheek.empty())
+                    continue;
                 const auto lit = [&](const std::vector<image::Point>& outline) {
                     const Triple light = meanInside(
                         head->views[1].light, outline, [](const Triple& value) { return value; });
                     return 0.2126 * light[0] + 0.7152 * light[1] + 0.0722 * light[2];
                 };
                 one.take(*skins[0].values.keyFillStops,
-                         std::log2(lit(head->views[1].face.leftCheek) /
-                                   lit(head->views[1].face.rightCheek)));
+                         std::log2(lit(clean.leftCheek) / lit(clean.rightCheek)));
             }
         }
         qInfo("%d pairs without a face on both", missed);

@@ -6,7 +6,7 @@
 namespace rigmatch::measure {
 
 /// Level of each channel of a clip's sound: its highest sample, and its mean power where a sine of
-/// full scale reads 0 dBFS (AES17-2015, 3.12.3); how much of it stands at full scale.
+/// full scale reads 0 dBFS (sources 11.14); how much of it stands at full scale.
 class SoundLevels : public Measurer {
 public:
     [[nodiscard]] int frameStep() const override { return 0; }
