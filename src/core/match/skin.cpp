@@ -6,15 +6,17 @@
 #include <numbers>
 
 #include "base/luma.h"
+#include "match/curve_error.h"
 
 namespace rigmatch::match {
 namespace {
 
 // What a spot of skin leaves unsure, beside noise. Set by rendered heads seen from two places, and
-// from one place with and without noise (test_skin_accuracy).
+// from one place with and without noise (test_skin_accuracy); the saturation by heads recorded
+// through unlike curves (test_skin_coverage).
 constexpr double kPlaceLevelPercent = 0.2;
 constexpr double kPlaceHueDegrees = 0.35;
-constexpr double kPlaceSaturationShare = 0.025;
+constexpr double kPlaceSaturationShare = 0.05;
 constexpr double kPlaceKeyFillStops = 0.04;
 constexpr double kPlaceCastMired = 2.5;
 constexpr double kPlaceCastDuv = 0.001;
@@ -23,11 +25,11 @@ constexpr double kOwnShare = 0.15;  // of a spot's spread that is not shading
 // degree between the turns at which they see the head.
 constexpr double kLevelShare = 0.15;
 constexpr double kLevelShareTurned = 0.002;
-constexpr double kKeyFillShare = 0.15;
+constexpr double kKeyFillShare = 0.2;
 constexpr double kKeyFillShareTurned = 0.02;
 // Share of the spread within both cheeks by which their ratio moves with the very place of the
 // spots: the search lays them anew in every picture.
-constexpr double kKeyFillSpotShare = 0.25;
+constexpr double kKeyFillSpotShare = 0.36;
 constexpr double kDegrees = 180.0 / std::numbers::pi;
 
 double lumaError(const rig::SkinReading& skin) {
@@ -60,7 +62,9 @@ std::optional<Measured> lightOf(const rig::SkinReading& skin, const NeutralFit& 
     for (std::size_t c = 0; c < 3; ++c)
         luminance += base::kLumaBt709[c] *
                      std::exp2(fit.curve.stopsAt(skin.signal[c]) - fit.channelStops[c]);
-    return Measured{std::log2(luminance), lumaError(skin) / slopeAt(skin, fit)};
+    // Noise of the spot, and how well the curve is known where it lies.
+    const double curve = signalErrorAt(fit, fit.curve.stopsAt(skin.signal[1]));
+    return Measured{std::log2(luminance), std::hypot(lumaError(skin), curve) / slopeAt(skin, fit)};
 }
 
 std::optional<Measured> keyFill(const rig::FaceReading& face, const NeutralFit* fit) {

@@ -1,11 +1,14 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include <QTemporaryDir>
 #include <QtTest>
 #include <random>
 
 #include "chart/chart_finder.h"
 #include "measure/clip_scan.h"
+#include "measure/measure_media.h"
 #include "measure/patch_average.h"
 #include "measure/range_check.h"
+#include "media/clip_writer.h"
 #include "sim/camera_model.h"
 #include "sim/chart_card.h"
 #include "support/test_list.h"
@@ -147,6 +150,44 @@ private Q_SLOTS:
         const auto held = measure::averagePatches(span->frames);
         for (std::size_t i = 0; i < held.size(); ++i)
             QVERIFY(std::abs(held[i].signal[1] - expected[i].signal[1]) < 0.004);
+    }
+    /// The same through a lossy file and the whole of measuring: it says how many frames it read,
+    /// what a held chart does not tell stays unknown, and every patch comes out as at rest.
+    void aChartHeldByHandComesThroughALossyFile() {
+        const QTemporaryDir folder;
+        const std::string file = folder.filePath("held.mov").toStdString();
+        media::ClipOptions options;
+        options.width = 960;
+        options.height = 540;
+        auto writer = media::ClipWriter::create(file, options);
+        QVERIFY(writer.has_value());
+        std::mt19937 random(8);
+        std::normal_distribution<double> jitter(0.0, 0.6);
+        double shift = 0.0;
+        for (int i = 0; i < 70; ++i) {
+            shift += 0.7 + jitter(random);
+            QVERIFY(writer->append(image::signalFrame(frameAt(0.04 * i, shift))).has_value());
+        }
+        QVERIFY(writer->finish().has_value());
+        const auto measured = measure::measureMedia(file, {}, {});
+        QVERIFY(measured.has_value());
+        const rig::Reading& reading = measured->reading;
+        QVERIFY(reading.hasChart);
+        QVERIFY2(reading.framesUsed >= 25, qPrintable(QString::number(reading.framesUsed)));
+        const auto told = std::find_if(
+            reading.warnings.begin(), reading.warnings.end(), [](const base::Warning& warning) {
+                return warning.code == "ChartHeld";
+            });
+        QVERIFY(told != reading.warnings.end());
+        QVERIFY(told->text.find(std::to_string(reading.framesUsed) + " frames") !=
+                std::string::npos);
+        QVERIFY2(!reading.noise && !reading.drift, "both need a chart at rest");
+        const rig::Reading rest = readingAt(frameAt(0.0, 20.0));
+        for (std::size_t i = 0; i < rest.patches.size(); ++i) {
+            for (std::size_t c = 0; c < 3; ++c)
+                QVERIFY2(std::abs(reading.patches[i].signal[c] - rest.patches[i].signal[c]) < 0.006,
+                         rest.patches[i].name.c_str());
+        }
     }
     /// A chart that rests after being held is read at rest.
     void restOutweighsTheHand() {
