@@ -50,7 +50,6 @@ double recordedNoise(const support::own::Triple& level,
     };
     double sum = 0.0, squares = 0.0;
     constexpr int kFrames = 24;
-    std::vector<double> first;
     double n = 0.0;
     for (int k = 0; k < kFrames; ++k) {
         const auto frame = support::ownFrame(flat, camera, random.generator, size);

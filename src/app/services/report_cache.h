@@ -20,8 +20,7 @@ public:
 
 private:
     /// The part of a rig that a match depends on: ticks change settings, which do not; later takes
-    /// do not either, earlier ones tell whether a black moved. Neither does the rig's name, what is
-    /// chosen for the shoot, or the plan.
+    /// do not either, earlier ones tell whether a black moved. The plan names the people.
     static rig::Rig essenceOf(const rig::Rig& rig, const rig::Take& take) {
         rig::Rig essence = rig;
         while (!essence.takes.empty() && std::as_const(essence.takes).back().id != take.id)

@@ -14,11 +14,6 @@ void append(std::string& text, double value) {
     text += ' ';
 }
 
-template <class Value>
-void overlay(Value& value, const std::optional<double>& told) {
-    if (told) value = *told;
-}
-
 }  // namespace
 
 std::string restsOn(const Shot& shot, const std::string& chart) {
@@ -38,15 +33,20 @@ std::string restsOn(const Shot& shot, const std::string& chart) {
     return text;
 }
 
+void putTold(const Observation& observation, Settings& settings) {
+    settings.isoValue = observation.isoValue.value_or(settings.isoValue);
+    settings.shutterSeconds = observation.shutterSeconds.value_or(settings.shutterSeconds);
+    settings.fNumber = observation.fNumber.value_or(settings.fNumber);
+    settings.whiteBalanceKelvin =
+        observation.whiteBalanceKelvin.value_or(settings.whiteBalanceKelvin);
+}
+
 void putInto(const Observation& observation, Shot& shot) {
     shot.reading = observation.reading;
     shot.failure = observation.failure;
     shot.isIsoRecorded = observation.isIsoRecorded;
     shot.isKelvinRecorded = observation.isKelvinRecorded;
-    overlay(shot.settings.isoValue, observation.isoValue);
-    overlay(shot.settings.shutterSeconds, observation.shutterSeconds);
-    overlay(shot.settings.fNumber, observation.fNumber);
-    overlay(shot.settings.whiteBalanceKelvin, observation.whiteBalanceKelvin);
+    putTold(observation, shot.settings);
 }
 
 Observation observed(const Shot& shot, const std::string& chart) {

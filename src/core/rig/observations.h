@@ -42,7 +42,9 @@ private:
     std::map<std::string, Observation> m_all;
 };
 
-/// Puts an observation into a shot. What the file tells of the settings goes over what was assumed.
+/// Lays what the file tells of its settings over what was assumed.
+void putTold(const Observation& observation, Settings& settings);
+/// Puts an observation into a shot, with what the file tells of the settings.
 void putInto(const Observation& observation, Shot& shot);
 /// What a shot holds that was measured.
 [[nodiscard]] Observation observed(const Shot& shot, const std::string& chart);

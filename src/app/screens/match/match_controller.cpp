@@ -43,7 +43,7 @@ void MatchController::carryOut(const rig::Turn& turn, rig::Camera& camera) const
 }
 
 bool MatchController::isNewestTake() const {
-    return take() != nullptr && take()->id == std::as_const(rig().takes).back().id;
+    return take() != nullptr && take()->id == rig().takes.back().id;
 }
 
 rig::Rig MatchController::rigOf(const rig::Take* of) const {

@@ -22,14 +22,6 @@ using namespace Qt::StringLiterals;
 
 constexpr int kCornerDelayMs = 150;
 
-/// Settings that the file itself tells, laid over what was assumed.
-void takeRecorded(rig::Settings& settings, const media::RecordedSettings& recorded) {
-    if (recorded.isoValue) settings.isoValue = *recorded.isoValue;
-    if (recorded.shutterSeconds) settings.shutterSeconds = *recorded.shutterSeconds;
-    if (recorded.fNumber) settings.fNumber = *recorded.fNumber;
-    if (recorded.whiteBalanceKelvin) settings.whiteBalanceKelvin = *recorded.whiteBalanceKelvin;
-}
-
 }  // namespace
 
 TakeController::TakeController(AppContext& context, QObject* parent)
@@ -336,7 +328,7 @@ void TakeController::takeReading(const std::string& takeId,
     if (camera == nullptr || camera->simulated || takeId != rig().takes.back().id) return;
     // The sheet is the user's: what the file tells is offered there.
     rig::Settings told = camera->settings;
-    takeRecorded(told, measured.recorded);
+    rig::putTold(observation, told);
     if (told == camera->settings) {
         m_context.selection.dropOffer(plain(cameraId));
     } else {
@@ -404,9 +396,10 @@ void TakeController::cancel() { m_context.jobs.cancelAll(); }
 void TakeController::lookForMedia() {
     if (rig().takes == m_lookedFor) return;
     m_lookedFor = rig().takes;
+    const int look = ++m_looks;
     // Cards and network shares answer when they like: not on the interface thread.
     const QPointer<TakeController> self(this);
-    QThreadPool::globalInstance()->start([self, takes = m_lookedFor] {
+    QThreadPool::globalInstance()->start([self, look, takes = m_lookedFor] {
         int missing = 0;
         for (const rig::Take& take : takes) {
             for (const rig::Shot& shot : take.shots) {
@@ -416,8 +409,9 @@ void TakeController::lookForMedia() {
         }
         QMetaObject::invokeMethod(
             qApp,
-            [self, missing] {
-                if (!self || self->m_missing == missing) return;
+            [self, look, missing] {
+                // A slow disk may answer after a later look.
+                if (!self || self->m_looks != look || self->m_missing == missing) return;
                 self->m_missing = missing;
                 Q_EMIT self->changed();
             },

@@ -95,6 +95,7 @@ private:
     std::map<ShotKey, int> m_measuring;  ///< to the job
     int m_shootJob = 0;
     int m_missing = 0;
+    int m_looks = 0;  ///< for clips, so far
     base::SharedList<rig::Take> m_lookedFor;
     double m_shownSeconds = 0.0;
     int m_cornerGroup = -1;
