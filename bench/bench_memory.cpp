@@ -35,8 +35,9 @@ int main(int argc, char** argv) {
     for (int i = 0; i < kClips; ++i) {
         rig::Shot shot;
         shot.media = argv[1 + i % (argc - 1)];
-        running.push_back(std::async(std::launch::async,
-                                     [shot] { return jobs::measureShot(shot, "classic-24", {}); }));
+        running.push_back(std::async(std::launch::async, [shot] {
+            return jobs::measureShot(shot, std::string("classic-24"), {});
+        }));
     }
     std::vector<jobs::MeasuredShot> measured;
     for (auto& one : running) measured.push_back(one.get());

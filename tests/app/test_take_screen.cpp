@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QDropEvent>
 #include <QLabel>
+#include <QLineEdit>
 #include <QListView>
+#include <QMenu>
 #include <QMimeData>
 #include <QPushButton>
 #include <QSlider>
@@ -444,6 +446,76 @@ private Q_SLOTS:
         QCOMPARE(takes->currentIndex(), 1);
         support::chooseByKeys(takes, takes->itemText(0));
         QVERIFY(child<QLabel>(m_app->window.get(), "takeSummary")->text().contains("take 1"));
+    }
+    /// A sound recorder takes part in the take: added, renamed, heard, removed, each one step.
+    void aSoundRecorderTakesPart() {
+        startEmpty();
+        QWidget* window = m_app->window.get();
+        const QString file = m_app->folder.filePath("recorder.wav");
+        QVERIFY(support::runFfmpeg({"-f", "lavfi", "-i", "sine=duration=1", file}));
+        auto* list = child<QListView>(window, "shotList");
+        child<QMenu>(window, "addSourceMenu")->actions().front()->trigger();
+        const auto& rig = m_app->document.rig();
+        QCOMPARE(rig.sources.size(), std::size_t{1});
+        QCOMPARE(list->currentIndex().row(), 4);
+        QCOMPARE(list->currentIndex().data().toString(), QString("Sound recorder"));
+        list->setFocus();
+        QTest::keyClick(list, Qt::Key_F2);
+        auto* edit = list->findChild<QLineEdit*>();
+        QVERIFY(edit != nullptr);
+        edit->setText("mixer under the bench");
+        QTest::keyClick(edit, Qt::Key_Return);
+        QTRY_COMPARE(std::as_const(rig.sources)[0].name, std::string("mixer under the bench"));
+        drop(list, 4, {file});
+        QVERIFY(m_app->waitForJobs());
+        const rig::Shot* shot = shotOf(*m_app, "source-1");
+        QVERIFY(shot != nullptr && shot->reading && shot->reading->sound.has_value());
+        QVERIFY(
+            child<QLabel>(window, "factsLabel")->text().contains("A recording of sound, 1.0 s"));
+        QVERIFY(!child<QLabel>(window, "factsLabel")->text().contains("chart"));
+        QVERIFY(!child<QPushButton>(window, "markSkinButton")->isEnabled());
+        QTest::keyClick(child<QPushButton>(window, "removeSourceButton"), Qt::Key_Space);
+        QVERIFY(rig.sources.empty() && rig.takes.back().shots.empty());
+        m_app->document.undoStack().undo();
+        QVERIFY(shotOf(*m_app, "source-1") != nullptr);
+    }
+    /// Files dropped together on one row are parts of one recording, in the order of their names.
+    void severalFilesOnOneRowAreOneRecording() {
+        startEmpty();
+        auto* list = child<QListView>(m_app->window.get(), "shotList");
+        drop(list, 0, {kDemo + "B.mov", kDemo + "A.mov"});
+        QVERIFY(m_app->waitForJobs());
+        const rig::Shot* shot = shotOf(*m_app, "camera-1");
+        QVERIFY(shot != nullptr && shot->reading);
+        QCOMPARE(shot->media.filename().string(), std::string("A.mov"));
+        QCOMPARE(shot->laterParts.size(), std::size_t{1});
+        QVERIFY(
+            child<QLabel>(m_app->window.get(), "factsLabel")->text().contains("Goes on in B.mov"));
+        QCOMPARE(m_app->document.rig().takes.back().shots.size(), std::size_t{1});
+    }
+    /// A take that is not for matching shows no chart, is not told to lack one, and is not matched.
+    void onlyWhatATakeIsForIsJudged() {
+        QWidget* window = m_app->window.get();
+        auto* purposes = child<QPushButton>(window, "purposesButton");
+        QCOMPARE(purposes->text(), QString("For: matching"));
+        const auto choose = [&](int row) {
+            child<QMenu>(window, "purposesMenu")->actions().at(row)->trigger();
+        };
+        choose(0);  // the last purpose stays
+        QCOMPARE(purposes->text(), QString("For: matching"));
+        choose(1);
+        QCOMPARE(purposes->text(), QString("For: matching, the programme"));
+        choose(0);
+        QVERIFY(m_app->waitForJobs());
+        QCOMPARE(purposes->text(), QString("For: the programme"));
+        for (const rig::Shot& shot : m_app->document.rig().takes.back().shots)
+            QVERIFY(shot.reading && !shot.reading->hasChart);
+        QVERIFY(m_app->context.matchTake() == nullptr);
+        QVERIFY(!child<QLabel>(window, "factsLabel")->text().contains("chart"));
+        m_app->document.undoStack().undo();
+        // Taken back, the older measurements are there at once.
+        for (const rig::Shot& shot : m_app->document.rig().takes.back().shots)
+            QVERIFY(shot.reading && shot.reading->hasChart);
     }
     void missingClipsAreFoundInAnotherFolder() {
         rig::Rig rig = m_app->document.rig();

@@ -12,6 +12,7 @@
 #include "sim/random.h"
 #include "sim/shoot.h"
 #include "sim/truth.h"
+#include "support/samples.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;
@@ -19,7 +20,6 @@ using match::Quality;
 
 namespace {
 
-constexpr int kPairs = 60;
 constexpr std::uint64_t kFirstSeed = 5;
 
 /// Other pairs than those by which the estimate was made: RIGMATCH_ACCURACY_SEED.
@@ -125,7 +125,7 @@ private Q_SLOTS:
         sim::Random random(first);
         std::vector<double> stops, mired, duv;
         Coverage exposureCoverage, miredCoverage, duvCoverage;
-        for (int i = 0; i < kPairs; ++i) {
+        for (int i = 0; i < support::sampleSize(60, 20); ++i) {
             const rig::Camera reference = randomCamera(random, true);
             const rig::Camera camera = randomCamera(random, false);
             const auto seed = static_cast<std::uint64_t>(i) + 1000 * (first - kFirstSeed);
@@ -184,7 +184,7 @@ private Q_SLOTS:
         std::vector<double> errors;
         Coverage coverage, hueCoverage;
         std::vector<double> hues;
-        for (std::uint64_t i = 0; i < 20; ++i) {
+        for (std::uint64_t i = 0; i < std::uint64_t(support::sampleSize(20)); ++i) {
             const rig::Camera reference = randomCamera(random, true);
             rig::Camera camera = randomCamera(random, false);
             camera.simulated->curve = reference.simulated->curve;
@@ -218,7 +218,7 @@ private Q_SLOTS:
         sim::SimulatedSet set;
         sim::Random random(11);
         Coverage coverage;
-        for (std::uint64_t i = 0; i < 12; ++i) {
+        for (std::uint64_t i = 0; i < std::uint64_t(support::sampleSize(12, 6)); ++i) {
             const rig::Camera camera = randomCamera(random, false);
             const rig::Reading first = evenlyLit(readingOf(set, camera, 10, 1000 + 2 * i));
             const rig::Reading second = evenlyLit(readingOf(set, camera, 10, 1001 + 2 * i));

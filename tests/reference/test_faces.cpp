@@ -7,6 +7,7 @@
 #include "media/media_reader.h"
 #include "sim/random_frames.h"
 #include "sim/stand_in.h"
+#include "support/samples.h"
 #include "support/sitting.h"
 #include "support/test_list.h"
 
@@ -140,7 +141,8 @@ private Q_SLOTS:
     /// Rooms without people: clutter, shelves, charts.
     void nobodyIsFoundWhereNobodyIs() {
         int found = 0;
-        for (std::uint64_t seed = 1; seed <= 24; ++seed) {
+        for (std::uint64_t seed = 1; seed <= static_cast<std::uint64_t>(support::sampleSize(48));
+             ++seed) {
             sim::RandomFrameOptions options;
             options.hasChart = seed % 2 == 0;
             options.width = 960;

@@ -5,14 +5,13 @@
 
 #include "chart/chart_finder.h"
 #include "sim/random_frames.h"
+#include "support/samples.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;
 
 namespace {
 
-constexpr int kCharts = 200;
-constexpr int kClutter = 100;
 constexpr double kFoundShare = 0.97;
 constexpr double kMedianPx = 1.0;
 
@@ -41,7 +40,8 @@ class TestFinderRate : public QObject {
     Q_OBJECT
 private Q_SLOTS:
     void chartsAreFoundToThePixel() {
-        std::vector<int> seeds(kCharts);
+        const int charts = support::sampleSize(200, 40);
+        std::vector<int> seeds(static_cast<std::size_t>(charts));
         std::iota(seeds.begin(), seeds.end(), 0);
         const auto errors = QtConcurrent::blockingMapped<QVector<double>>(seeds, cornerError);
         std::vector<double> found;
@@ -51,16 +51,14 @@ private Q_SLOTS:
         std::sort(found.begin(), found.end());
         qInfo("found %d of %d, corner error median %.2f px, 95th %.2f px",
               static_cast<int>(found.size()),
-              kCharts,
+              charts,
               found[found.size() / 2],
               found[found.size() * 95 / 100]);
-        QVERIFY(static_cast<double>(found.size()) >= kFoundShare * kCharts);
+        QVERIFY(static_cast<double>(found.size()) >= kFoundShare * charts);
         QVERIFY(found[found.size() / 2] <= kMedianPx);
     }
     void clutterIsNeverTakenForAChart() {
-        // More frames than a test run can spare: set RIGMATCH_CLUTTER (and QTEST_FUNCTION_TIMEOUT).
-        const int asked = qEnvironmentVariableIntValue("RIGMATCH_CLUTTER");
-        std::vector<int> seeds(static_cast<std::size_t>(asked > 0 ? asked : kClutter));
+        std::vector<int> seeds(static_cast<std::size_t>(support::sampleSize(1000, 20)));
         std::iota(seeds.begin(), seeds.end(), 5000);
         const auto finds = QtConcurrent::blockingMapped<QVector<bool>>(seeds, isFalseFind);
         QCOMPARE(finds.count(true), 0);

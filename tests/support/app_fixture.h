@@ -82,6 +82,12 @@ struct AppFixture {
     }();
     AppContext context{
         document, selection, jobs, chooser, prompter, settings, std::make_shared<SharedSet>()};
+    // Clicks of a test see their outcome at once; that reports may come late has tests of its own.
+    bool isPatient = [this] {
+        context.reports->setPatience(std::chrono::seconds(60));
+        jobs.setPatience(std::chrono::seconds(60));
+        return true;
+    }();
     std::unique_ptr<MainWindow> window = std::make_unique<MainWindow>(context);
 
     bool show(const QString& screen) {

@@ -8,13 +8,9 @@
 
 #include "match/differences.h"
 #include "support/own_take.h"
+#include "support/samples.h"
 
 namespace rigmatch::support {
-
-/// True where the whole samples are asked for (bench/samples); every run of the tests takes a tenth
-/// of them.
-inline bool isFullSample() { return qEnvironmentVariableIntValue("RIGMATCH_FULL_SAMPLES") != 0; }
-inline int sampleSize(int full) { return isFullSample() ? full : std::max(full / 10, 8); }
 
 /// Cases that had no part in setting any term: the whole samples have a seed of their own.
 inline OwnRandom coverageRandom(unsigned seed) {

@@ -19,24 +19,33 @@ const QString& dot() {
 
 QString exposureText(const rig::Settings& s) {
     QStringList parts;
-    parts << (s.isAutoExposure ? QCoreApplication::translate("Settings", "automatic exposure")
-                               : plain(rig::valueText(rig::Control::Iso, s.isoValue)));
-    parts << plain(rig::valueText(rig::Control::Aperture, s.fNumber))
-          << plain(optics::shutterText(s.shutterSeconds));
-    if (s.ndStops > 0.0) parts << plain(rig::valueText(rig::Control::Nd, s.ndStops));
+    if (s.isAutoExposure) {
+        parts << QCoreApplication::translate("Settings", "automatic exposure");
+    } else if (s.isoValue.isTold()) {
+        parts << plain(rig::valueText(rig::Control::Iso, s.isoValue));
+    }
+    if (s.fNumber.isTold()) parts << plain(rig::valueText(rig::Control::Aperture, s.fNumber));
+    if (s.shutterSeconds.isTold()) parts << plain(optics::shutterText(s.shutterSeconds));
+    if (s.ndStops.isTold() && s.ndStops > 0.0)
+        parts << plain(rig::valueText(rig::Control::Nd, s.ndStops));
+    if (parts.isEmpty()) return QCoreApplication::translate("Settings", "exposure not known");
     return parts.join(dot());
 }
 
 QString colourText(const rig::Settings& s) {
-    const QString balance =
-        s.isAutoWhiteBalance
-            ? QCoreApplication::translate("Settings", "automatic white balance")
-            : plain(rig::valueText(rig::Control::WhiteBalance, s.whiteBalanceKelvin));
-    return QStringList{balance,
-                       QCoreApplication::translate("Settings", "tint %1")
-                           .arg(plain(rig::valueText(rig::Control::Tint, s.tintSteps))),
-                       plain(s.profile)}
-        .join(dot());
+    QStringList parts;
+    if (s.isAutoWhiteBalance) {
+        parts << QCoreApplication::translate("Settings", "automatic white balance");
+    } else if (s.whiteBalanceKelvin.isTold()) {
+        parts << plain(rig::valueText(rig::Control::WhiteBalance, s.whiteBalanceKelvin));
+    }
+    if (s.tintSteps.isTold()) {
+        parts << QCoreApplication::translate("Settings", "tint %1")
+                     .arg(plain(rig::valueText(rig::Control::Tint, s.tintSteps)));
+    }
+    if (s.profile.isTold()) parts << plain(s.profile);
+    if (parts.isEmpty()) return QCoreApplication::translate("Settings", "colour not known");
+    return parts.join(dot());
 }
 
 }  // namespace rigmatch::app

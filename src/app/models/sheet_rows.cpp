@@ -43,23 +43,49 @@ SheetRow setting(const char* key, const char* title) {
     return row;
 }
 
-using Number = double Settings::*;
+template <class T>
+using Setting = base::Told<T> Settings::*;
+using Number = Setting<double>;
 using Values = std::vector<double> ControlSheet::*;
 using Words = std::function<QString(double)>;
+
+/// A setting that nobody told: an empty value, and these words.
+template <class T>
+QVariant valueOf(const base::Told<T>& setting, const QVariant& value) {
+    return setting.isTold() ? value : QVariant();
+}
+template <class T>
+QString textOf(const base::Told<T>& setting, const QString& text) {
+    return setting.isTold() ? text : words("unknown");
+}
+QList<SheetChoice> withUnknown(QList<SheetChoice> list) {
+    if (list.size() > 1) list << SheetChoice{words("unknown"), QVariant()};
+    return list;
+}
+/// Forgets the setting where no value is given; true where that was it.
+template <class T>
+bool isForgotten(base::Told<T>& setting, const QVariant& value) {
+    if (!value.isValid()) setting.forget();
+    return !value.isValid();
+}
 
 /// A control with a list of allowed numbers.
 SheetRow listed(const char* key, const char* title, Number number, Values values, Words text) {
     SheetRow row = setting(key, title);
-    row.value = [number](const Camera& c) { return QVariant(c.settings.*number); };
+    row.value = [number](const Camera& c) {
+        return valueOf(c.settings.*number, (c.settings.*number).value());
+    };
     row.text = [number, values, text](const Camera& c) {
-        return (c.sheet.*values).empty() ? words("no such control") : text(c.settings.*number);
+        return (c.sheet.*values).empty() ? words("no such control")
+                                         : textOf(c.settings.*number, text(c.settings.*number));
     };
     row.choices = [values, text](const Camera& c) {
         QList<SheetChoice> list;
         for (double value : c.sheet.*values) list << SheetChoice{text(value), value};
-        return list;
+        return withUnknown(list);
     };
     row.apply = [number, values](Camera& c, const QVariant& value) -> base::Result<void> {
+        if (isForgotten(c.settings.*number, value)) return {};
         if (!(c.sheet.*values).empty()) {
             c.settings.*number = rig::nearestAllowed(c.sheet.*values, value.toDouble());
         }
@@ -71,20 +97,23 @@ SheetRow listed(const char* key, const char* title, Number number, Values values
 SheetRow flag(const char* key,
               const char* title,
               const char* step,
-              bool Settings::*member,
+              Setting<bool> member,
               bool ControlSheet::*exists = nullptr) {
     SheetRow row = setting(key, title);
     row.step = words(step);
-    row.value = [member](const Camera& c) { return QVariant(c.settings.*member); };
+    row.value = [member](const Camera& c) {
+        return valueOf(c.settings.*member, (c.settings.*member).value());
+    };
     row.text = [member, exists](const Camera& c) {
         if (exists != nullptr && !(c.sheet.*exists)) return words("no such control");
-        return c.settings.*member ? words("on") : words("off");
+        return textOf(c.settings.*member, c.settings.*member ? words("on") : words("off"));
     };
     row.choices = [exists](const Camera& c) {
         if (exists != nullptr && !(c.sheet.*exists)) return QList<SheetChoice>{};
-        return QList<SheetChoice>{{words("off"), false}, {words("on"), true}};
+        return withUnknown({{words("off"), false}, {words("on"), true}});
     };
     row.apply = [member, exists](Camera& c, const QVariant& value) -> base::Result<void> {
+        if (isForgotten(c.settings.*member, value)) return {};
         if (exists == nullptr || c.sheet.*exists) c.settings.*member = value.toBool();
         return {};
     };
@@ -268,15 +297,20 @@ SheetRow lossRow(const char* key, const char* title, std::function<double&(Camer
 
 SheetRow profileRow() {
     SheetRow row = setting("profile", "Profile");
-    row.value = [](const Camera& c) { return QVariant(plain(c.settings.profile)); };
-    row.text = [](const Camera& c) { return fromCore(c.settings.profile); };
+    row.value = [](const Camera& c) {
+        return valueOf(c.settings.profile, plain(c.settings.profile));
+    };
+    row.text = [](const Camera& c) {
+        return textOf(c.settings.profile, fromCore(c.settings.profile));
+    };
     row.choices = [](const Camera& c) {
         QList<SheetChoice> list;
         for (const rig::Profile& profile : c.sheet.profiles)
             list << SheetChoice{fromCore(profile.name), plain(profile.name)};
-        return list;
+        return withUnknown(list);
     };
     row.apply = [](Camera& c, const QVariant& value) -> base::Result<void> {
+        if (isForgotten(c.settings.profile, value)) return {};
         if (rig::findProfile(c.sheet, value.toString().toStdString()) != nullptr) {
             c.settings.profile = value.toString().toStdString();
         }
@@ -288,18 +322,23 @@ SheetRow profileRow() {
 SheetRow sizeRow() {
     SheetRow row = setting("size", "Size");
     row.value = [](const Camera& c) {
-        return QVariant(QStringLiteral("%1x%2").arg(c.settings.width).arg(c.settings.height));
+        return valueOf(
+            c.settings.width,
+            QStringLiteral("%1x%2").arg(c.settings.width.value()).arg(c.settings.height.value()));
     };
     row.text = [](const Camera& c) {
-        return QStringLiteral("%1 × %2").arg(c.settings.width).arg(c.settings.height);
+        return textOf(
+            c.settings.width,
+            QStringLiteral("%1 × %2").arg(c.settings.width.value()).arg(c.settings.height.value()));
     };
     row.choices = [](const Camera& c) {
         QList<SheetChoice> list;
         for (const std::string& size : c.sheet.sizes)
             list << SheetChoice{plain(size).replace(u'x', u" × "_s), plain(size)};
-        return list;
+        return withUnknown(list);
     };
     row.apply = [](Camera& c, const QVariant& value) -> base::Result<void> {
+        if (isForgotten(c.settings.width, value)) return {};
         const std::string wanted = value.toString().toStdString();
         if (std::find(c.sheet.sizes.begin(), c.sheet.sizes.end(), wanted) == c.sheet.sizes.end())
             return {};
@@ -313,15 +352,16 @@ SheetRow sizeRow() {
 
 SheetRow codecRow() {
     SheetRow row = setting("codec", "Codec");
-    row.value = [](const Camera& c) { return QVariant(plain(c.settings.codec)); };
-    row.text = [](const Camera& c) { return fromCore(c.settings.codec); };
+    row.value = [](const Camera& c) { return valueOf(c.settings.codec, plain(c.settings.codec)); };
+    row.text = [](const Camera& c) { return textOf(c.settings.codec, fromCore(c.settings.codec)); };
     row.choices = [](const Camera& c) {
         QList<SheetChoice> list;
         for (const rig::RecordingMode& mode : c.sheet.codecs)
             list << SheetChoice{fromCore(mode.name), plain(mode.name)};
-        return list;
+        return withUnknown(list);
     };
     row.apply = [](Camera& c, const QVariant& value) -> base::Result<void> {
+        if (isForgotten(c.settings.codec, value)) return {};
         if (rig::findCodec(c.sheet, value.toString().toStdString()) != nullptr)
             c.settings.codec = value.toString().toStdString();
         return {};
@@ -331,15 +371,20 @@ SheetRow codecRow() {
 
 SheetRow soundRow() {
     SheetRow row = setting("soundInput", "Input");
-    row.value = [](const Camera& c) { return QVariant(plain(c.settings.soundInput)); };
-    row.text = [](const Camera& c) { return fromCore(c.settings.soundInput); };
+    row.value = [](const Camera& c) {
+        return valueOf(c.settings.soundInput, plain(c.settings.soundInput));
+    };
+    row.text = [](const Camera& c) {
+        return textOf(c.settings.soundInput, fromCore(c.settings.soundInput));
+    };
     row.choices = [](const Camera& c) {
         QList<SheetChoice> list;
         for (const std::string& input : c.sheet.soundInputs)
             list << SheetChoice{fromCore(input), plain(input)};
-        return list;
+        return withUnknown(list);
     };
     row.apply = [](Camera& c, const QVariant& value) -> base::Result<void> {
+        if (isForgotten(c.settings.soundInput, value)) return {};
         const auto& inputs = c.sheet.soundInputs;
         const std::string wanted = value.toString().toStdString();
         if (std::find(inputs.begin(), inputs.end(), wanted) != inputs.end())

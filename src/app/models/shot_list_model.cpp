@@ -43,11 +43,13 @@ QVariant ShotListModel::data(const QModelIndex& index, int role) const {
     const Row& row = m_rows[index.row()];
     switch (role) {
         case Qt::DisplayRole:
+        case Qt::EditRole:
             return row.role;
         case Qt::ToolTipRole:
             return row.file.isEmpty() ? row.state : row.file + u"\n"_s + row.state;
         case Qt::AccessibleTextRole:
-            return tr("Camera %1, %2: %3. %4").arg(row.letter, row.role, row.file, row.state);
+            return (row.isRenamable ? tr("Source %1, %2: %3. %4") : tr("Camera %1, %2: %3. %4"))
+                .arg(row.letter, row.role, row.file, row.state);
         case LetterRole:
             return row.letter;
         case CameraIdRole:
@@ -64,7 +66,16 @@ QVariant ShotListModel::data(const QModelIndex& index, int role) const {
 }
 
 Qt::ItemFlags ShotListModel::flags(const QModelIndex& index) const {
-    return QAbstractListModel::flags(index) | Qt::ItemIsDropEnabled;
+    const Qt::ItemFlags flags = QAbstractListModel::flags(index) | Qt::ItemIsDropEnabled;
+    const bool isRenamable = index.isValid() && m_rows.value(index.row()).isRenamable;
+    return isRenamable ? flags | Qt::ItemIsEditable : flags;
+}
+
+bool ShotListModel::setData(const QModelIndex& index, const QVariant& value, int role) {
+    const QString name = value.toString().trimmed();
+    if (role != Qt::EditRole || !index.isValid() || name.isEmpty()) return false;
+    Q_EMIT renamed(m_rows.value(index.row()).cameraId, name);
+    return true;
 }
 
 QStringList ShotListModel::mimeTypes() const { return {u"text/uri-list"_s}; }

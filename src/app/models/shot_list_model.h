@@ -15,14 +15,15 @@ public:
     enum Role { LetterRole = Qt::UserRole + 1, CameraIdRole, FileRole, StateRole, AttentionRole };
     enum class Attention { None, Near, Off };
 
-    /// What is known of one camera's clip.
+    /// What is known of the clip of one camera or other source.
     struct Row {
         QString cameraId;
         QString letter;
         QString role;
-        QString file;
-        QString state;
+        QString file{};
+        QString state{};
         Attention attention = Attention::None;
+        bool isRenamable = false;  ///< a source; cameras are renamed on Cameras
 
         bool operator==(const Row&) const = default;
     };
@@ -33,6 +34,7 @@ public:
 
     [[nodiscard]] int rowCount(const QModelIndex& parent = {}) const override;
     [[nodiscard]] QVariant data(const QModelIndex& index, int role) const override;
+    bool setData(const QModelIndex& index, const QVariant& value, int role) override;
     [[nodiscard]] Qt::ItemFlags flags(const QModelIndex& index) const override;
     [[nodiscard]] Qt::DropActions supportedDropActions() const override {
         return Qt::CopyAction | Qt::MoveAction;
@@ -52,6 +54,7 @@ public:
 Q_SIGNALS:
     /// Files were dropped; `cameraId` is empty where they were dropped beside the rows.
     void filesDropped(const QStringList& files, const QString& cameraId);
+    void renamed(const QString& sourceId, const QString& name);
 
 private:
     QVector<Row> m_rows;

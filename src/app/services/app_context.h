@@ -89,6 +89,14 @@ struct AppContext {
         }
         return takes.empty() ? nullptr : &takes.back();
     }
+    /// The take that is matched: the selected one where it is for matching, else the newest that
+    /// is; nullptr where there is none.
+    [[nodiscard]] const rig::Take* matchTake() const {
+        const rig::Take* current = currentTake();
+        return current != nullptr && rig::isFor(*current, rig::Purpose::Match)
+                   ? current
+                   : rig::newestTake(document.rig(), rig::Purpose::Match);
+    }
 };
 
 }  // namespace rigmatch::app

@@ -2,7 +2,9 @@
 #include "app/services/job_runner.h"
 
 #include <QMetaObject>
+#include <condition_variable>
 #include <exception>
+#include <mutex>
 #include <new>
 
 namespace rigmatch::app {
@@ -19,11 +21,53 @@ JobRunner::JobRunner(QObject* parent) : QObject(parent) { m_pool.setMaxThreadCou
 JobRunner::~JobRunner() {
     cancelAll();
     m_pool.waitForDone();
+    m_quickPool.waitForDone();
 }
 
-int JobRunner::startErased(const QString& title,
-                           QObject* context,
-                           std::function<Finish(const base::Progress&)> work) {
+void JobRunner::startWaited(const QString& title, QObject* context, Work work) {
+    struct Left {
+        std::mutex mutex;
+        std::condition_variable isThere;
+        Finish finish;
+        bool isOver = false;
+    };
+    const auto left = std::make_shared<Left>();
+    const auto take = [left] {
+        const std::lock_guard lock(left->mutex);
+        return std::exchange(left->finish, {});
+    };
+    const auto leave = [left](Finish finish) {
+        {
+            const std::lock_guard lock(left->mutex);
+            left->finish = std::move(finish);
+            left->isOver = true;
+        }
+        left->isThere.notify_all();
+    };
+    const int job = startErased(
+        m_quickPool, title, context, [work, take, leave](const base::Progress& progress) -> Finish {
+            try {
+                leave(work(progress));
+            } catch (...) {
+                leave({});
+                throw;
+            }
+            // Whoever comes first takes it: who waited, or the event that tells of the end.
+            return [take] {
+                if (const Finish finish = take()) finish();
+            };
+        });
+    {
+        std::unique_lock lock(left->mutex);
+        left->isThere.wait_for(lock, m_patience, [&] { return left->isOver; });
+    }
+    if (const Finish finish = take()) {
+        finished(job);
+        finish();
+    }
+}
+
+int JobRunner::startErased(QThreadPool& pool, const QString& title, QObject* context, Work work) {
     const int job = m_nextJob++;
     RunningJob running;
     running.title = title;
@@ -38,7 +82,7 @@ int JobRunner::startErased(const QString& title,
     m_running.insert(job, running);
     const base::Progress progress = running.progress;
     const QPointer<QObject> receiver(context);
-    m_pool.start([this, job, progress, receiver, work = std::move(work)] {
+    pool.start([this, job, progress, receiver, work = std::move(work)] {
         Finish finish;
         std::string reason;
         try {

@@ -7,6 +7,7 @@
 #include <QPointer>
 #include <QString>
 #include <QThreadPool>
+#include <chrono>
 #include <functional>
 
 #include "base/progress.h"
@@ -42,12 +43,20 @@ public:
               QObject* context,
               std::function<Value(const base::Progress&)> work,
               std::function<void(Value)> done) {
-        return startErased(
-            title, context, [work, done](const base::Progress& progress) -> std::function<void()> {
-                auto value = std::make_shared<Value>(work(progress));
-                return [value, done] { done(std::move(*value)); };
-            });
+        return startErased(m_pool, title, context, erased<Value>(work, done));
     }
+
+    /// The same for what is mostly over in a moment, as reading a small file is: it does not queue
+    /// behind longer work, and is waited for a little, so that nothing flickers.
+    template <class Value>
+    void startQuick(const QString& title,
+                    QObject* context,
+                    std::function<Value(const base::Progress&)> work,
+                    std::function<void(Value)> done) {
+        startWaited(title, context, erased<Value>(work, done));
+    }
+    /// How long startQuick() waits; half a frame of the screen where nothing else is set.
+    void setPatience(std::chrono::milliseconds patience) { m_patience = patience; }
 
     void cancel(int job);
     void cancelAll();
@@ -61,13 +70,23 @@ Q_SIGNALS:
 
 private:
     using Finish = std::function<void()>;
-    int startErased(const QString& title,
-                    QObject* context,
-                    std::function<Finish(const base::Progress&)> work);
+    using Work = std::function<Finish(const base::Progress&)>;
+    template <class Value>
+    static Work erased(std::function<Value(const base::Progress&)> work,
+                       std::function<void(Value)> done) {
+        return [work, done](const base::Progress& progress) -> Finish {
+            auto value = std::make_shared<Value>(work(progress));
+            return [value, done] { done(std::move(*value)); };
+        };
+    }
+    int startErased(QThreadPool& pool, const QString& title, QObject* context, Work work);
+    void startWaited(const QString& title, QObject* context, Work work);
     void progressed(int job, double fraction, const QString& stage);
     void finished(int job);
 
+    std::chrono::milliseconds m_patience{8};
     QThreadPool m_pool;
+    QThreadPool m_quickPool;
     QMap<int, RunningJob> m_running;
     int m_nextJob = 1;
 };

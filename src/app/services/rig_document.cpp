@@ -68,7 +68,7 @@ bool RigDocument::observe(const std::string& takeId,
         const auto take = m_rig.takes.share(i);
         const rig::Shot* shot = take->id == takeId ? rig::findShot(*take, cameraId) : nullptr;
         if (shot == nullptr) continue;
-        const std::string rests = rig::restsOn(*shot, m_rig.chart);
+        const std::string rests = rig::restsOn(*shot, rig::chartFor(m_rig, *take, cameraId));
         const auto fileOf = [](const std::string& text) { return text.substr(0, text.find('\n')); };
         const bool isFollowed = evenIfMoved && fileOf(rests) == fileOf(observation.rests);
         if (rests != observation.rests && !isFollowed) continue;
@@ -83,8 +83,8 @@ bool RigDocument::observe(const std::string& takeId,
     return false;
 }
 
-const rig::Observation* RigDocument::known(const rig::Shot& shot) const {
-    return m_observations.find(rig::restsOn(shot, m_rig.chart));
+const rig::Observation* RigDocument::known(const rig::Take& take, const rig::Shot& shot) const {
+    return m_observations.find(rig::restsOn(shot, rig::chartFor(m_rig, take, shot.cameraId)));
 }
 
 void RigDocument::startJournal() {
@@ -124,9 +124,13 @@ void RigDocument::start(const rig::Rig& rig) {
 base::Result<std::vector<std::filesystem::path>> RigDocument::open(const QString& path) {
     auto loaded = rig::loadRig(path.toStdString());
     if (!loaded) return tl::unexpected(loaded.error());
-    close();
-    reset(loaded->rig, path, loaded->isReadOnly);
+    open(path, *loaded);
     return loaded->missingMedia;
+}
+
+void RigDocument::open(const QString& path, const rig::LoadedRig& loaded) {
+    close();
+    reset(loaded.rig, path, loaded.isReadOnly);
 }
 
 void RigDocument::recover(const rig::Recovery& recovery) {

@@ -46,13 +46,16 @@ public:
                  const std::string& cameraId,
                  const rig::Observation& observation,
                  bool evenIfMoved = false);
-    /// The measurement that rests on the same file and corrections as `shot`; nullptr: none yet.
-    [[nodiscard]] const rig::Observation* known(const rig::Shot& shot) const;
+    /// The measurement that rests on the same file and corrections as `shot` of `take`; nullptr:
+    /// none yet.
+    [[nodiscard]] const rig::Observation* known(const rig::Take& take, const rig::Shot& shot) const;
 
     /// Starts anew with `rig`, not yet saved.
     void start(const rig::Rig& rig);
     /// Opens a file. Fails as rig::loadRig; the document then stays as it was.
     [[nodiscard]] base::Result<std::vector<std::filesystem::path>> open(const QString& path);
+    /// The same for one that was loaded from `path`.
+    void open(const QString& path, const rig::LoadedRig& loaded);
     /// Takes over what a crashed session left: unsaved, with its file's name.
     void recover(const rig::Recovery& recovery);
     [[nodiscard]] base::Result<void> save();

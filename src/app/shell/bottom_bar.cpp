@@ -55,7 +55,7 @@ void BottomBar::refreshState() {
     const rig::Take* take = m_context.currentTake();
     const auto cameras = static_cast<int>(m_context.document.rig().cameras.size());
     QString text = counted(cameras, tr("1 camera"), tr("%1 cameras"));
-    if (take != nullptr) {
+    if (take != nullptr && rig::showsChart(*take)) {
         const auto found =
             std::count_if(take->shots.begin(), take->shots.end(), [](const rig::Shot& s) {
                 return s.reading && s.reading->hasChart;

@@ -98,6 +98,7 @@ void FileFlow::openPath(const QString& path) {
 
 void FileFlow::load(const QString& path) {
     const QString absolute = QFileInfo(path).absoluteFilePath();
+    m_asked = absolute;
     const bool isOpenHere = QFileInfo(m_context.document.path()).absoluteFilePath() == absolute;
     const auto recovery =
         isOpenHere ? std::nullopt : m_context.document.journal().find(absolute.toStdString());
@@ -116,30 +117,40 @@ void FileFlow::load(const QString& path) {
                                        remember(absolute);
                                        return;
                                    }
-                                   openSaved(absolute);
-                                   if (m_context.document.path() == absolute)
+                                   openSaved(absolute, [this, recovery] {
                                        m_context.document.journal().discard(*recovery);
+                                   });
                                });
         return;
     }
-    openSaved(absolute);
+    openSaved(absolute, {});
 }
 
-void FileFlow::openSaved(const QString& absolute) {
-    const auto missing = m_context.document.open(absolute);
-    if (!missing) {
-        m_context.prompter.showError(m_window, missing.error());
-        return;
-    }
-    remember(absolute);
-    if (m_context.document.isReadOnly()) {
-        m_context.prompter.showText(m_window,
-                                    tr("Opened read-only"),
-                                    tr("This rig was written by a later version of the program. It "
-                                       "can be looked at, and saved under another name; "
-                                       "what this version does not know is kept."));
-    }
-    if (!missing->empty()) Q_EMIT mediaMissing(static_cast<int>(missing->size()));
+void FileFlow::openSaved(const QString& absolute, const std::function<void()>& then) {
+    using Loaded = base::Result<rig::LoadedRig>;
+    m_context.jobs.startQuick<Loaded>(
+        tr("Opening %1").arg(QFileInfo(absolute).fileName()),
+        this,
+        [path = absolute.toStdString()](const base::Progress&) { return rig::loadRig(path); },
+        [this, absolute, then](const Loaded& loaded) {
+            if (!loaded) {
+                m_context.prompter.showError(m_window, loaded.error());
+                return;
+            }
+            m_context.document.open(absolute, *loaded);
+            remember(absolute);
+            if (then) then();
+            if (m_context.document.isReadOnly()) {
+                m_context.prompter.showText(
+                    m_window,
+                    tr("Opened read-only"),
+                    tr("This rig was written by a later version of the program. It can be looked "
+                       "at, and saved under another name; what this version does not know is "
+                       "kept."));
+            }
+            if (!loaded->missingMedia.empty())
+                Q_EMIT mediaMissing(static_cast<int>(loaded->missingMedia.size()));
+        });
 }
 
 void FileFlow::openDemo() {
@@ -184,7 +195,12 @@ void FileFlow::write(const QString& path, const std::function<void()>& then) {
 }
 
 void FileFlow::offerRecoveries() {
-    const auto found = m_context.document.journal().findAll();
+    auto found = m_context.document.journal().findAll();
+    // Of the file that was asked for at the start its own question tells.
+    const std::filesystem::path open = m_asked.toStdString();
+    std::erase_if(found, [&](const rig::Recovery& recovery) {
+        return !open.empty() && recovery.document == open;
+    });
     offerNext(std::make_shared<const std::vector<rig::Recovery>>(found), 0);
 }
 

@@ -36,7 +36,7 @@ Q_SIGNALS:
 
 private:
     void load(const QString& path);
-    void openSaved(const QString& absolute);
+    void openSaved(const QString& absolute, const std::function<void()>& then);
     void offerNext(std::shared_ptr<const std::vector<rig::Recovery>> all, std::size_t index);
     void saveTo(const QString& path, const std::function<void()>& then);
     void write(const QString& path, const std::function<void()>& then);
@@ -44,6 +44,7 @@ private:
 
     AppContext& m_context;
     QWidget* m_window;
+    QString m_asked;  ///< the file that was last asked for
 };
 
 /// Where the demo's files lie; empty where they are not installed.

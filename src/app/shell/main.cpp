@@ -152,9 +152,8 @@ int main(int argc, char** argv) {
     QTimer::singleShot(0, &window, [&] {
         if (!files.isEmpty()) {
             window.files().openPath(files.front());
-        } else if (!parser.isSet(u"demo"_s)) {
-            window.files().offerRecoveries();
         }
+        if (!parser.isSet(u"render"_s)) window.files().offerRecoveries();
     });
     return QApplication::exec();
 }

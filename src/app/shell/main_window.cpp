@@ -42,6 +42,10 @@ MainWindow::MainWindow(AppContext& context)
     setCentralWidget(central);
     buildMenus();
     connect(&m_context.document, &RigDocument::rigChanged, this, &MainWindow::refreshRail);
+    connect(m_context.reports.get(), &ReportCache::ready, this, &MainWindow::refreshRail);
+    connect(m_context.reports.get(), &ReportCache::broke, this, [this](const base::Error& error) {
+        m_context.prompter.showError(this, error);
+    });
     connect(&m_context.selection, &Selection::changed, this, &MainWindow::refreshRail);
     connect(&m_context.document, &RigDocument::stateChanged, this, &MainWindow::refreshTitle);
     connect(&m_context.document, &RigDocument::opened, &m_context.selection, &Selection::clear);

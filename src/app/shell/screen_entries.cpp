@@ -39,24 +39,29 @@ std::pair<int, bool> camerasAttention(const AppContext& context) {
 std::pair<int, bool> takeAttention(const AppContext& context) {
     const rig::Take* take = context.currentTake();
     if (take == nullptr) return {0, false};
-    const auto count =
-        std::count_if(take->shots.begin(), take->shots.end(), [](const rig::Shot& s) {
-            return !s.failure.empty() ||
-                   (s.reading && (!s.reading->hasChart || !s.reading->warnings.empty()));
-        });
-    return {static_cast<int>(count),
-            !take->shots.empty() && take->shots.size() == context.document.rig().cameras.size()};
+    const rig::Rig& rig = context.document.rig();
+    int count = 0;
+    std::size_t cameras = 0;
+    for (const rig::Shot& s : take->shots) {
+        const bool isCamera = rig::findCamera(rig, s.cameraId) != nullptr;
+        const bool isWithoutChart =
+            isCamera && rig::showsChart(*take) && s.reading && !s.reading->hasChart;
+        cameras += isCamera ? 1 : 0;
+        if (!s.failure.empty() || isWithoutChart || (s.reading && !s.reading->warnings.empty()))
+            ++count;
+    }
+    return {count, cameras > 0 && cameras == rig.cameras.size()};
 }
 
 std::pair<int, bool> matchAttention(const AppContext& context) {
-    const rig::Take* take = context.currentTake();
+    const rig::Take* take = context.matchTake();
     const bool isMeasured =
         take != nullptr && std::any_of(take->shots.begin(),
                                        take->shots.end(),
                                        [](const rig::Shot& s) { return s.reading.has_value(); });
     if (!isMeasured) return {0, false};
     const int open =
-        static_cast<int>(context.reports->of(context.document.rig(), *take).turns().size());
+        static_cast<int>(context.reports->of(context.document.rig(), *take)->turns().size());
     return {open, open == 0};
 }
 

@@ -13,6 +13,7 @@ enum class ErrorCode {
     Unreadable,         ///< it is there, but cannot be read (rights, device)
     UnsupportedFormat,  ///< the bytes are not of a format we read
     NoPicture,          ///< a readable file without a video stream
+    NoSound,            ///< a readable file without sound
     Truncated,          ///< the file ends before its content does
     TooLarge,           ///< more pixels or bytes than we accept
     TooFewPixels,       ///< a region is too small to be measured

@@ -71,7 +71,8 @@ base::Result<match::BracketCurve> curveFromTakes(const rig::Rig& rig,
     const rig::Settings* first = nullptr;
     for (const rig::Take& take : rig.takes) {
         const rig::Shot* shot = rig::findShot(take, cameraId);
-        if (shot == nullptr || !shot->reading || shot->settings.profile != profile) continue;
+        if (shot == nullptr || !shot->reading || !rig::isExposureKnown(shot->settings)) continue;
+        if (!(shot->settings.profile == profile)) continue;
         if (first == nullptr) first = &shot->settings;
         const double stops =
             optics::exposureChange(rig::exposureOf(*first), rig::exposureOf(shot->settings))

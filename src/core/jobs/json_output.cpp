@@ -259,7 +259,7 @@ std::string measureJson(const std::vector<MeasuredFile>& files) {
 
 std::string matchJson(const rig::Rig& rig, const match::MatchReport& report) {
     const rig::Camera* reference = rig::findCamera(rig, report.referenceId);
-    const rig::Take* take = rig.takes.empty() ? nullptr : &rig.takes.back();
+    const rig::Take* take = rig::newestTake(rig, rig::Purpose::Match);
     Json cameras = Json::array();
     const FactTable facts = take != nullptr ? readingFacts(rig, *take, report) : FactTable{};
     for (const match::CameraMatch& match : report.cameras) {

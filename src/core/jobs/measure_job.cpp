@@ -35,6 +35,15 @@ std::string lowered(std::string text) {
     return text;
 }
 
+constexpr std::array<std::string_view, 7> kSoundSuffixes{
+    ".wav", ".flac", ".mp3", ".m4a", ".aif", ".aiff", ".ogg"};
+
+bool isOneOf(const auto& suffixes, const fs::path& file) {
+    return std::find(suffixes.begin(), suffixes.end(), lowered(file.extension().string())) !=
+           suffixes.end();
+}
+bool isSoundFile(const fs::path& file) { return isOneOf(kSoundSuffixes, file); }
+
 /// True where `letter` stands alone in the file's stem, between separators, digits or the ends, or
 /// after "cam".
 bool namesLetter(const fs::path& file, char letter) {
@@ -96,18 +105,28 @@ void keepWatched(const rig::Reading& before, rig::Reading& after) {
 
 }  // namespace
 
+LookFor lookFor(const rig::Rig& rig, const rig::Take& take, const std::string& sourceId) {
+    LookFor what(rig::chartFor(rig, take, sourceId));
+    what.isSoundEnough = rig::findSource(rig, sourceId) != nullptr;
+    return what;
+}
+
 MeasuredShot measureShot(const rig::Shot& shot,
-                         const std::string& chart,
+                         const LookFor& lookFor,
                          const base::Progress& progress) {
     MeasuredShot result{shot, {}, false};
     result.shot.failure.clear();
-    const auto reference = chart::chartOf(chart);
+    measure::MeasureOptions options;
+    options.isChartWanted = !lookFor.chart.empty();
+    options.isSoundEnough = lookFor.isSoundEnough;
+    const auto reference = options.isChartWanted
+                               ? chart::chartOf(lookFor.chart)
+                               : base::Result<chart::ReferenceChart>(chart::ReferenceChart{});
     if (!reference) {
         result.shot.reading.reset();
         result.shot.failure = base::fullText(reference.error());
         return result;
     }
-    measure::MeasureOptions options;
     options.chart = *reference;
     options.corners = shot.manualCorners;
     options.atSeconds = atOf(shot);
@@ -145,37 +164,37 @@ std::vector<fs::path> mediaInFolder(const fs::path& folder) {
     std::vector<fs::path> files;
     std::error_code code;
     for (fs::directory_iterator it(folder, code), end; !code && it != end; it.increment(code)) {
-        const std::string suffix = lowered(it->path().extension().string());
         const bool isHidden = it->path().filename().string().front() == '.';
         std::error_code ignored;
         if (isHidden || !it->is_regular_file(ignored)) continue;
-        if (std::find(kSuffixes.begin(), kSuffixes.end(), suffix) != kSuffixes.end())
-            files.push_back(it->path());
+        if (isOneOf(kSuffixes, it->path()) || isSoundFile(it->path())) files.push_back(it->path());
     }
     std::sort(files.begin(), files.end());
     return files;
 }
 
-std::vector<int> assignFiles(const rig::Rig& rig, const std::vector<fs::path>& files) {
-    std::vector<int> assigned(rig.cameras.size(), -1);
+Assigned assignFiles(const rig::Rig& rig, const std::vector<fs::path>& files) {
+    Assigned assigned;
     std::vector<bool> isTaken(files.size(), false);
-    for (std::size_t camera = 0; camera < rig.cameras.size(); ++camera) {
-        if (rig.cameras[camera].letter.empty()) continue;
-        const char letter = static_cast<char>(
-            std::tolower(static_cast<unsigned char>(rig.cameras[camera].letter.front())));
-        for (std::size_t file = 0; file < files.size() && assigned[camera] < 0; ++file) {
-            if (isTaken[file] || !namesLetter(files[file], letter)) continue;
-            assigned[camera] = static_cast<int>(file);
+    const auto give = [&](const std::string& id, const auto& isMeant) {
+        for (std::size_t file = 0; file < files.size() && !assigned.contains(id); ++file) {
+            if (isTaken[file] || !isMeant(files[file])) continue;
+            assigned[id] = {files[file]};
             isTaken[file] = true;
         }
+    };
+    for (const rig::Source& source : rig.sources) {
+        if (source.kind == rig::SourceKind::SoundRecorder) give(source.id, isSoundFile);
     }
-    for (std::size_t camera = 0; camera < assigned.size(); ++camera) {
-        for (std::size_t file = 0; file < files.size() && assigned[camera] < 0; ++file) {
-            if (isTaken[file]) continue;
-            assigned[camera] = static_cast<int>(file);
-            isTaken[file] = true;
-        }
+    const auto isClip = [](const fs::path& file) { return !isSoundFile(file); };
+    for (const rig::Camera& camera : rig.cameras) {
+        if (camera.letter.empty()) continue;
+        const char letter =
+            static_cast<char>(std::tolower(static_cast<unsigned char>(camera.letter.front())));
+        give(camera.id,
+             [&](const fs::path& file) { return isClip(file) && namesLetter(file, letter); });
     }
+    for (const rig::Camera& camera : rig.cameras) give(camera.id, isClip);
     return assigned;
 }
 

@@ -60,15 +60,18 @@ void assignByPlan(const std::vector<std::optional<plan::PicturePoint>>& eyes,
     }
 }
 
-match::People countedPeople(const rig::Take& take) {
+match::People countedPeople(const rig::Rig& rig, const rig::Take& take) {
+    const auto isMeasured = [&](const rig::Shot& shot) {
+        return shot.reading && rig::findCamera(rig, shot.cameraId) != nullptr;
+    };
     std::size_t most = 0;
     for (const rig::Shot& shot : take.shots) {
-        if (shot.reading) most = std::max(most, shot.reading->faces.size());
+        if (isMeasured(shot)) most = std::max(most, shot.reading->faces.size());
     }
     match::People people(most);
     for (std::size_t i = 0; i < most; ++i) people[i].name = "person " + std::to_string(i + 1);
     for (const rig::Shot& shot : take.shots) {
-        if (!shot.reading || shot.reading->faces.size() != most) continue;
+        if (!isMeasured(shot) || shot.reading->faces.size() != most) continue;
         for (std::size_t i = 0; i < most; ++i) people[i].faces[shot.cameraId] = i;
     }
     return people;
@@ -77,9 +80,9 @@ match::People countedPeople(const rig::Take& take) {
 }  // namespace
 
 match::People peopleOf(const rig::Rig& rig, const rig::Take& take) {
-    if (!rig.plan) return countedPeople(take);
+    if (!rig.plan) return countedPeople(rig, take);
     const auto persons = plan::objectsOf(*rig.plan, rig::PlanKind::Person);
-    if (persons.empty()) return countedPeople(take);
+    if (persons.empty()) return countedPeople(rig, take);
     match::People people;
     for (const rig::PlanObject* person : persons) people.push_back({person->name, {}});
     for (const rig::Shot& shot : take.shots) {

@@ -20,9 +20,19 @@ constexpr double kExposureTie = 0.04;  // stops of rest within which ΔE may dec
 constexpr double kMiredTie = 0.8;
 constexpr double kWorthDeltaE = 0.05;  // a costlier choice must be this much nearer in colour
 
-/// Allowed values of a control, or only the present one where it does not exist.
-std::vector<double> valuesOr(const std::vector<double>& values, double present) {
-    return values.empty() ? std::vector<double>{present} : values;
+/// Allowed values of a control, or only the present one where it does not exist,
+/// or what is set is not known: from there no value leads anywhere.
+std::vector<double> valuesOr(const std::vector<double>& values, const base::Told<double>& present) {
+    return values.empty() || !present.isTold() ? std::vector<double>{present} : values;
+}
+
+bool canTurn(const std::vector<double>& values, const base::Told<double>& present) {
+    return !values.empty() && present.isTold();
+}
+bool canTurnExposure(const rig::Camera& camera, const rig::Settings& from) {
+    return canTurn(camera.sheet.isoValues, from.isoValue) ||
+           canTurn(camera.sheet.fNumbers, from.fNumber) ||
+           canTurn(camera.sheet.ndStops, from.ndStops);
 }
 
 struct ExposureChoice {
@@ -171,10 +181,14 @@ Turn turnFor(const rig::Camera& camera, Control control, double from, double to)
     return turn;
 }
 
-void addLock(const Problem& p, Control control, double value, std::vector<Turn>& turns) {
+void addLock(const Problem& p,
+             Control control,
+             const base::Told<double>& value,
+             std::vector<Turn>& turns) {
     const bool isExposure = control == Control::LockExposure;
     Turn turn = turnFor(*p.camera, control, 1.0, 0.0);
-    const bool isKnown = isExposure ? p.options.isIsoKnown : p.options.isKelvinKnown;
+    const bool isKnown =
+        value.isTold() && (isExposure ? p.options.isIsoKnown : p.options.isKelvinKnown);
     turn.fromText = "automatic";
     if (isKnown) {
         turn.fromText +=
@@ -242,50 +256,96 @@ void addColourTurns(const Problem& p, const rig::Settings& to, std::vector<Turn>
     }
 }
 
+/// A turn by an amount, where the values of a control are not known.
+void addAmount(const CameraDifferences& d,
+               Control control,
+               Quality quality,
+               double change,
+               std::string text,
+               const char* reason,
+               TurnPlan& plan) {
+    Turn turn;
+    turn.cameraId = d.cameraId;
+    turn.control = control;
+    turn.isAmount = true;
+    turn.effect = control == Control::Exposure       ? "exposureStops"
+                  : control == Control::WhiteBalance ? "whiteBalanceMired"
+                                                     : "tintDuv";
+    turn.before = d.judged(quality).value.value_or(0.0);
+    turn.after = turn.before + change;
+    turn.toText = std::move(text);
+    turn.reason = reason;
+    plan.turns.push_back(turn);
+}
+
+bool isOverGood(const Difference& difference) {
+    return std::abs(difference.value.value_or(0.0)) > difference.good;
+}
+
+void addExposureAmount(const CameraDifferences& d, const char* reason, TurnPlan& plan) {
+    const Difference& exposure = d.judged(Quality::Exposure);
+    const double thirds = std::round(-exposure.value.value_or(0.0) * 3.0) / 3.0;
+    if (std::abs(exposure.value.value_or(0.0)) <= d.of(Quality::Exposure).good || thirds == 0.0)
+        return;
+    plan.total.exposureStops = thirds;
+    addAmount(d,
+              Control::Exposure,
+              Quality::Exposure,
+              thirds,
+              optics::thirdsText(base::Stops(thirds)),
+              reason,
+              plan);
+}
+
+void addMiredAmount(const CameraDifferences& d, const char* reason, TurnPlan& plan) {
+    if (!isOverGood(d.of(Quality::WhiteBalance))) return;
+    const double mired = -*d.of(Quality::WhiteBalance).value;
+    plan.total.whiteBalanceMired = mired;
+    addAmount(d,
+              Control::WhiteBalance,
+              Quality::WhiteBalance,
+              mired,
+              base::signedFixed(mired, 0) + " mired",
+              reason,
+              plan);
+}
+
+/// In steps where the camera has them: `step` Duv each; 0: it has none.
+void addTintAmount(const CameraDifferences& d, double step, const char* reason, TurnPlan& plan) {
+    if (!isOverGood(d.of(Quality::Tint))) return;
+    double duv = -*d.of(Quality::Tint).value;
+    std::string text = base::signedFixed(duv, 4) + " Duv";
+    if (step != 0.0) {
+        const double steps = std::round(duv / step);
+        if (steps == 0.0) return;
+        duv = steps * step;
+        text = base::signedFixed(steps, 0) + (std::abs(steps) == 1.0 ? " step" : " steps");
+    }
+    plan.total.tintDuv = duv;
+    addAmount(d, Control::Tint, Quality::Tint, duv, text, reason, plan);
+}
+
+constexpr const char* kNoSteps = "The camera's steps are not known: give a rig file for values.";
+constexpr const char* kNotTold =
+    "What is set on this camera is not known: turn by this much, or enter it on Cameras for a "
+    "value.";
+
 /// Amounts for a camera whose controls nobody told us.
 void addAmounts(const CameraDifferences& d, TurnPlan& plan) {
-    const auto add = [&](Control control,
-                         Quality quality,
-                         double neutral,
-                         const char* effect,
-                         std::string text) {
-        Turn turn;
-        turn.cameraId = d.cameraId;
-        turn.control = control;
-        turn.isAmount = true;
-        turn.effect = effect;
-        turn.before = d.judged(quality).value.value_or(0.0);
-        turn.after = neutral;
-        turn.toText = std::move(text);
-        turn.reason = "The camera's steps are not known: give a rig file for values.";
-        plan.turns.push_back(turn);
-    };
-    const double stops = d.judged(Quality::Exposure).value.value_or(0.0);
-    if (std::abs(stops) > d.of(Quality::Exposure).good) {
-        const double thirds = std::round(-stops * 3.0) / 3.0;
-        if (thirds != 0.0) {
-            plan.total.exposureStops = thirds;
-            add(Control::Exposure,
-                Quality::Exposure,
-                stops + thirds,
-                "exposureStops",
-                optics::thirdsText(base::Stops(thirds)));
-        }
-    }
-    const double mired = d.of(Quality::WhiteBalance).value.value_or(0.0);
-    if (std::abs(mired) > d.of(Quality::WhiteBalance).good) {
-        plan.total.whiteBalanceMired = -mired;
-        add(Control::WhiteBalance,
-            Quality::WhiteBalance,
-            0.0,
-            "whiteBalanceMired",
-            base::signedFixed(-mired, 0) + " mired");
-    }
-    const double duv = d.of(Quality::Tint).value.value_or(0.0);
-    if (std::abs(duv) > d.of(Quality::Tint).good) {
-        plan.total.tintDuv = -duv;
-        add(Control::Tint, Quality::Tint, 0.0, "tintDuv", base::signedFixed(-duv, 4) + " Duv");
-    }
+    addExposureAmount(d, kNoSteps, plan);
+    addMiredAmount(d, kNoSteps, plan);
+    addTintAmount(d, 0.0, kNoSteps, plan);
+}
+
+/// Amounts for those controls whose setting nobody told us.
+void addUntold(const Problem& p, TurnPlan& plan) {
+    const rig::ControlSheet& sheet = p.camera->sheet;
+    if (p.isExposureTurned && !canTurnExposure(*p.camera, p.from))
+        addExposureAmount(p.differences, kNotTold, plan);
+    if (p.options.isKelvinKnown && !p.from.whiteBalanceKelvin.isTold())
+        addMiredAmount(p.differences, kNotTold, plan);
+    if (!p.from.tintSteps.isTold() && !sheet.tintSteps.empty())
+        addTintAmount(p.differences, sheet.tintDuvPerStep, kNotTold, plan);
 }
 
 /// The exposure controls that the sheet has, as set.
@@ -303,7 +363,8 @@ std::string exposureText(const Problem& p, const rig::Settings& to) {
 
 void nameLeftOver(const Problem& p, const rig::Settings& to, TurnPlan& plan) {
     const double rest = p.exposure + plan.total.exposureStops;
-    if (p.isExposureTurned && std::abs(rest) > p.differences.of(Quality::Exposure).accept) {
+    if (p.isExposureTurned && canTurnExposure(*p.camera, p.from) &&
+        std::abs(rest) > p.differences.of(Quality::Exposure).accept) {
         plan.leftOver.push_back(
             "Exposure stays " + base::signedFixed(rest, 2) + " stop: " + exposureText(p, to) +
             " is the nearest that this camera's sheet allows. Change the light, add an ND, or take "
@@ -312,14 +373,14 @@ void nameLeftOver(const Problem& p, const rig::Settings& to, TurnPlan& plan) {
     if (!p.differences.exposureReason.empty() && p.differences.exposureBasis == ExposureBasis::None)
         plan.leftOver.push_back("Exposure is not turned: " + p.differences.exposureReason);
     const double mired = p.mired + plan.total.whiteBalanceMired;
-    if (p.options.isKelvinKnown &&
+    if (p.options.isKelvinKnown && p.from.whiteBalanceKelvin.isTold() &&
         std::abs(mired) > p.differences.of(Quality::WhiteBalance).accept) {
         plan.leftOver.push_back("White balance stays " + base::signedFixed(mired, 0) + " mired: " +
                                 rig::valueText(Control::WhiteBalance, to.whiteBalanceKelvin) +
                                 " is the end of this camera's range.");
     }
     const double duv = p.duv + plan.total.tintDuv;
-    if (std::abs(duv) > p.differences.of(Quality::Tint).accept) {
+    if (p.from.tintSteps.isTold() && std::abs(duv) > p.differences.of(Quality::Tint).accept) {
         plan.leftOver.push_back("Tint stays " + base::signedFixed(duv, 4) +
                                 " Duv: this camera's tint does not reach further.");
     }
@@ -360,6 +421,7 @@ TurnPlan solveTurns(const rig::Camera* camera,
         plan.total = problem.changeTo(to);
         addExposureTurns(problem, to, plan.turns);
         addColourTurns(problem, to, plan.turns);
+        addUntold(problem, plan);
         nameLeftOver(problem, to, plan);
     }
     plan.after = predicted(reading, *differences.fit, plan.total);

@@ -16,6 +16,7 @@
 #include "measure/span_reading.h"
 #include "media/media_reader.h"
 #include "media/read_ahead.h"
+#include "media/sound_reader.h"
 
 namespace rigmatch::measure {
 namespace {
@@ -241,11 +242,34 @@ Result<SteadySpan> measureMarked(MediaReader& reader,
         reader, options.atSeconds.value_or(0.5 * reading.durationSeconds), options);
 }
 
+/// A take that is not about the chart: the clip is watched, and nothing is looked for in it.
+Result<SteadySpan> watchOnly(MediaReader& reader,
+                             const base::Progress& progress,
+                             rig::Reading& reading,
+                             Measurers& measurers) {
+    if (reader.info().isStill) {
+        const auto frame = reader.next();
+        if (!frame) return tl::unexpected(frame.error());
+        measurers.take(**frame, 0);
+        measurers.finish(reading);
+    } else {
+        static const chart::ReferenceChart kNone;
+        ClipScan none(reader.info().frameRate, kNone);
+        const auto last = watchClip(reader, progress, reading, measurers, none);
+        if (!last) return tl::unexpected(last.error());
+    }
+    return base::fail(base::ErrorCode::ChartNotFound,
+                      "No chart looked for",
+                      "This take is not for matching: no chart was looked for.",
+                      "Let the take be for matching too where it shows the chart.");
+}
+
 Result<SteadySpan> measureSpan(MediaReader& reader,
                                const MeasureOptions& options,
                                const base::Progress& progress,
                                rig::Reading& reading,
                                Measurers& measurers) {
+    if (!options.isChartWanted) return watchOnly(reader, progress, reading, measurers);
     if (reader.info().isStill) {
         const auto frame = reader.next();
         if (!frame) return tl::unexpected(frame.error());
@@ -291,6 +315,40 @@ void putSkinMarks(MediaReader& reader, const MeasureOptions& options, rig::Readi
     });
 }
 
+/// A file of sound alone, as recorders write them.
+Result<MeasuredMedia> measureSound(const std::filesystem::path& path,
+                                   const base::Progress& progress) {
+    auto reader = media::SoundReader::open(path);
+    if (!reader) return tl::unexpected(reader.error());
+    MeasuredMedia result;
+    rig::Reading& reading = result.reading;
+    reading.hasPicture = false;
+    reading.width = reading.height = reading.bitDepth = 0;
+    reading.durationSeconds = reader->durationSeconds();
+    reading.reason = "It is a recording of sound, without pictures.";
+    media::MediaInfo none;
+    none.durationSeconds = reading.durationSeconds;
+    Measurers measurers({none, false});
+    double last = 0.0;
+    while (const auto blocks = reader->next()) {
+        if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
+        for (const media::SoundBlock& block : *blocks) {
+            measurers.takeSound(block);
+            const double samples = block.channels.empty() ? 0.0 : double(block.channels[0].size());
+            last = block.seconds + samples / std::max(block.sampleRate, 1.0);
+        }
+        progress.report(std::min(last / std::max(reading.durationSeconds, 0.01), 1.0), "listening");
+    }
+    measurers.finish(reading);
+    reading.durationSeconds = std::max(reading.durationSeconds, last);
+    return result;
+}
+
+double millisecondsSince(std::chrono::steady_clock::time_point start) {
+    return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start)
+        .count();
+}
+
 bool isAboutTheChart(base::ErrorCode code) {
     return code == base::ErrorCode::ChartNotFound || code == base::ErrorCode::TooFewPixels ||
            code == base::ErrorCode::OutOfRange;
@@ -312,6 +370,14 @@ Result<MeasuredMedia> measureMedia(const std::filesystem::path& path,
         return gate.enter(pixels, isClip, progress);
     };
     auto reader = MediaReader::open(path, codes);
+    if (!reader && options.isSoundEnough && reader.error().code == base::ErrorCode::NoPicture) {
+        auto sound = measureSound(path, progress);
+        // Without picture and without sound: what was looked for first is told.
+        if (!sound && sound.error().code == base::ErrorCode::NoSound)
+            return tl::unexpected(reader.error());
+        if (sound) sound->reading.elapsedMs = millisecondsSince(start);
+        return sound;
+    }
     if (!reader) return tl::unexpected(reader.error());
     MeasuredMedia result{readingOf(reader->info()), reader->info().recorded};
     rig::Reading& reading = result.reading;
@@ -325,14 +391,17 @@ Result<MeasuredMedia> measureMedia(const std::filesystem::path& path,
         warnOfPatches(reading, span->chart.pose);
     } else if (isAboutTheChart(span.error().code)) {
         reading.reason = span.error().detail;
+        if (!options.isChartWanted)
+            reading.reasonCode = "NotLookedFor";
+        else if (!options.corners && !options.chart.isSearchable())
+            reading.reasonCode = "NotMarked";
         reading.hint = span.error().hint;
     } else {
         return tl::unexpected(span.error());
     }
     putSkinMarks(*reader, options, reading);
     measurers.judge(reading);
-    const auto elapsed = std::chrono::steady_clock::now() - start;
-    reading.elapsedMs = std::chrono::duration<double, std::milli>(elapsed).count();
+    reading.elapsedMs = millisecondsSince(start);
     progress.report(1.0, "measured");
     return result;
 }

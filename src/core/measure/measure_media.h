@@ -20,8 +20,10 @@ struct MeasureOptions {
     std::vector<rig::SkinMark> skinMarks;     ///< spots of skin marked by hand
     std::optional<image::Range> range;        ///< read the codes so, whatever the tags say
     std::optional<image::Matrix> matrix;      ///< the same for the colour matrix
-    bool isWholeClip = true;  ///< false with `corners`: only the frames around them are read
-    int threads = 0;          ///< decoder threads; 0: one per core
+    bool isSoundEnough = false;  ///< a file without pictures is heard instead of refused
+    bool isChartWanted = true;   ///< false: no chart is looked for
+    bool isWholeClip = true;     ///< false with `corners`: only the frames around them are read
+    int threads = 0;             ///< decoder threads; 0: one per core
 };
 
 /// A reading with what the file says of the camera's settings.
@@ -32,7 +34,9 @@ struct MeasuredMedia {
 
 /// Reads a still or scans a clip in one decoding pass: finds the chart, takes the longest span
 /// where it is still, and averages up to 48 frames of it. A file without a chart gives a reading
-/// that says why. Fails as MediaReader::open does, or with Cancelled. Names the file in every text.
+/// that says why, a file without pictures, where that
+/// is enough, one of its sound. Fails as MediaReader::open does, or with
+/// Cancelled. Names the file in every text.
 [[nodiscard]] base::Result<MeasuredMedia> measureMedia(const std::filesystem::path& path,
                                                        const MeasureOptions& options = {},
                                                        const base::Progress& progress = {});

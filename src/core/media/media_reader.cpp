@@ -11,6 +11,7 @@
 #include "media/ffmpeg_handles.h"
 #include "media/frame_convert.h"
 #include "media/metadata.h"
+#include "media/open_errors.h"
 #include "media/sound_decoder.h"
 
 namespace rigmatch::media {
@@ -21,61 +22,6 @@ using base::Error;
 using base::ErrorCode;
 using base::Result;
 using base::Warning;
-
-tl::unexpected<Error> openError(const fs::path& path,
-                                ErrorCode code,
-                                std::string detail,
-                                std::string hint) {
-    return base::fail(
-        code, "Cannot read " + path.filename().string(), std::move(detail), std::move(hint));
-}
-
-Result<void> checkFile(const fs::path& path) {
-    std::error_code code;
-    const fs::file_status status = fs::status(path, code);
-    if (!fs::exists(status)) {
-        return openError(path,
-                         ErrorCode::NotFound,
-                         "There is no such file: " + path.string() + ".",
-                         "Choose the file again, or find its folder.");
-    }
-    if (!fs::is_regular_file(status)) {
-        return openError(
-            path, ErrorCode::Unreadable, "It is not a file.", "Choose a clip or still.");
-    }
-    if (fs::file_size(path, code) == 0 && !code) {
-        return openError(
-            path,
-            ErrorCode::Truncated,
-            "The file is 0 bytes long.",
-            "The camera did not finish writing it, or the copy failed: copy it again.");
-    }
-    return {};
-}
-
-tl::unexpected<Error> demuxError(const fs::path& path, int number) {
-    if (number == AVERROR(EACCES)) {
-        return openError(path,
-                         ErrorCode::Unreadable,
-                         "Reading it is not permitted.",
-                         "Check the rights of the file and its folder.");
-    }
-    const std::string suffix = path.extension().string();
-    const bool isContainer = suffix == ".mov" || suffix == ".mp4" || suffix == ".MOV" ||
-                             suffix == ".MP4" || suffix == ".m4v";
-    if (number == AVERROR_INVALIDDATA && isContainer) {
-        return openError(
-            path,
-            ErrorCode::Truncated,
-            "It is no clip, or it is cut off before its index (" + ffmpegReason(number) + ").",
-            "Copy it from the card again; if the camera lost power, let the camera "
-            "repair the clip first.");
-    }
-    return openError(path,
-                     ErrorCode::UnsupportedFormat,
-                     "Its content is not a format that can be read (" + ffmpegReason(number) + ").",
-                     "Use MOV, MP4, MKV, MXF, PNG, JPEG, TIFF, DPX or EXR.");
-}
 
 int quarterTurn(const AVStream& stream) {
     const auto* data = av_stream_get_side_data(&stream, AV_PKT_DATA_DISPLAYMATRIX, nullptr);
@@ -199,7 +145,7 @@ Result<void> MediaReader::Impl::openContainer() {
         return openError(path,
                          ErrorCode::NoPicture,
                          "It has no video stream.",
-                         "A sound file cannot be measured here: choose this camera's clip.");
+                         "Choose this camera's clip; a sound file belongs to a sound recorder.");
     }
     return {};
 }

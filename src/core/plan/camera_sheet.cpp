@@ -7,8 +7,8 @@
 #include "base/format.h"
 #include "optics/lens.h"
 #include "optics/shutter.h"
-#include "optics/supply.h"
 #include "plan/analysis.h"
+#include "plan/camera_supply.h"
 #include "plan/shot_size.h"
 
 namespace rigmatch::plan {
@@ -19,12 +19,6 @@ using base::signedFixed;
 using rig::Camera;
 using rig::Rig;
 
-std::string minutesText(double minutes) {
-    const long whole = std::lround(minutes);
-    if (whole < 100) return std::to_string(whole) + " min";
-    return std::to_string(whole / 60) + " h " + std::to_string(whole % 60) + " min";
-}
-
 const Camera* referenceOf(const Rig& rig) {
     const Camera* reference = rig::findCamera(rig, rig.referenceId);
     return reference == nullptr && !rig.cameras.empty() ? &rig.cameras.front() : reference;
@@ -33,6 +27,25 @@ const Camera* referenceOf(const Rig& rig) {
 optics::SensorArea areaOf(const Camera& camera) {
     const double crop = rig::cropAtRate(camera.sheet, camera.settings.frameRate);
     return {camera.sensorWidthMm / crop, camera.sensorHeightMm / crop};
+}
+
+/// A setting that a fact rests on, and its name.
+struct Rests {
+    bool isTold;
+    const char* name;
+};
+
+/// `fact`, or that it is not known, where nobody told what it rests on.
+Fact ifTold(Fact fact, std::initializer_list<Rests> settings) {
+    std::string untold;
+    for (const Rests& each : settings) {
+        if (!each.isTold) untold += (untold.empty() ? "" : ", ") + std::string(each.name);
+    }
+    if (untold.empty()) return fact;
+    Fact unknown{fact.key, fact.title, "unknown", Level::Unknown};
+    unknown.why = "Not known of this camera: " + untold + ".";
+    unknown.change = "Enter it on Cameras.";
+    return unknown;
 }
 
 Fact exposureFact(const Rig& rig, const Camera& camera) {
@@ -90,6 +103,7 @@ Fact equivalentFact(const Rig& rig, const Camera& camera) {
         const rig::PlanObject* theirs = rig::findPlanCamera(*rig.plan, other.id);
         if (&other == &camera || theirs == nullptr || theirs->shot != place->shot) continue;
         if (shotSizeOf(place->shot).headShare <= 0.0) continue;
+        if (!other.settings.fNumber.isTold()) continue;
         const double apart = 2.0 * std::log2(fNumber / optics::equivalentFNumber(
                                                            other.settings.fNumber, areaOf(other)));
         fact.why += " Background blur " +
@@ -323,13 +337,13 @@ Fact profileFact(const Rig& rig, const Camera& camera) {
             theirs != nullptr && theirs->curve && theirs->curve->kind == colour::CurveKind::Log;
         if (isLog != isTheirsLog) {
             fact.level = Level::Off;
-            fact.why += " The reference records " + reference->settings.profile +
+            fact.why += " The reference records " + reference->settings.profile.value() +
                         ": contrast and colour differ until each has its own LUT.";
             fact.change = "Take the same family of profile on all cameras.";
         } else if (camera.settings.profile != reference->settings.profile) {
             fact.level = std::max(fact.level, Level::Near);
-            fact.why +=
-                " The reference records " + reference->settings.profile + ": curves differ.";
+            fact.why += " The reference records " + reference->settings.profile.value() +
+                        ": curves differ.";
             if (fact.change.empty()) fact.change = "Take the nearest profile to the reference's.";
         } else if (camera.body != reference->body) {
             fact.why += " Even under one name, curves of two bodies differ: measure.";
@@ -374,116 +388,34 @@ Fact nativeIsoFact(const Camera& camera) {
     return fact;
 }
 
-std::vector<Fact> storageFacts(const Rig& rig, const Camera& camera) {
-    const rig::Equipment& equipment = camera.equipment;
-    const double rate = camera.settings.bitRateMbps;
-    const double minutes = optics::cardMinutes(equipment.cardGigabytes, rate);
-    Fact card{"cardTime", "Recording time per card", minutesText(minutes)};
-    card.number = minutes;
-    card.unit = "min";
-    card.why = fixed(equipment.cardGigabytes, 0) + " GB at " + fixed(rate, 0) +
-               " Mb/s, 5 % kept free; " + fixed(0.45 * rate, 1) + " GB an hour.";
-    if (!optics::isCardFastEnough(equipment.cardMegabytesPerSecond, rate)) {
-        card.level = Level::Off;
-        card.why += " The card writes " + fixed(equipment.cardMegabytesPerSecond, 0) +
-                    " MB/s; twice the bit rate is " + fixed(rate / 4.0, 0) + " MB/s.";
-        card.change = "Take a faster card or a lower bit rate.";
-    }
-    if (equipment.longestTakeMinutes > 0.0) {
-        card.why += " The body stops after " + fixed(equipment.longestTakeMinutes, 0) + " min.";
-        if (equipment.longestTakeMinutes < minutes && equipment.longestTakeMinutes < 60.0) {
-            card.level = std::max(card.level, Level::Near);
-            if (card.change.empty())
-                card.change = "Restart it at pauses, before it stops by itself.";
-        }
-    }
-    const double gigabytes = optics::gigabytesFor(rate, rig.choices.dayMinutes);
-    const int cards = optics::cardsNeeded(equipment.cardGigabytes, rate, rig.choices.dayMinutes);
-    Fact day{
-        "day",
-        "A day's recording",
-        fixed(gigabytes, 0) + " GB, " + std::to_string(cards) + (cards == 1 ? " card" : " cards")};
-    day.number = gigabytes;
-    day.unit = "GB";
-    day.why = fixed(rig.choices.dayMinutes, 0) + " min; copying once at " +
-              fixed(rig.choices.copyMegabytesPerSecond, 0) + " MB/s takes " +
-              minutesText(optics::copyMinutes(gigabytes, rig.choices.copyMegabytesPerSecond)) +
-              ", " + fixed(rig.choices.copies, 0) + " copies are planned.";
-    if (cards > 1) {
-        day.level = Level::Near;
-        day.change = "Change the card at a pause, or take one of " +
-                     fixed(std::ceil(gigabytes / 0.95), 0) + " GB.";
-    }
-    return {card, day};
-}
-
-Fact powerFact(const Rig& rig, const Camera& camera) {
-    const rig::Equipment& equipment = camera.equipment;
-    const double hours =
-        equipment.batteryWattHours > 0.0
-            ? optics::batteryHours(equipment.batteryWattHours, equipment.powerWatts)
-            : 0.0;
-    Fact fact{"power", "Power"};
-    fact.number = equipment.powerWatts;
-    fact.unit = "W";
-    fact.value = fixed(equipment.powerWatts, 1) + " W, " + equipment.powerSource;
-    fact.why = equipment.batteryWattHours > 0.0
-                   ? "A battery of " + fixed(equipment.batteryWattHours, 0) + " Wh lasts " +
-                         minutesText(60.0 * hours) + "."
-                   : "No battery: it stops when the mains does.";
-    if (equipment.powerSource == "battery" && 60.0 * hours < rig.choices.dayMinutes) {
-        const double count = equipment.batteryWattHours > 0.0
-                                 ? std::ceil(rig.choices.dayMinutes / (60.0 * hours))
-                                 : 0.0;
-        fact.level = Level::Near;
-        fact.change = count > 0.0 ? "Charge " + fixed(count, 0) + " batteries, or run it on mains."
-                                  : "Run it on mains.";
-    }
-    if (equipment.hasSharedPort && equipment.isFeedNeeded &&
-        equipment.powerSource == "power over the data port") {
-        fact.level = Level::Off;
-        fact.why +=
-            " Power and data share its one port: it cannot be fed and send its picture at once.";
-        fact.change = "Use a dummy battery, or a hub that passes power.";
-    }
-    return fact;
-}
-
-Fact soundFact(const Rig& rig, const Camera& camera) {
-    Fact fact{"sound", "Sound", camera.settings.soundInput};
-    const bool isApart = rig.choices.sound == "apart";
-    const bool isOff = camera.settings.soundInput == "off";
-    fact.why =
-        isApart ? "The master is recorded apart; every camera needs a guide track to be aligned by."
-                : "The master goes into a camera: its level must be manual.";
-    if (isOff) {
-        fact.level = Level::Off;
-        fact.change =
-            "Switch a microphone on: without sound the takes cannot be aligned by the clap.";
-    } else if (!isApart && camera.settings.isAutoSoundLevel) {
-        fact.level = Level::Near;
-        fact.change = "Set the level by hand, with a safety track.";
-    }
-    return fact;
-}
-
 }  // namespace
 
 std::vector<Fact> sheetFacts(const Rig& rig, const Camera& camera) {
     std::optional<SetAnalysis> set;
     if (rig.plan) set.emplace(rig);
-    std::vector<Fact> facts{exposureFact(rig, camera),
-                            equivalentFact(rig, camera),
-                            depthFact(rig, camera),
-                            shutterFact(rig, camera),
-                            rateFact(rig, camera),
-                            whiteBalanceFact(camera, set ? &*set : nullptr),
-                            nativeIsoFact(camera),
-                            automaticsFact(rig, camera),
-                            profileFact(rig, camera)};
-    for (Fact& fact : storageFacts(rig, camera)) facts.push_back(std::move(fact));
+    const rig::Settings& s = camera.settings;
+    const Rests fNumber{s.fNumber.isTold(), "f-number"};
+    const Rests rate{s.frameRate.isTold(), "frame rate"};
+    const Camera* reference = referenceOf(rig);
+    std::vector<Fact> facts{
+        ifTold(exposureFact(rig, camera),
+               {{rig::isExposureKnown(s), "ISO, shutter, f-number or ND"},
+                {reference == nullptr || rig::isExposureKnown(reference->settings),
+                 "the reference's exposure"}}),
+        ifTold(equivalentFact(rig, camera), {fNumber}),
+        ifTold(depthFact(rig, camera), {fNumber}),
+        ifTold(shutterFact(rig, camera), {{s.shutterSeconds.isTold(), "shutter"}, rate}),
+        ifTold(rateFact(rig, camera), {rate}),
+        ifTold(whiteBalanceFact(camera, set ? &*set : nullptr),
+               {{s.whiteBalanceKelvin.isTold(), "white balance"}}),
+        ifTold(nativeIsoFact(camera), {{s.isoValue.isTold(), "ISO"}}),
+        ifTold(automaticsFact(rig, camera),
+               {{s.isAutoExposure.isTold() && s.isAutoWhiteBalance.isTold(), "automatics"}}),
+        ifTold(profileFact(rig, camera), {{s.profile.isTold(), "profile"}})};
+    for (Fact& fact : storageFacts(rig, camera))
+        facts.push_back(ifTold(std::move(fact), {{s.bitRateMbps.isTold(), "bit rate"}}));
     facts.push_back(powerFact(rig, camera));
-    facts.push_back(soundFact(rig, camera));
+    facts.push_back(ifTold(soundFact(rig, camera), {{s.soundInput.isTold(), "sound input"}}));
     return facts;
 }
 
@@ -496,10 +428,13 @@ std::vector<SheetMark> sheetMarks(const Rig& rig, const Camera& camera) {
     }
     const Camera* reference = referenceOf(rig);
     if (reference == nullptr || reference->id == camera.id) return marks;
+    using Words = base::Told<std::string>;
     const auto compare =
-        [&](const char* field, const std::string& own, const std::string& theirs, const char* why) {
-            if (own != theirs)
-                marks.push_back({field, Level::Near, own + "; reference " + theirs + ": " + why});
+        [&](const char* field, const Words& own, const Words& theirs, const char* why) {
+            if (own.isTold() && theirs.isTold() && own != theirs)
+                marks.push_back({field,
+                                 Level::Near,
+                                 own.value() + "; reference " + theirs.value() + ": " + why});
         };
     compare("profile",
             camera.settings.profile,
@@ -514,20 +449,6 @@ std::vector<SheetMark> sheetMarks(const Rig& rig, const Camera& camera) {
             {"stabilised", Level::Near, "A digital stabiliser crops by a varying amount."});
     }
     return marks;
-}
-
-DayNeeds dayNeeds(const Rig& rig) {
-    DayNeeds needs;
-    for (const Camera& camera : rig.cameras) {
-        needs.gigabytes +=
-            optics::gigabytesFor(camera.settings.bitRateMbps, rig.choices.dayMinutes);
-        needs.cards += optics::cardsNeeded(
-            camera.equipment.cardGigabytes, camera.settings.bitRateMbps, rig.choices.dayMinutes);
-        needs.watts += camera.equipment.powerWatts;
-    }
-    needs.copyMinutes = rig.choices.copies *
-                        optics::copyMinutes(needs.gigabytes, rig.choices.copyMegabytesPerSecond);
-    return needs;
 }
 
 }  // namespace rigmatch::plan

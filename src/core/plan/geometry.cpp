@@ -171,8 +171,8 @@ base::Result<CameraView> CameraView::of(const SetPlan& plan,
     view.m_halfWidth =
         0.5 * optics::frameExtentMm(view.m_lens.area.widthMm, view.m_lens.focalLengthMm, distance) /
         distance;
-    const double aspect =
-        double(std::max(camera.settings.height, 1)) / std::max(camera.settings.width, 1);
+    const double aspect = double(std::max(camera.settings.height.value(), 1)) /
+                          std::max(camera.settings.width.value(), 1);
     view.m_halfHeight = view.m_halfWidth * aspect;
     return view;
 }

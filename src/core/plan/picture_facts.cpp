@@ -314,7 +314,13 @@ std::vector<Fact> cameraLightFacts(const SetAnalysis& set, const PlacedCamera& c
                 fixed(camera.camera->settings.fNumber, 1) + ", " +
                 optics::shutterText(camera.camera->settings.shutterSeconds) + " ask for " +
                 luxText(asked) + ": " + base::signedFixed(over, 1) + " ± 0.3 stop.";
-    if (level.level != Level::Fine) level.change = exposureAdvice(*camera.camera, over);
+    if (!rig::isExposureKnown(camera.camera->settings)) {
+        level.number.reset();
+        level.level = Level::Unknown;
+        level.why = "What this camera asks for is not known: ISO, shutter, f-number or ND.";
+        level.change = "Enter it on Cameras.";
+    } else if (level.level != Level::Fine)
+        level.change = exposureAdvice(*camera.camera, over);
     facts.push_back(level);
     return facts;
 }

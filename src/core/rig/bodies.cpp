@@ -206,26 +206,32 @@ void applyBodyKind(Camera& camera, const BodyKind& kind) {
 void snapSettings(Camera& camera) {
     Settings& settings = camera.settings;
     const ControlSheet& sheet = camera.sheet;
-    settings.isoValue = nearestAllowed(sheet.isoValues, settings.isoValue);
-    settings.shutterSeconds = nearestAllowed(sheet.shutterSeconds, settings.shutterSeconds);
-    settings.fNumber = nearestAllowed(sheet.fNumbers, settings.fNumber);
-    settings.ndStops = nearestAllowed(sheet.ndStops, settings.ndStops);
-    settings.whiteBalanceKelvin = nearestAllowed(sheet.kelvins, settings.whiteBalanceKelvin);
-    settings.tintSteps = nearestAllowed(sheet.tintSteps, settings.tintSteps);
-    settings.frameRate = nearestAllowed(sheet.frameRates, settings.frameRate);
-    if (!sheet.profiles.empty() && findProfile(sheet, settings.profile) == nullptr) {
+    // What nobody told stays untold.
+    const auto snap = [](const std::vector<double>& values, base::Told<double>& setting) {
+        if (setting.isTold()) setting = nearestAllowed(values, setting);
+    };
+    snap(sheet.isoValues, settings.isoValue);
+    snap(sheet.shutterSeconds, settings.shutterSeconds);
+    snap(sheet.fNumbers, settings.fNumber);
+    snap(sheet.ndStops, settings.ndStops);
+    snap(sheet.kelvins, settings.whiteBalanceKelvin);
+    snap(sheet.tintSteps, settings.tintSteps);
+    snap(sheet.frameRates, settings.frameRate);
+    snap(sheet.bitRatesMbps, settings.bitRateMbps);
+    snap(sheet.detailSteps, settings.detailSteps);
+    if (settings.profile.isTold() && !sheet.profiles.empty() &&
+        findProfile(sheet, settings.profile) == nullptr) {
         settings.profile = sheet.profiles.front().name;
     }
-    if (!sheet.codecs.empty() && findCodec(sheet, settings.codec) == nullptr) {
+    if (settings.codec.isTold() && !sheet.codecs.empty() &&
+        findCodec(sheet, settings.codec) == nullptr) {
         settings.codec = sheet.codecs.front().name;
     }
-    settings.bitRateMbps = nearestAllowed(sheet.bitRatesMbps, settings.bitRateMbps);
-    settings.detailSteps = nearestAllowed(sheet.detailSteps, settings.detailSteps);
     if (!sheet.hasAutoFocus) settings.isAutoFocus = false;
     if (!sheet.hasStabiliser) settings.isStabilised = false;
     const auto& inputs = sheet.soundInputs;
-    if (!inputs.empty() &&
-        std::find(inputs.begin(), inputs.end(), settings.soundInput) == inputs.end()) {
+    if (settings.soundInput.isTold() && !inputs.empty() &&
+        std::find(inputs.begin(), inputs.end(), settings.soundInput.value()) == inputs.end()) {
         settings.soundInput = inputs.front();
     }
 }

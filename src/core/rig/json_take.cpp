@@ -4,6 +4,18 @@
 
 namespace rigmatch::rig {
 
+Json storedJson(Purpose purpose) { return nameOf(purpose); }
+void readStored(const Json& json, StoredPlace& place, Purpose& into) {
+    std::string name;
+    readStored(json, place, name);
+    const auto purpose = purposeNamed(name);
+    std::string all;
+    for (const Purpose each : kPurposes)
+        all += (all.empty() ? "" : ", ") + std::string(nameOf(each));
+    if (!purpose) throw JsonFailure{place.path(), "should be one of " + all};
+    into = *purpose;
+}
+
 Json storedJson(const PicturePoint& point) { return {point.x, point.y}; }
 void readStored(const Json& json, StoredPlace& place, PicturePoint& into) {
     std::array<double, 2> values{};
@@ -123,6 +135,7 @@ struct Stored<Reading> {
     using R = Reading;
     static constexpr auto fields() {
         return std::tuple{
+            sparse("picture", &R::hasPicture),
             kept("still", &R::isStill),
             kept("widthPx", &R::width),
             kept("heightPx", &R::height),
@@ -138,6 +151,7 @@ struct Stored<Reading> {
             group("chart",
                   kept("found", &R::hasChart),
                   sparse("reason", &R::reason),
+                  sparse("reasonCode", &R::reasonCode),
                   sparse("hint", &R::hint),
                   sparse("layout", &R::layout),
                   kept("columns", &R::columns),
@@ -194,6 +208,7 @@ struct Stored<Shot> {
     static constexpr auto fields() {
         return std::tuple{kept("camera", &Shot::cameraId),
                           kept("media", &Shot::media),
+                          sparse("laterParts", &Shot::laterParts),
                           kept("settings", &Shot::settings),
                           kept("isoRecorded", &Shot::isIsoRecorded),
                           kept("kelvinRecorded", &Shot::isKelvinRecorded),
@@ -213,14 +228,34 @@ struct Stored<Take> {
     static constexpr auto fields() {
         return std::tuple{kept("id", &Take::id),
                           kept("number", &Take::number),
+                          sparse("purposes", &Take::purposes),
                           kept("startedAt", &Take::startedAt),
                           kept("shots", &Take::shots)};
     }
     static void check(const Take& take, const ObjectReader& object) {
         if (take.id.empty()) throw JsonFailure{object.at("id"), "is missing"};
+        if (take.purposes.empty())
+            throw JsonFailure{object.at("purposes"), "should name one purpose at least"};
     }
 };
 
+template <>
+struct Stored<Source> {
+    static constexpr auto fields() {
+        return std::tuple{kept("id", &Source::id),
+                          NamedField<Source, SourceKind, 3>{
+                              "kind", &Source::kind, {"soundRecorder", "switcher", "computer"}},
+                          kept("name", &Source::name)};
+    }
+    static void check(const Source& source, const ObjectReader& object) {
+        if (source.id.empty()) throw JsonFailure{object.at("id"), "is missing"};
+    }
+};
+
+Json sourceJson(const Source& source) { return storedJson(source); }
+Source readSource(const Json& json, const std::string& place) {
+    return readAt<Source>(json, place);
+}
 Json takeJson(const Take& take) { return storedJson(take); }
 Take readTake(const Json& json, const std::string& place) { return readAt<Take>(json, place); }
 

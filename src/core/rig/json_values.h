@@ -10,6 +10,8 @@ namespace rigmatch::rig {
 [[nodiscard]] Json sheetJson(const ControlSheet& sheet);
 [[nodiscard]] Json cameraJson(const Camera& camera);
 [[nodiscard]] Camera readCamera(const Json& json, const std::string& place);
+[[nodiscard]] Json sourceJson(const Source& source);
+[[nodiscard]] Source readSource(const Json& json, const std::string& place);
 [[nodiscard]] Json takeJson(const Take& take);
 [[nodiscard]] Take readTake(const Json& json, const std::string& place);
 

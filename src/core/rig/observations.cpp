@@ -18,6 +18,7 @@ void append(std::string& text, double value) {
 
 std::string restsOn(const Shot& shot, const std::string& chart) {
     std::string text = shot.media.string();
+    for (const auto& part : shot.laterParts) text += '\n' + part.string();
     text += '\n' + chart + '\n' + shot.rangeOverride + '\n' + shot.matrixOverride + '\n';
     if (shot.manualCorners) {
         for (const PicturePoint& corner : *shot.manualCorners) {
@@ -34,11 +35,13 @@ std::string restsOn(const Shot& shot, const std::string& chart) {
 }
 
 void putTold(const Observation& observation, Settings& settings) {
-    settings.isoValue = observation.isoValue.value_or(settings.isoValue);
-    settings.shutterSeconds = observation.shutterSeconds.value_or(settings.shutterSeconds);
-    settings.fNumber = observation.fNumber.value_or(settings.fNumber);
-    settings.whiteBalanceKelvin =
-        observation.whiteBalanceKelvin.value_or(settings.whiteBalanceKelvin);
+    const auto put = [](const std::optional<double>& told, base::Told<double>& value) {
+        if (told) value = *told;
+    };
+    put(observation.isoValue, settings.isoValue);
+    put(observation.shutterSeconds, settings.shutterSeconds);
+    put(observation.fNumber, settings.fNumber);
+    put(observation.whiteBalanceKelvin, settings.whiteBalanceKelvin);
 }
 
 void putInto(const Observation& observation, Shot& shot) {
@@ -62,7 +65,8 @@ Observation observed(const Shot& shot, const std::string& chart) {
 void Observations::addAll(const Rig& rig) {
     for (const Take& take : rig.takes) {
         for (const Shot& shot : take.shots) {
-            if (shot.reading || !shot.failure.empty()) add(observed(shot, rig.chart));
+            if (shot.reading || !shot.failure.empty())
+                add(observed(shot, chartFor(rig, take, shot.cameraId)));
         }
     }
 }
@@ -80,7 +84,7 @@ void Observations::putInto(Rig& rig, const Rig& known) const {
         const auto take = rig.takes.share(t);
         for (std::size_t s = 0; s < take->shots.size(); ++s) {
             const Shot& shot = take->shots[s];
-            const Observation* found = find(restsOn(shot, rig.chart));
+            const Observation* found = find(restsOn(shot, chartFor(rig, *take, shot.cameraId)));
             if (found == nullptr) continue;
             Shot filled = shot;
             rig::putInto(*found, filled);

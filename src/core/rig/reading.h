@@ -123,6 +123,7 @@ struct MeasurerStamp {
 
 /// What was measured on one camera in one take.
 struct Reading {
+    bool hasPicture = true;  ///< false: a recording of sound alone
     bool isStill = false;
     int width = 0;
     int height = 0;
@@ -138,10 +139,11 @@ struct Reading {
     std::vector<base::Warning> warnings;
 
     bool hasChart = false;
-    std::string reason;  ///< why there is no chart
-    std::string hint;    ///< and what to do
-    std::string layout;  ///< "classic-24"
-    int columns = 6;     ///< of patches, row by row
+    std::string reason;      ///< why there is no chart
+    std::string reasonCode;  ///< the same for programs: "NotMarked", "NotLookedFor"; else empty
+    std::string hint;        ///< and what to do
+    std::string layout;      ///< "classic-24"
+    int columns = 6;         ///< of patches, row by row
     int rows = 4;
     base::ValueTrust trust = base::ValueTrust::Nominal;
     double confidence = 0.0;

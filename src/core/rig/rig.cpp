@@ -54,6 +54,58 @@ Camera* findCamera(Rig& rig, const std::string& id) {
     return nullptr;
 }
 
+const Source* findSource(const Rig& rig, const std::string& id) {
+    return firstWhere(rig.sources, [&](const Source& source) { return source.id == id; });
+}
+
+const char* nameOf(Purpose purpose) {
+    switch (purpose) {
+        case Purpose::Match:
+            return "match";
+        case Purpose::Framing:
+            return "framing";
+        case Purpose::Timing:
+            return "timing";
+        case Purpose::TryOut:
+            return "tryout";
+        case Purpose::Probe:
+            return "probe";
+        case Purpose::Programme:
+            return "programme";
+    }
+    return "unknown";
+}
+
+std::optional<Purpose> purposeNamed(const std::string& name) {
+    for (const Purpose purpose : kPurposes) {
+        if (name == nameOf(purpose)) return purpose;
+    }
+    return std::nullopt;
+}
+
+bool isFor(const Take& take, Purpose purpose) {
+    return std::find(take.purposes.begin(), take.purposes.end(), purpose) != take.purposes.end();
+}
+
+bool showsChart(const Take& take) {
+    return isFor(take, Purpose::Match) || isFor(take, Purpose::TryOut) ||
+           isFor(take, Purpose::Probe);
+}
+
+bool showsPeople(const Take& take) { return showsChart(take) || isFor(take, Purpose::Framing); }
+
+std::string chartFor(const Rig& rig, const Take& take, const std::string& sourceId) {
+    const bool isCamera = findSource(rig, sourceId) == nullptr;
+    return isCamera && showsChart(take) ? rig.chart : std::string();
+}
+
+const Take* newestTake(const Rig& rig, Purpose purpose) {
+    for (std::size_t i = rig.takes.size(); i-- > 0;) {
+        if (isFor(rig.takes[i], purpose)) return &rig.takes[i];
+    }
+    return nullptr;
+}
+
 const Shot* findShot(const Take& take, const std::string& cameraId) {
     return firstWhere(take.shots, [&](const Shot& shot) { return shot.cameraId == cameraId; });
 }
@@ -74,6 +126,7 @@ void renumber(Rig& rig) {
 }
 
 std::string freshCameraId(const Rig& rig) { return freshId(rig.cameras, "camera-"); }
+std::string freshSourceId(const Rig& rig) { return freshId(rig.sources, "source-"); }
 std::string freshTakeId(const Rig& rig) { return freshId(rig.takes, "take-"); }
 
 std::vector<CameraFlag> cameraFlags(const Rig& rig, const Camera& camera) {
@@ -92,13 +145,15 @@ std::vector<CameraFlag> cameraFlags(const Rig& rig, const Camera& camera) {
     if (reference == nullptr || reference->id == camera.id) return flags;
     const Settings& mine = camera.settings;
     const Settings& theirs = reference->settings;
-    if (std::abs(mine.frameRate - theirs.frameRate) > 0.0005) {
+    const bool areRatesTold = mine.frameRate.isTold() && theirs.frameRate.isTold();
+    if (areRatesTold && std::abs(mine.frameRate - theirs.frameRate) > 0.0005) {
         flags.push_back({"frameRate",
                          "frame rate differs",
                          "Frame rate " + base::fixed(mine.frameRate, 3) + " fps; reference " +
                              base::fixed(theirs.frameRate, 3) + " fps: motion will not cut."});
     }
-    if (isDifferent(mine.shutterSeconds, theirs.shutterSeconds)) {
+    const bool areShuttersTold = mine.shutterSeconds.isTold() && theirs.shutterSeconds.isTold();
+    if (areShuttersTold && isDifferent(mine.shutterSeconds, theirs.shutterSeconds)) {
         flags.push_back({"shutter",
                          "shutter differs",
                          "Shutter " + optics::shutterText(mine.shutterSeconds) + "; reference " +

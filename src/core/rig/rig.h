@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <array>
 #include <filesystem>
 #include <optional>
 #include <string>
@@ -80,11 +81,30 @@ struct SkinMark {
     bool operator==(const SkinMark&) const = default;
 };
 
-/// What one camera gave in one take.
+/// What records beside the cameras.
+enum class SourceKind {
+    SoundRecorder,
+    Switcher,  ///< its recording of the programme
+    Computer,  ///< a recording of a screen, or of a call
+};
+
+/// A source beside the cameras: it takes part in takes, and is never matched.
+struct Source {
+    std::string id;  ///< never changes, unlike every camera's; takes refer to it
+    SourceKind kind = SourceKind::SoundRecorder;
+    std::string name;  ///< "mixer under the bench"
+    std::string unknownFields;
+
+    bool operator==(const Source&) const = default;
+};
+
+/// What one source gave in one take.
 struct Shot {
-    std::string cameraId;
+    std::string cameraId;         ///< of the camera, or of another source
     std::filesystem::path media;  ///< absolute in memory, relative to the rig file on disk
-    Settings settings;            ///< at that moment
+    std::vector<std::filesystem::path> laterParts;  ///< files that go on where `media` ends, in
+                                                    ///< their order
+    Settings settings;                              ///< at that moment
     bool isIsoRecorded =
         false;  ///< the file (or stand-in) told the ISO that was used, automatic or not
     bool isKelvinRecorded = false;  ///< the same for the white balance
@@ -101,10 +121,31 @@ struct Shot {
     bool operator==(const Shot&) const = default;
 };
 
-/// One test take of all cameras.
+/// What a take is for: only what its purposes ask is judged.
+enum class Purpose {
+    Match,
+    Framing,
+    Timing,  ///< and sound
+    TryOut,  ///< of profiles
+    Probe,   ///< of one control
+    Programme,
+};
+inline constexpr std::array kPurposes{Purpose::Match,
+                                      Purpose::Framing,
+                                      Purpose::Timing,
+                                      Purpose::TryOut,
+                                      Purpose::Probe,
+                                      Purpose::Programme};
+/// Name in files and for scripts: "match", "framing", "timing", "tryout", "probe", "programme".
+[[nodiscard]] const char* nameOf(Purpose purpose);
+[[nodiscard]] std::optional<Purpose> purposeNamed(const std::string& name);
+
+/// One take of all sources.
 struct Take {
     std::string id;
     int number = 1;
+    std::vector<Purpose> purposes{
+        Purpose::Match};    ///< in the order of the enumeration, one at least
     std::string startedAt;  ///< ISO 8601, local time
     std::vector<Shot> shots;
     std::string unknownFields;
@@ -120,6 +161,7 @@ struct Rig {
     std::string chart = "classic-24";  ///< the reference on the set: an id of chart/builtin_charts,
                                        ///< or the path of a chart file, absolute in memory
     base::SharedList<Camera> cameras;
+    base::SharedList<Source> sources;
     base::SharedList<Take> takes;
     base::Shared<SetPlan> plan;
     Choices choices;
@@ -131,6 +173,7 @@ struct Rig {
 };
 
 inline constexpr std::size_t kMostCameras = 16;
+inline constexpr std::size_t kMostSources = 8;
 
 /// True where the rig's reference is a file of the user's, not one that ships with the program:
 /// ids hold no full stop.
@@ -138,14 +181,27 @@ inline constexpr std::size_t kMostCameras = 16;
 
 [[nodiscard]] const Camera* findCamera(const Rig& rig, const std::string& id);
 [[nodiscard]] Camera* findCamera(Rig& rig, const std::string& id);
+[[nodiscard]] const Source* findSource(const Rig& rig, const std::string& id);
 [[nodiscard]] const Shot* findShot(const Take& take, const std::string& cameraId);
 [[nodiscard]] Shot* findShot(Take& take, const std::string& cameraId);
 
 /// Letters A, B, C… in the order of the cameras; the reference falls back to the first camera.
 void renumber(Rig& rig);
 
-/// An id that no camera and no take of `rig` has: "camera-3", "take-2".
+[[nodiscard]] bool isFor(const Take& take, Purpose purpose);
+/// True where a chart, or people, are looked for in a take: it is to be matched, framed, or shows
+/// what profiles and controls do.
+[[nodiscard]] bool showsChart(const Take& take);
+[[nodiscard]] bool showsPeople(const Take& take);
+/// The chart that is looked for in what a source gave: Rig::chart, or empty where the take is not
+/// about one, or the source is no camera.
+[[nodiscard]] std::string chartFor(const Rig& rig, const Take& take, const std::string& sourceId);
+/// The newest take of that purpose; nullptr where there is none.
+[[nodiscard]] const Take* newestTake(const Rig& rig, Purpose purpose);
+
+/// An id that no camera, source and take of `rig` has: "camera-3", "source-1", "take-2".
 [[nodiscard]] std::string freshCameraId(const Rig& rig);
+[[nodiscard]] std::string freshSourceId(const Rig& rig);
 [[nodiscard]] std::string freshTakeId(const Rig& rig);
 
 /// Things that will hurt the match, to be flagged at the camera's row. Empty: nothing.

@@ -27,6 +27,15 @@ void checkIds(const Rig& rig) {
             throw JsonFailure{"cameras", "two cameras have the id \"" + camera.id + "\""};
         }
     }
+    for (const Source& source : rig.sources) {
+        if (!ids.insert(source.id).second)
+            throw JsonFailure{"sources", "two sources have the id \"" + source.id + "\""};
+    }
+    if (rig.sources.size() > kMostSources) {
+        throw JsonFailure{"sources",
+                          "there are " + std::to_string(rig.sources.size()) + "; up to " +
+                              std::to_string(kMostSources) + " are allowed"};
+    }
     if (rig.cameras.size() > kMostCameras) {
         throw JsonFailure{"cameras",
                           "there are " + std::to_string(rig.cameras.size()) + "; up to " +
@@ -46,6 +55,7 @@ ParsedRig readDocument(const Json& json) {
     parsed.rig.judge = object.text("judge", parsed.rig.judge);
     parsed.rig.chart = object.text("chart", parsed.rig.chart);
     parsed.rig.cameras = readList(object, "cameras", readCamera);
+    parsed.rig.sources = readList(object, "sources", readSource);
     parsed.rig.takes = readList(object, "takes", readTake);
     if (const Json* plan = object.child("plan")) parsed.rig.plan = readPlan(*plan, "plan");
     if (const Json* choices = object.child("choices")) {
@@ -75,6 +85,7 @@ std::string jsonText(const Rig& rig) {
     if (rig.plan) document["plan"] = planJson(*rig.plan);
     document = withUnknown(std::move(document), rig.unknownFields);
     document.erase("cameras");
+    document.erase("sources");
     document.erase("takes");
     // One line for each camera and take: a large rig is written in pieces and stays readable.
     std::string text = "{\n";
@@ -91,6 +102,10 @@ std::string jsonText(const Rig& rig) {
     };
     append("cameras", rig.cameras, cameraJson);
     text += ",\n";
+    if (!rig.sources.empty()) {
+        append("sources", rig.sources, sourceJson);
+        text += ",\n";
+    }
     append("takes", rig.takes, takeJson);
     return text + "\n}\n";
 }

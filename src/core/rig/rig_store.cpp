@@ -20,6 +20,13 @@ fs::path absoluteFolder(const fs::path& document) {
     return code ? document.parent_path() : absolute.parent_path();
 }
 
+/// Every file of a shot that has any.
+template <class Visit>
+void forEachFile(Shot& shot, const Visit& visit) {
+    if (!shot.media.empty()) visit(shot.media);
+    for (fs::path& part : shot.laterParts) visit(part);
+}
+
 bool isThere(const fs::path& path) {
     std::error_code code;
     return fs::exists(path, code);
@@ -56,9 +63,10 @@ base::Result<LoadedRig> loadRig(const fs::path& path) {
     }
     for (Take& take : loaded.rig.takes) {
         for (Shot& shot : take.shots) {
-            if (shot.media.empty()) continue;
-            shot.media = madeAbsolute(shot.media, folder);
-            if (!isThere(shot.media)) loaded.missingMedia.push_back(shot.media);
+            forEachFile(shot, [&](fs::path& file) {
+                file = madeAbsolute(file, folder);
+                if (!isThere(file)) loaded.missingMedia.push_back(file);
+            });
         }
     }
     return loaded;
@@ -73,10 +81,21 @@ base::Result<void> saveRig(const Rig& rig, const fs::path& path) {
     }
     for (Take& take : onDisk.takes) {
         for (Shot& shot : take.shots) {
-            shot.media = madeRelative(shot.media, folder);
+            forEachFile(shot, [&](fs::path& file) { file = madeRelative(file, folder); });
         }
     }
     return base::writeAtomically(path, jsonText(onDisk));
+}
+
+void moveFiles(const MovedFiles& moved, Rig& rig) {
+    for (Take& take : rig.takes) {
+        for (Shot& shot : take.shots) {
+            forEachFile(shot, [&](fs::path& file) {
+                const auto to = moved.find(file);
+                if (to != moved.end()) file = to->second;
+            });
+        }
+    }
 }
 
 Relinked relinkMedia(const Rig& rig, const fs::path& folder) {
@@ -92,17 +111,21 @@ Relinked relinkMedia(const Rig& rig, const fs::path& folder) {
         if (it->is_regular_file(ignored))
             byName.emplace(it->path().filename().string(), it->path());
     }
-    Relinked result{rig, 0, 0};
+    Relinked result{rig, {}, 0, 0};
     for (Take& take : result.rig.takes) {
         for (Shot& shot : take.shots) {
-            if (shot.media.empty() || isThere(shot.media)) continue;
-            const auto found = byName.find(shot.media.filename().string());
-            if (found == byName.end()) {
-                ++result.stillMissing;
-                continue;
-            }
-            shot.media = fs::absolute(found->second, code).lexically_normal();
-            ++result.found;
+            forEachFile(shot, [&](fs::path& file) {
+                if (isThere(file)) return;
+                const auto found = byName.find(file.filename().string());
+                if (found == byName.end()) {
+                    ++result.stillMissing;
+                    return;
+                }
+                const fs::path from = file;
+                file = fs::absolute(found->second, code).lexically_normal();
+                result.moved[from] = file;
+                ++result.found;
+            });
         }
     }
     return result;

@@ -3,6 +3,7 @@
 
 #include <chrono>
 #include <filesystem>
+#include <map>
 #include <optional>
 #include <vector>
 
@@ -24,13 +25,19 @@ struct LoadedRig {
 /// Writes the rig whole or not at all, media relative to its folder. Fails with WriteFailed.
 [[nodiscard]] base::Result<void> saveRig(const Rig& rig, const std::filesystem::path& path);
 
+/// Files by where they were.
+using MovedFiles = std::map<std::filesystem::path, std::filesystem::path>;
+
 /// Looks for missing media by file name in `folder` and below (at most 20000 entries); gives the
 /// rig with what was found and how many that were.
 struct Relinked {
     Rig rig;
+    MovedFiles moved;
     int found = 0;
     int stillMissing = 0;
 };
+/// Puts files into the shots of `rig` that were looked for where they are not any more.
+void moveFiles(const MovedFiles& moved, Rig& rig);
 [[nodiscard]] Relinked relinkMedia(const Rig& rig, const std::filesystem::path& folder);
 
 /// What a crashed session left behind.

@@ -10,6 +10,21 @@ optics::ExposureSettings exposureOf(const Settings& settings) {
     return {settings.isoValue, settings.shutterSeconds, settings.fNumber, settings.ndStops};
 }
 
+Settings unknownSettings() {
+    Settings s;
+    const auto forget = [](auto&... settings) { (settings.forget(), ...); };
+    forget(s.isoValue, s.shutterSeconds, s.fNumber, s.ndStops, s.whiteBalanceKelvin, s.tintSteps);
+    forget(s.profile, s.frameRate, s.width, s.height, s.isAutoExposure, s.isAutoWhiteBalance);
+    forget(s.codec, s.bitRateMbps, s.detailSteps, s.isAutoFocus, s.isStabilised, s.soundInput);
+    forget(s.isAutoSoundLevel);
+    return s;
+}
+
+bool isExposureKnown(const Settings& settings) {
+    return settings.isoValue.isTold() && settings.shutterSeconds.isTold() &&
+           settings.fNumber.isTold() && settings.ndStops.isTold();
+}
+
 double nearestAllowed(const std::vector<double>& values, double value) {
     if (values.empty()) return value;
     return *std::min_element(values.begin(), values.end(), [&](double a, double b) {

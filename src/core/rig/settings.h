@@ -5,33 +5,35 @@
 #include <string>
 #include <vector>
 
+#include "base/told.h"
 #include "base/units.h"
 #include "colour/transfer.h"
 #include "optics/exposure.h"
 
 namespace rigmatch::rig {
 
-/// What is set on a camera. Numbers are nominal, as the camera shows them.
+/// What is set on a camera; any of it may be unknown. Numbers are nominal, as the camera shows
+/// them.
 struct Settings {
-    double isoValue = 800.0;
-    double shutterSeconds = 0.02;
-    double fNumber = 2.8;
-    double ndStops = 0.0;
-    double whiteBalanceKelvin = 5600.0;
-    double tintSteps = 0.0;  ///< in this camera's own steps; + is toward green
-    std::string profile = "Standard";
-    double frameRate = 25.0;
-    int width = 1920;
-    int height = 1080;
-    bool isAutoExposure = false;
-    bool isAutoWhiteBalance = false;
-    std::string codec = "long-GOP 8 bit 4:2:0";
-    double bitRateMbps = 100.0;
-    double detailSteps = 0.0;  ///< in-camera sharpening, in this camera's own steps
-    bool isAutoFocus = false;
-    bool isStabilised = false;  ///< digital stabiliser: crops, and by a varying amount
-    std::string soundInput = "line from recorder";
-    bool isAutoSoundLevel = false;
+    base::Told<double> isoValue = 800.0;
+    base::Told<double> shutterSeconds = 0.02;
+    base::Told<double> fNumber = 2.8;
+    base::Told<double> ndStops = 0.0;
+    base::Told<double> whiteBalanceKelvin = 5600.0;
+    base::Told<double> tintSteps = 0.0;  ///< in this camera's own steps; + is toward green
+    base::Told<std::string> profile = std::string("Standard");
+    base::Told<double> frameRate = 25.0;
+    base::Told<int> width = 1920;
+    base::Told<int> height = 1080;
+    base::Told<bool> isAutoExposure = false;
+    base::Told<bool> isAutoWhiteBalance = false;
+    base::Told<std::string> codec = std::string("long-GOP 8 bit 4:2:0");
+    base::Told<double> bitRateMbps = 100.0;
+    base::Told<double> detailSteps = 0.0;  ///< in-camera sharpening, in this camera's own steps
+    base::Told<bool> isAutoFocus = false;
+    base::Told<bool> isStabilised = false;  ///< digital stabiliser: crops, and by a varying amount
+    base::Told<std::string> soundInput = std::string("line from recorder");
+    base::Told<bool> isAutoSoundLevel = false;
     /// What stood there before a lock took over what the automatic had chosen: unlocking puts it
     /// back.
     std::optional<double> isoBeforeLock, kelvinBeforeLock;
@@ -40,7 +42,12 @@ struct Settings {
     bool operator==(const Settings&) const = default;
 };
 
-/// The part of the settings that decides brightness.
+/// Settings of which nothing is known.
+[[nodiscard]] Settings unknownSettings();
+/// True where everything that decides brightness is known.
+[[nodiscard]] bool isExposureKnown(const Settings& settings);
+
+/// The part of the settings that decides brightness; what is unknown is assumed.
 [[nodiscard]] optics::ExposureSettings exposureOf(const Settings& settings);
 
 /// A picture profile of a body.

@@ -97,6 +97,7 @@ constexpr FieldGroup<Fields...> group(const char* key, Fields... fields) {
 [[nodiscard]] inline Json storedJson(const std::filesystem::path& value) {
     return value.generic_string();
 }
+[[nodiscard]] Json storedJson(Purpose purpose);
 [[nodiscard]] Json storedJson(const PicturePoint& point);
 [[nodiscard]] Json storedJson(const colour::TransferCurve& curve);
 [[nodiscard]] Json storedJson(const Settings& settings);
@@ -114,6 +115,10 @@ template <class T>
     Json list = Json::array();
     for (const T& value : values) list.push_back(storedJson(value));
     return list;
+}
+template <class T>
+[[nodiscard]] Json storedJson(const base::Told<T>& value) {
+    return value.isTold() ? storedJson(value.value()) : Json();
 }
 template <class T>
 [[nodiscard]] Json storedJson(const std::optional<T>& value) {
@@ -146,6 +151,7 @@ inline void readStored(const Json& json, StoredPlace& place, std::filesystem::pa
     if (!json.is_string()) throw JsonFailure{place.path(), "should be a text"};
     into = json.get<std::string>();
 }
+void readStored(const Json& json, StoredPlace& place, Purpose& into);
 void readStored(const Json& json, StoredPlace& place, PicturePoint& into);
 void readStored(const Json& json, StoredPlace& place, colour::TransferCurve& into);
 void readStored(const Json& json, StoredPlace& place, Settings& into);
@@ -174,6 +180,12 @@ void readStored(const Json& json, StoredPlace& place, std::vector<T>& into) {
     }
 }
 template <class T>
+void readStored(const Json& json, StoredPlace& place, base::Told<T>& into) {
+    T value{};
+    readStored(json, place, value);
+    into = std::move(value);
+}
+template <class T>
 void readStored(const Json& json, StoredPlace& place, std::optional<T>& into) {
     readStored(json, place, into.emplace());
 }
@@ -188,6 +200,9 @@ template <class Owner, class Value>
 void writeField(Json& json, const Owner& owner, const StoredField<Owner, Value>& field) {
     static const Owner kDefault{};
     if (field.isSparse && owner.*field.member == kDefault.*field.member) return;
+    if constexpr (base::kIsTold<Value>) {
+        if (!(owner.*field.member).isTold()) return;
+    }
     json[field.key] = storedJson(owner.*field.member);
 }
 template <class Owner>
@@ -216,9 +231,15 @@ template <class Owner, class Value>
 void readField(ObjectReader& object, Owner& owner, const StoredField<Owner, Value>& field) {
     const Json* json = object.child(field.key);
     if (json == nullptr && field.isNeeded) throw JsonFailure{object.at(field.key), "is missing"};
+    if constexpr (base::kIsTold<Value>) {
+        if (json == nullptr || json->is_null()) (owner.*field.member).forget();
+        if (json != nullptr && json->is_null()) return;
+    }
     if (json == nullptr) return;
     StoredPlace place = object.place().at(field.key);
     readStored(*json, place, owner.*field.member);
+    if constexpr (std::is_same_v<Value, base::Told<double>>)
+        checkRange((owner.*field.member).value(), field.range, place);
     if constexpr (std::is_same_v<Value, double> || std::is_same_v<Value, int>)
         checkRange(owner.*field.member, field.range, place);
     if constexpr (std::is_same_v<Value, std::vector<double>>) {

@@ -38,6 +38,9 @@ Settings withValue(Settings settings, Control control, double value, bool isAuto
 }
 
 bool isSame(double first, double second) { return std::abs(first - second) < 1e-6; }
+bool isSet(const base::Told<double>& setting, double value) {
+    return setting.isTold() && isSame(setting, value);
+}
 
 }  // namespace
 
@@ -70,11 +73,11 @@ Settings applied(const Settings& settings, const Turn& turn) {
 Settings applied(const Settings& settings, const Turn& turn, const Settings& shot) {
     Settings locked = applied(settings, turn);
     if (turn.control == Control::LockExposure && settings.isAutoExposure) {
-        locked.isoBeforeLock = settings.isoValue;
+        locked.isoBeforeLock = settings.isoValue.told();
         locked.isoValue = shot.isoValue;
     }
     if (turn.control == Control::LockWhiteBalance && settings.isAutoWhiteBalance) {
-        locked.kelvinBeforeLock = settings.whiteBalanceKelvin;
+        locked.kelvinBeforeLock = settings.whiteBalanceKelvin.told();
         locked.whiteBalanceKelvin = shot.whiteBalanceKelvin;
     }
     return locked;
@@ -83,7 +86,7 @@ Settings applied(const Settings& settings, const Turn& turn, const Settings& sho
 Settings takenBack(const Settings& settings, const Turn& turn) {
     if (turn.isAmount) return settings;
     Settings back = withValue(settings, turn.control, turn.fromValue, true);
-    const auto putBack = [](double& value, std::optional<double>& before) {
+    const auto putBack = [](base::Told<double>& value, std::optional<double>& before) {
         if (before) value = *before;
         before.reset();
     };
@@ -101,15 +104,15 @@ bool isDone(const Settings& settings, const Turn& turn) {
         case Control::LockWhiteBalance:
             return !settings.isAutoWhiteBalance;
         case Control::Nd:
-            return isSame(settings.ndStops, turn.toValue);
+            return isSet(settings.ndStops, turn.toValue);
         case Control::Aperture:
-            return isSame(settings.fNumber, turn.toValue);
+            return isSet(settings.fNumber, turn.toValue);
         case Control::Iso:
-            return isSame(settings.isoValue, turn.toValue);
+            return isSet(settings.isoValue, turn.toValue);
         case Control::WhiteBalance:
-            return isSame(settings.whiteBalanceKelvin, turn.toValue);
+            return isSet(settings.whiteBalanceKelvin, turn.toValue);
         case Control::Tint:
-            return isSame(settings.tintSteps, turn.toValue);
+            return isSet(settings.tintSteps, turn.toValue);
         case Control::Exposure:
             break;
     }

@@ -26,7 +26,7 @@ enum class Control {
 struct Turn {
     std::string cameraId;
     Control control = Control::Iso;
-    double fromValue = 0.0;
+    double fromValue = 0.0;  ///< 0 where nobody told what is set: then fromText is empty
     double toValue = 0.0;
     std::string fromText;
     std::string toText;

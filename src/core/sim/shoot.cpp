@@ -26,8 +26,8 @@ View viewOf(const rig::Camera& camera) {
     view.aim = Vec(body.aim[0], body.aim[1], body.aim[2]);
     view.rollDegrees = body.rollDegrees;
     view.horizontalViewDegrees = body.horizontalViewDegrees;
-    view.width = std::clamp(camera.settings.width / 2 * 2, 64, 8192);
-    view.height = std::clamp(camera.settings.height / 2 * 2, 64, 8192);
+    view.width = std::clamp(camera.settings.width.value() / 2 * 2, 64, 8192);
+    view.height = std::clamp(camera.settings.height.value() / 2 * 2, 64, 8192);
     return view;
 }
 

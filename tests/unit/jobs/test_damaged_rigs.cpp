@@ -16,6 +16,7 @@
 #include "jobs/reading_facts.h"
 #include "plan/analysis.h"
 #include "rig/rig_store.h"
+#include "support/samples.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;
@@ -142,7 +143,7 @@ private Q_SLOTS:
         QVERIFY(places.size() > 100);
         std::size_t turn = 0;
         for (const std::string& place : places) {
-            for (int values = 0; values < 2; ++values) {
+            for (int values = 0; values < support::sampleSize(12, 1); ++values) {
                 const json& wrong = wrongValues()[turn++ % wrongValues().size()];
                 json document = m_document;
                 document[json::json_pointer(place)] = wrong;
@@ -160,7 +161,10 @@ private Q_SLOTS:
         std::set<std::string> seen;
         std::vector<std::string> places;
         collect(m_document, "", seen, places);
-        for (const std::string& place : places) {
+        // A quarter of them, and another than the wrong values' neighbours.
+        const std::size_t step = support::isFullSample() ? 1 : 4;
+        for (std::size_t i = 0; i < places.size(); i += step) {
+            const std::string& place = places[i];
             json document = m_document;
             const json::json_pointer at(place);
             json& parent = document[at.parent_pointer()];
@@ -186,7 +190,7 @@ private Q_SLOTS:
     /// Bytes turned over at random, as a failing stick does.
     void flippedBytesAreRefusedOrLivedWith() {
         std::mt19937 random(11);
-        for (int round = 0; round < 150; ++round) {
+        for (int round = 0; round < support::sampleSize(150, 40); ++round) {
             std::string text = m_text;
             for (int flip = 0; flip < 3; ++flip)
                 text[random() % text.size()] = static_cast<char>(random() % 256);

@@ -59,13 +59,52 @@ private Q_SLOTS:
         QFETCH(QList<int>, assigned);
         std::vector<std::filesystem::path> list;
         for (const QString& file : files) list.emplace_back("/clips/" + file.toStdString());
-        const std::vector<int> got = jobs::assignFiles(rigOf(3), list);
-        QCOMPARE(QList<int>(got.begin(), got.end()), assigned);
+        const rig::Rig rig = rigOf(3);
+        const jobs::Assigned got = jobs::assignFiles(rig, list);
+        QList<int> indices;
+        for (const rig::Camera& camera : rig.cameras) {
+            const auto found = got.find(camera.id);
+            indices << (found == got.end()
+                            ? -1
+                            : static_cast<int>(
+                                  std::find(list.begin(), list.end(), found->second.front()) -
+                                  list.begin()));
+        }
+        QCOMPARE(indices, assigned);
     }
     void noFileIsGivenTwice() {
-        const auto got = jobs::assignFiles(rigOf(2), paths({"A-B.mov"}));
-        QCOMPARE(got[0], 0);
-        QCOMPARE(got[1], -1);
+        const rig::Rig rig = rigOf(2);
+        const auto got = jobs::assignFiles(rig, paths({"A-B.mov"}));
+        QCOMPARE(got.size(), std::size_t{1});
+        QVERIFY(got.contains(rig.cameras[0].id));
+    }
+    void soundGoesToRecordersAndNeverToCameras() {
+        rig::Rig rig = rigOf(2);
+        rig.sources = {{"source-1", rig::SourceKind::Computer, "screen", {}},
+                       {"source-2", rig::SourceKind::SoundRecorder, "recorder", {}}};
+        const auto got = jobs::assignFiles(rig, paths({"A.wav", "tone.WAV", "B.mov"}));
+        QCOMPARE(got.size(), std::size_t{2});
+        QCOMPARE(got.at("source-2").front().string(), std::string("A.wav"));
+        QCOMPARE(got.at(rig.cameras[1].id).front().string(), std::string("B.mov"));
+    }
+    /// What is looked for follows from the take's purposes and from the source.
+    void takesThatAreNotForMatchingLookForNoChart() {
+        rig::Rig rig = rigOf(1);
+        rig::Take take;
+        rig::Shot shot;
+        shot.cameraId = rig.cameras[0].id;
+        shot.media = kDemo + "A.mov";
+        take.shots = {shot};
+        take.purposes = {rig::Purpose::Programme};
+        const auto what = jobs::lookFor(rig, take, shot.cameraId);
+        const auto watched = jobs::measureShot(shot, what, {}).shot;
+        QVERIFY(watched.reading && !watched.reading->hasChart);
+        QCOMPARE(watched.reading->reasonCode, std::string("NotLookedFor"));
+        QVERIFY(!watched.reading->measuredBy.empty());
+        take.purposes = {rig::Purpose::Match, rig::Purpose::Programme};
+        const auto matched =
+            jobs::measureShot(shot, jobs::lookFor(rig, take, shot.cameraId), {}).shot;
+        QVERIFY(matched.reading && matched.reading->hasChart);
     }
     void foldersGiveClipsAndStillsByName() {
         const QTemporaryDir folder;
@@ -86,7 +125,7 @@ private Q_SLOTS:
         shot.media = kDemo + "B.mov";
         shot.settings.isoValue = 1234.0;
         shot.failure = "an old failure";
-        const auto measured = jobs::measureShot(shot, "classic-24", {});
+        const auto measured = jobs::measureShot(shot, std::string("classic-24"), {});
         QVERIFY(measured.shot.reading && measured.shot.reading->hasChart);
         QCOMPARE(measured.shot.settings.isoValue, 1234.0);
         QVERIFY(measured.shot.failure.empty());
@@ -96,7 +135,7 @@ private Q_SLOTS:
         rig::Shot shot;
         shot.media = "/gone/B.mov";
         shot.reading = rig::Reading{};
-        const auto measured = jobs::measureShot(shot, "classic-24", {});
+        const auto measured = jobs::measureShot(shot, std::string("classic-24"), {});
         QVERIFY(!measured.shot.reading);
         QVERIFY(measured.shot.failure.find("There is no such file") != std::string::npos);
     }
@@ -105,7 +144,7 @@ private Q_SLOTS:
         shot.media = kDemo + "B.mov";
         const base::Progress progress;
         progress.cancel();
-        QVERIFY(jobs::measureShot(shot, "classic-24", progress).isCancelled);
+        QVERIFY(jobs::measureShot(shot, std::string("classic-24"), progress).isCancelled);
     }
     void progressRisesToTheEnd() {
         rig::Shot shot;
@@ -113,7 +152,7 @@ private Q_SLOTS:
         std::vector<double> fractions;
         const base::Progress progress(
             [&](double fraction, std::string_view) { fractions.push_back(fraction); });
-        (void)jobs::measureShot(shot, "classic-24", progress);
+        (void)jobs::measureShot(shot, std::string("classic-24"), progress);
         QVERIFY(fractions.size() > 3);
         QVERIFY(std::is_sorted(fractions.begin(), fractions.end()));
         QCOMPARE(fractions.back(), 1.0);

@@ -190,6 +190,41 @@ private Q_SLOTS:
         QCOMPARE(turns[0].toText, std::string("+2/3 stop"));
         QCOMPARE(turns[1].toText, std::string("\u221221 mired"));
     }
+    /// Nobody told what is set: no value can be given to go to, only how far.
+    void fromAnUnknownSettingTurnsAreAmounts() {
+        IdealCamera camera;
+        camera.exposureStops = -0.667;
+        camera.whiteBalanceMired = 21.0;
+        camera.tintDuv = 0.006;
+        Case c = twoCameras(camera);
+        c.rig.cameras[1].sheet.tintDuvPerStep = 0.002;
+        c.take.shots[1].settings = rig::unknownSettings();
+        const auto turns = match::matchTake(c.rig, c.take).turns();
+        QCOMPARE(turns.size(), std::size_t{3});
+        for (const rig::Turn& turn : turns) {
+            QVERIFY(turn.isAmount && turn.fromText.empty());
+            QVERIFY(turn.reason.find("not known") != std::string::npos);
+            QVERIFY(!rig::isDone(c.take.shots[1].settings, turn));
+        }
+        QCOMPARE(turns[0].toText, std::string("+2/3 stop"));
+        QCOMPARE(turns[2].toText, std::string("−3 steps"));
+        QVERIFY(std::abs(turns[2].after) < 0.0005);
+    }
+    /// One unknown control is no reason not to turn the others by value.
+    void whatIsKnownIsTurnedByValue() {
+        IdealCamera camera;
+        camera.exposureStops = -0.667;
+        camera.whiteBalanceMired = 21.0;
+        Case c = twoCameras(camera);
+        c.take.shots[1].settings.whiteBalanceKelvin.forget();
+        const auto report = match::matchTake(c.rig, c.take);
+        const auto turns = report.turns();
+        QVERIFY(!find(turns, Control::Iso)->isAmount);
+        QCOMPARE(find(turns, Control::Iso)->toText, std::string("ISO 1250"));
+        QVERIFY(find(turns, Control::WhiteBalance)->isAmount);
+        // The prediction counts on both.
+        QVERIFY(report.worstAfter->deltaE < 0.5);
+    }
     void missingClipLeavesTheOthersMeasured() {
         Case c = twoCameras({});
         c.rig.cameras.push_back(c.rig.cameras[1]);

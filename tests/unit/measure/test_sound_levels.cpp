@@ -86,6 +86,45 @@ private Q_SLOTS:
         }));
         QVERIFY(measured->reading.sound->channels[0].clippedShare > 0.1);
     }
+    /// A recorder's file has no picture: heard where that is enough, refused for a camera.
+    void soundAloneIsHeardWhereItIsEnough_data() {
+        QTest::addColumn<QString>("name");
+        QTest::newRow("WAV") << "recorder.wav";
+        QTest::newRow("FLAC") << "recorder.flac";
+        QTest::newRow("MP4 without picture") << "recorder.m4a";
+    }
+    void soundAloneIsHeardWhereItIsEnough() {
+        QFETCH(QString, name);
+        const QTemporaryDir folder;
+        const QString file = folder.filePath(name);
+        QVERIFY(support::runFfmpeg({"-f", "lavfi", "-i", kSine, file}));
+        measure::MeasureOptions options;
+        const auto refused = measure::measureMedia(file.toStdString(), options, {});
+        QVERIFY(!refused);
+        QCOMPARE(refused.error().code, base::ErrorCode::NoPicture);
+        options.isSoundEnough = true;
+        const auto heard = measure::measureMedia(file.toStdString(), options, {});
+        QVERIFY(heard.has_value());
+        QVERIFY(!heard->reading.hasPicture && heard->reading.faces.empty());
+        QVERIFY(heard->reading.warnings.empty());
+        QVERIFY(std::abs(heard->reading.durationSeconds - 2.0) < 0.05);
+        QVERIFY(heard->reading.sound.has_value());
+        // ffmpeg's sine has an amplitude of 1/8: a mean of −18.06 dBFS.
+        QVERIFY(std::abs(heard->reading.sound->channels[0].meanDbfs + 18.06) < 0.3);
+    }
+    void neitherPictureNorSoundIsRefused() {
+        const QTemporaryDir folder;
+        const QString file = folder.filePath("words.srt");
+        QFile words(file);
+        QVERIFY(words.open(QIODevice::WriteOnly));
+        words.write("1\n00:00:01,000 --> 00:00:02,000\nTick.\n");
+        words.close();
+        measure::MeasureOptions options;
+        options.isSoundEnough = true;
+        const auto refused = measure::measureMedia(file.toStdString(), options, {});
+        QVERIFY(!refused);
+        QVERIFY(refused.error().what.find("words.srt") != std::string::npos);
+    }
     void clipsWithoutSoundSayNothing() {
         const QTemporaryDir folder;
         const QString file = folder.filePath("mute.mov");

@@ -44,6 +44,48 @@ private Q_SLOTS:
                  std::string("Frame rate 24.000 fps; reference 25.000 fps: motion will not cut."));
         QVERIFY(rig::cameraFlags(rig, rig.cameras[0]).empty());
     }
+    void whatIsNotToldIsNotFlagged() {
+        rig::Rig rig;
+        rig.cameras = {rig::Camera{}, rig::Camera{}};
+        rig.cameras[0].id = "a";
+        rig.cameras[1].id = "b";
+        rig::renumber(rig);
+        rig.cameras[1].settings = rig::unknownSettings();
+        rig.cameras[1].settings.frameRate = base::Told<double>::assumed(24.0);
+        QVERIFY(rig::cameraFlags(rig, rig.cameras[1]).empty());
+        rig::snapSettings(rig.cameras[1]);
+        QVERIFY(rig.cameras[1].settings == rig::unknownSettings());
+        QVERIFY(!rig::isExposureKnown(rig.cameras[1].settings));
+    }
+    void theNewestTakeIsAskedForByItsPurpose() {
+        rig::Rig rig;
+        for (const auto purpose :
+             {rig::Purpose::Match, rig::Purpose::Programme, rig::Purpose::Timing}) {
+            rig::Take take;
+            take.id = rig::freshTakeId(rig);
+            take.purposes = {purpose};
+            rig.takes.push_back(take);
+        }
+        QCOMPARE(rig::newestTake(rig, rig::Purpose::Match)->id, std::string("take-1"));
+        QCOMPARE(rig::newestTake(rig, rig::Purpose::Timing)->id, std::string("take-3"));
+        QVERIFY(rig::newestTake(rig, rig::Purpose::Framing) == nullptr);
+        rig.takes[2].purposes = {rig::Purpose::Match, rig::Purpose::Timing};
+        QCOMPARE(rig::newestTake(rig, rig::Purpose::Match)->id, std::string("take-3"));
+        for (const rig::Purpose purpose : rig::kPurposes)
+            QCOMPARE(*rig::purposeNamed(rig::nameOf(purpose)), purpose);
+        QVERIFY(!rig::purposeNamed("lunch"));
+    }
+    void onlyCamerasInTakesAboutThemShowTheChart() {
+        rig::Rig rig;
+        rig.cameras = {rig::Camera{}};
+        rig.cameras[0].id = "a";
+        rig.sources = {{"source-1", rig::SourceKind::SoundRecorder, "recorder", {}}};
+        rig::Take take;
+        QCOMPARE(rig::chartFor(rig, take, "a"), rig.chart);
+        QCOMPARE(rig::chartFor(rig, take, "source-1"), std::string());
+        take.purposes = {rig::Purpose::Programme};
+        QCOMPARE(rig::chartFor(rig, take, "a"), std::string());
+    }
     void bodiesOfferOnlyWhatTheyHave() {
         for (const rig::BodyKind& kind : rig::bodyKinds()) {
             rig::Camera camera;

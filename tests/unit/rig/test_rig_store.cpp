@@ -30,12 +30,16 @@ rig::Rig fullRig(const std::filesystem::path& folder) {
     rig::Take take;
     take.id = "take-1";
     take.number = 3;
+    take.purposes = {rig::Purpose::Match, rig::Purpose::Timing};
+    rig.sources = {{"source-1", rig::SourceKind::Switcher, "the mixer's recording", {}}};
     take.startedAt = "2026-01-05T10:20:30";
     rig::Shot shot;
     shot.cameraId = rig.cameras[1].id;
     shot.media = folder / "clips" / "b.mov";
     shot.settings = rig.cameras[1].settings;
+    shot.laterParts = {folder / "clips" / "b2.mov", folder / "clips" / "b3.mov"};
     shot.settings.isoValue = 1234.0;
+    shot.settings.tintSteps.forget();
     shot.manualCorners = rig::PictureQuad{{{1, 2}, {3.5, 4}, {5, 6}, {7, 8}}};
     shot.rangeOverride = "full";
     rig::Reading reading;
@@ -53,6 +57,7 @@ rig::Rig fullRig(const std::filesystem::path& folder) {
                         0.25,
                         0.125,
                         {10.5, 11.5}}};
+    reading.reasonCode = "NotMarked";
     reading.layout = "grey-card";
     reading.columns = 1;
     reading.rows = 1;
@@ -125,7 +130,7 @@ private Q_SLOTS:
         QVERIFY2(loaded.has_value(), loaded ? "" : base::fullText(loaded.error()).c_str());
         QVERIFY(loaded->rig == rig);
         QVERIFY(!loaded->isReadOnly);
-        QCOMPARE(loaded->missingMedia.size(), std::size_t{1});
+        QCOMPARE(loaded->missingMedia.size(), std::size_t{3});
     }
     void mediaIsWrittenRelative() {
         const QTemporaryDir folder;
@@ -276,6 +281,56 @@ private Q_SLOTS:
         missing.removeDuplicates();
         QVERIFY2(missing.isEmpty(), qPrintable(missing.join(", ")));
     }
+    /// An unknown setting is no key; a key that is missing, or null, is no setting.
+    void unknownSettingsAreNotWritten() {
+        rig::Rig rig = fullRig("/tmp");
+        rig.cameras[0].settings = rig::unknownSettings();
+        json document = json::parse(rig::jsonText(rig));
+        QVERIFY(document["cameras"][0]["settings"].empty());
+        QVERIFY(!document["takes"][0]["shots"][0]["settings"].contains("tintSteps"));
+        document["cameras"][1]["settings"]["iso"] = nullptr;
+        document["cameras"][1]["settings"].erase("profile");
+        const auto again = rig::parseRig(document.dump());
+        QVERIFY(again.has_value());
+        QVERIFY(again->rig.cameras[0].settings == rig::unknownSettings());
+        const rig::Settings& settings = again->rig.cameras[1].settings;
+        QVERIFY(!settings.isoValue.isTold() && !settings.profile.isTold());
+        QVERIFY(settings.fNumber.isTold());
+    }
+    void purposesAndSourcesAreChecked_data() {
+        QTest::addColumn<QString>("place");
+        QTest::addColumn<QString>("value");
+        QTest::addColumn<QString>("said");
+        QTest::newRow("no purpose") << "/takes/0/purposes"
+                                    << "[]"
+                                    << "one purpose at least";
+        QTest::newRow("strange purpose") << "/takes/0/purposes"
+                                         << "[\"lunch\"]"
+                                         << "match, framing, timing";
+        QTest::newRow("strange kind") << "/sources/0/kind"
+                                      << "\"radio\""
+                                      << "soundRecorder, switcher or computer";
+        QTest::newRow("no id") << "/sources/0/id"
+                               << "\"\""
+                               << "is missing";
+        QTest::newRow("a camera's id") << "/sources/0/id"
+                                       << "\"camera-1\""
+                                       << "two sources";
+    }
+    void purposesAndSourcesAreChecked() {
+        QFETCH(QString, place);
+        QFETCH(QString, value);
+        QFETCH(QString, said);
+        json document = json::parse(rig::jsonText(fullRig("/tmp")));
+        if (value.contains("camera-1"))
+            document[json::json_pointer(place.toStdString())] = document["cameras"][0]["id"];
+        else
+            document[json::json_pointer(place.toStdString())] = json::parse(value.toStdString());
+        const auto parsed = rig::parseRig(document.dump());
+        QVERIFY(!parsed);
+        const QString text = QString::fromStdString(parsed.error().detail);
+        QVERIFY2(text.contains(said), qPrintable(text));
+    }
     void newerVersionOpensReadOnly() {
         const QTemporaryDir folder;
         const std::filesystem::path file = folder.filePath("new.rigmatch").toStdString();
@@ -344,7 +399,12 @@ private Q_SLOTS:
         const rig::Relinked relinked =
             rig::relinkMedia(fullRig("/gone"), folder.path().toStdString());
         QCOMPARE(relinked.found, 1);
-        QCOMPARE(relinked.stillMissing, 0);
+        QCOMPARE(relinked.stillMissing, 2);
+        // The same, for a rig that has moved on while the folder was looked through.
+        rig::Rig moved = fullRig("/gone");
+        moved.name = "moved on";
+        rig::moveFiles(relinked.moved, moved);
+        QCOMPARE(moved.takes[0].shots[0].media, relinked.rig.takes[0].shots[0].media);
         QCOMPARE(relinked.rig.takes[0].shots[0].media.filename().string(), std::string("b.mov"));
         QVERIFY(std::filesystem::exists(relinked.rig.takes[0].shots[0].media));
     }

@@ -98,7 +98,7 @@ void SheetDelegate::setEditorData(QWidget* editor, const QModelIndex& index) con
     auto* box = qobject_cast<QComboBox*>(editor);
     for (int i = 0; box != nullptr && i < box->count(); ++i) {
         const QVariant item = box->itemData(i);
-        const bool isSame = item.typeId() == QMetaType::Double
+        const bool isSame = value.isValid() && item.typeId() == QMetaType::Double
                                 ? std::abs(item.toDouble() - value.toDouble()) <
                                       1e-6 * (1.0 + std::abs(value.toDouble()))
                                 : item == value;

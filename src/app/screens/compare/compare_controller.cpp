@@ -42,6 +42,7 @@ QTransform toRect(const QRectF& rect) {
 CompareController::CompareController(AppContext& context, QObject* parent)
     : QObject(parent), m_context(context) {
     connect(&context.document, &RigDocument::rigChanged, this, &CompareController::update);
+    connect(context.reports.get(), &ReportCache::ready, this, &CompareController::update);
     connect(&context.selection, &Selection::changed, this, &CompareController::update);
 }
 
@@ -104,7 +105,7 @@ void CompareController::setLut(const QString& cameraId, const QString& path) {
 }
 
 const rig::Shot* CompareController::shotOf(const QString& cameraId) const {
-    const rig::Take* take = m_context.currentTake();
+    const rig::Take* take = m_context.matchTake();
     return take == nullptr ? nullptr : rig::findShot(*take, cameraId.toStdString());
 }
 
@@ -164,11 +165,19 @@ void CompareController::declareCurve(const QString& cameraId,
 void CompareController::declareFromTable(const QString& cameraId, QWidget* parent) {
     m_context.files.openLut(parent, [this, cameraId, parent](const QString& path) {
         if (path.isEmpty()) return;
-        const auto curve = jobs::curveFromTable(path.toStdString());
-        if (curve)
-            declareCurve(cameraId, *curve);
-        else
-            m_context.prompter.showError(parent, curve.error());
+        using Curve = base::Result<colour::TransferCurve>;
+        m_context.jobs.startQuick<Curve>(
+            tr("Reading a curve"),
+            this,
+            [file = path.toStdString()](const base::Progress&) {
+                return jobs::curveFromTable(file);
+            },
+            [this, cameraId, parent](const Curve& curve) {
+                if (curve)
+                    declareCurve(cameraId, *curve);
+                else
+                    m_context.prompter.showError(parent, curve.error());
+            });
     });
 }
 
@@ -194,8 +203,11 @@ void CompareController::declareFromTakes(const QString& cameraId, QWidget* paren
 
 void CompareController::update() {
     if (!m_isActive) return;
-    const rig::Take* take = m_context.currentTake();
-    m_report = take == nullptr ? match::MatchReport{} : m_context.reports->of(rig(), *take);
+    const rig::Take* take = m_context.matchTake();
+    if (take != nullptr)
+        m_report = *m_context.reports->of(rig(), *take);
+    else
+        m_report = match::MatchReport{};
     m_people = take == nullptr ? match::People{} : jobs::peopleOf(rig(), *take);
     refreshCameras();
     load();
@@ -203,7 +215,7 @@ void CompareController::update() {
 }
 
 void CompareController::refreshCameras() {
-    const rig::Take* take = m_context.currentTake();
+    const rig::Take* take = m_context.matchTake();
     QVector<ComparedCamera> next;
     for (const rig::Camera& body : rig().cameras) {
         ComparedCamera camera;
@@ -279,7 +291,7 @@ void CompareController::placeSubject(ComparedCamera& camera) const {
 }
 
 QString CompareController::keyOf(const ComparedCamera& camera) const {
-    const rig::Take* take = m_context.currentTake();
+    const rig::Take* take = m_context.matchTake();
     const rig::Shot* shot =
         take == nullptr ? nullptr : rig::findShot(*take, camera.cameraId.toStdString());
     if (shot == nullptr || !shot->reading) return {};
@@ -316,7 +328,7 @@ void CompareController::loadCamera(int index, const QString& key) {
         QImage picture;
     };
     const ComparedCamera& camera = m_cameras[index];
-    const rig::Shot* shot = rig::findShot(*m_context.currentTake(), camera.cameraId.toStdString());
+    const rig::Shot* shot = rig::findShot(*m_context.matchTake(), camera.cameraId.toStdString());
     const auto moment =
         m_subject.kind == Subject::Kind::Person ? jobs::Moment::Faces : jobs::Moment::Chart;
     m_shown[camera.cameraId] = key;

@@ -44,7 +44,7 @@ NumbersPage::NumbersPage(CompareController& controller, AppContext& context, QWi
 }
 
 void NumbersPage::refresh() {
-    const rig::Take* take = m_context.currentTake();
+    const rig::Take* take = m_context.matchTake();
     const QModelIndex before = m_table->currentIndex();
     m_model->setTable(m_controller.rig(),
                       take == nullptr

@@ -28,11 +28,15 @@ MatchController::MatchController(AppContext& context, QObject* parent)
     : QObject(parent), m_context(context) {
     connect(&context.document, &RigDocument::rigChanged, this, &MatchController::update);
     connect(&context.selection, &Selection::changed, this, &MatchController::update);
+    connect(context.reports.get(), &ReportCache::ready, this, &MatchController::update);
     update();
 }
 
 void MatchController::update() {
-    m_report = take() != nullptr ? m_context.reports->of(rig(), *take()) : match::MatchReport{};
+    if (take() != nullptr)
+        m_report = *m_context.reports->of(rig(), *take());
+    else
+        m_report = match::MatchReport{};
     Q_EMIT changed();
 }
 
@@ -43,7 +47,7 @@ void MatchController::carryOut(const rig::Turn& turn, rig::Camera& camera) const
 }
 
 bool MatchController::isNewestTake() const {
-    return take() != nullptr && take()->id == rig().takes.back().id;
+    return take() != nullptr && take() == rig::newestTake(rig(), rig::Purpose::Match);
 }
 
 rig::Rig MatchController::rigOf(const rig::Take* of) const {
@@ -62,7 +66,10 @@ rig::Rig MatchController::rigAfterTake() const {
     if (take() == nullptr || isNewestTake()) return rig();
     const auto& takes = rig().takes;
     for (std::size_t i = 0; i + 1 < takes.size(); ++i) {
-        if (takes[i].id == take()->id) return rigOf(&takes[i + 1]);
+        if (takes[i].id != take()->id) continue;
+        for (std::size_t later = i + 1; later < takes.size(); ++later) {
+            if (rig::isFor(takes[later], rig::Purpose::Match)) return rigOf(&takes[later]);
+        }
     }
     return rig();
 }

@@ -15,7 +15,9 @@ public:
     explicit MatchController(AppContext& context, QObject* parent = nullptr);
 
     [[nodiscard]] const rig::Rig& rig() const { return m_context.document.rig(); }
-    [[nodiscard]] const rig::Take* take() const { return m_context.currentTake(); }
+    /// True while the report is being computed: what is shown is empty, or of a moment before.
+    [[nodiscard]] bool isPending() const { return m_context.reports->isPending(); }
+    [[nodiscard]] const rig::Take* take() const { return m_context.matchTake(); }
     [[nodiscard]] const match::MatchReport& report() const { return m_report; }
 
     /// Earlier takes can be read, not ticked.

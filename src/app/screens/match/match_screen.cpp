@@ -266,7 +266,9 @@ void MatchScreen::refresh() {
     refreshHead();
     const int all = m_turnModel->rowCount();
     const int open = m_turnModel->openTurns();
-    if (!isNewest && take != nullptr && all > 0) {
+    if (m_controller->isPending()) {
+        m_turnSummary->setText(tr("being worked out…"));
+    } else if (!isNewest && take != nullptr && all > 0) {
         m_turnSummary->setText(
             tr("an earlier take, to be read only: %1 of %2 were carried out before the next one")
                 .arg(all - open)
@@ -277,7 +279,7 @@ void MatchScreen::refresh() {
             : open == 0 ? tr("all done: shoot one more take to verify")
                         : tr("in the order to do them, %1 of %2 open").arg(open).arg(all));
     }
-    m_tickAll->setEnabled(isNewest && open > 0);
+    m_tickAll->setEnabled(isNewest && open > 0 && !m_controller->isPending());
     showTurnReason();
     if (!m_board->currentIndex().isValid()) {
         for (int column = 0; column < m_boardModel->columnCount(); ++column) {

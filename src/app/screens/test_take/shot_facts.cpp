@@ -25,7 +25,7 @@ public:
     static QString noChart() { return tr("no chart found"); }
     static QString notMarked() { return tr("not marked yet"); }
     static QString withoutChart(const rig::Reading& r) {
-        return r.reason.find("by hand") == std::string::npos ? noChart() : notMarked();
+        return r.reasonCode == "NotMarked" ? notMarked() : noChart();
     }
     static QString chart(int frames, int warnings) {
         const QString text =
@@ -33,12 +33,54 @@ public:
         return warnings == 0 ? text
                              : text + counted(warnings, tr(", 1 warning"), tr(", %1 warnings"));
     }
+    static QString watched(int warnings) {
+        return warnings == 0 ? tr("watched")
+                             : counted(warnings, tr("1 warning"), tr("%1 warnings"));
+    }
+    static QString more(int parts) {
+        return counted(parts, tr(" and 1 part"), tr(" and %1 parts"));
+    }
+    static QString kind(rig::SourceKind kind) {
+        switch (kind) {
+            case rig::SourceKind::SoundRecorder:
+                return tr("Sound recorder");
+            case rig::SourceKind::Switcher:
+                return tr("Switcher’s recording");
+            case rig::SourceKind::Computer:
+                return tr("Computer’s recording");
+        }
+        return {};
+    }
+    static QString purpose(rig::Purpose purpose) {
+        switch (purpose) {
+            case rig::Purpose::Match:
+                return tr("matching");
+            case rig::Purpose::Framing:
+                return tr("framing");
+            case rig::Purpose::Timing:
+                return tr("timing and sound");
+            case rig::Purpose::TryOut:
+                return tr("profile try-out");
+            case rig::Purpose::Probe:
+                return tr("probe of a control");
+            case rig::Purpose::Programme:
+                return tr("the programme");
+        }
+        return {};
+    }
+    static QString parts(const rig::Shot& shot) {
+        QStringList names;
+        for (const auto& part : shot.laterParts) names << plain(part.filename().string());
+        return tr("Goes on in %1; the first part was measured.").arg(names.join(u", "_s));
+    }
     static QString manual() { return tr("corners set by hand"); }
     static QString doubtful() { return tr("corners not on the chart"); }
     static QString emptyFacts() {
         return tr("Choose a camera and drop its clip here. The chart is found by itself.");
     }
     static QString file(const rig::Reading& r) {
+        if (!r.hasPicture)
+            return tr("A recording of sound, %1 s long.").arg(r.durationSeconds, 0, 'f', 1);
         const QString kind = r.isStill ? tr("Still")
                                        : tr("Clip of %1 s at %2 fps")
                                              .arg(r.durationSeconds, 0, 'f', 1)
@@ -141,15 +183,18 @@ QString paragraph(const QString& text,
 
 }  // namespace
 
-ShotListModel::Row shotRow(const rig::Camera& camera, const rig::Shot* shot, double measuredShare) {
-    ShotListModel::Row row{plain(camera.id),
-                           plain(camera.letter),
-                           plain(camera.role),
-                           QString(),
-                           Words::noClip(),
-                           Attention::None};
-    if (shot == nullptr) return row;
+QString kindText(rig::SourceKind kind) { return Words::kind(kind); }
+QString purposeText(rig::Purpose purpose) { return Words::purpose(purpose); }
+
+void putShot(const rig::Shot* shot,
+             bool isChartWanted,
+             double measuredShare,
+             ShotListModel::Row& row) {
+    row.state = Words::noClip();
+    if (shot == nullptr) return;
     row.file = plain(shot->media.filename().string());
+    if (!shot->laterParts.empty())
+        row.file += Words::more(static_cast<int>(shot->laterParts.size()));
     if (measuredShare >= 0.0) {
         row.state = Words::measuring(measuredShare);
     } else if (!shot->failure.empty()) {
@@ -157,6 +202,9 @@ ShotListModel::Row shotRow(const rig::Camera& camera, const rig::Shot* shot, dou
         row.attention = Attention::Off;
     } else if (!shot->reading) {
         row.state = Words::waiting();
+    } else if (!isChartWanted) {
+        row.state = Words::watched(static_cast<int>(shot->reading->warnings.size()));
+        if (!shot->reading->warnings.empty()) row.attention = Attention::Near;
     } else if (!shot->reading->hasChart) {
         row.state = Words::withoutChart(*shot->reading);
         row.attention = Attention::Off;
@@ -171,7 +219,6 @@ ShotListModel::Row shotRow(const rig::Camera& camera, const rig::Shot* shot, dou
             row.attention = Attention::Off;
         }
     }
-    return row;
 }
 
 QString shotFacts(const rig::Shot* shot) {
@@ -183,7 +230,7 @@ QString shotFacts(const rig::Shot* shot) {
     if (reading.hasChart) {
         text += paragraph(Words::span(reading) + u" "_s + Words::found(reading), {}, false);
         text += paragraph(Words::grey(reading), {}, false);
-    } else {
+    } else if (reading.hasPicture && reading.reasonCode != "NotLookedFor") {
         text += paragraph(Words::withoutChart(reading) + u". "_s + fromCore(reading.reason),
                           fromCore(reading.hint),
                           true);
@@ -194,6 +241,7 @@ QString shotFacts(const rig::Shot* shot) {
         text += paragraph(
             fromCore(warning.text), fromCore(warning.hint), true, Words::offer(warning, *shot));
     }
+    if (!shot->laterParts.empty()) text += paragraph(Words::parts(*shot), {}, false);
     if (reading.hasChart && !hasClipped) text += paragraph(Words::noneClipped(), {}, false);
     if (reading.sound) text += paragraph(Words::sound(*reading.sound), {}, false);
     if (!reading.faces.empty()) text += paragraph(Words::faces(reading), {}, false);

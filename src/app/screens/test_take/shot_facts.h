@@ -8,10 +8,16 @@
 
 namespace rigmatch::app {
 
-/// The row of one camera in the list of a take. `measuredShare` below 0: not being measured.
-[[nodiscard]] ShotListModel::Row shotRow(const rig::Camera& camera,
-                                         const rig::Shot* shot,
-                                         double measuredShare);
+[[nodiscard]] QString kindText(rig::SourceKind kind);
+/// "matching", "framing", …
+[[nodiscard]] QString purposeText(rig::Purpose purpose);
+
+/// Puts file and state of a shot into the row of its camera or source. `measuredShare` below 0: not
+/// being measured.
+void putShot(const rig::Shot* shot,
+             bool isChartWanted,
+             double measuredShare,
+             ShotListModel::Row& row);
 
 /// What was found in a shot, in words, as rich text: span, frames, clipped patches, warnings with
 /// their remedy.

@@ -10,6 +10,7 @@
 #include <QStandardPaths>
 #include <QThreadPool>
 
+#include "app/screens/test_take/shot_facts.h"
 #include "app/services/texts.h"
 #include "jobs/card_job.h"
 #include "jobs/chart_job.h"
@@ -34,20 +35,85 @@ TakeController::TakeController(AppContext& context, QObject* parent)
     m_cornerTimer.setSingleShot(true);
     m_cornerTimer.setInterval(kCornerDelayMs);
     connect(&m_cornerTimer, &QTimer::timeout, this, [this] {
-        if (take() != nullptr && camera() != nullptr)
-            measure(take()->id, camera()->id, MeasureCare::Corners);
+        if (take() != nullptr) measure(take()->id, selectedId(), MeasureCare::Corners);
     });
 }
 
-const rig::Camera* TakeController::camera() const {
-    const rig::Camera* chosen =
-        rig::findCamera(rig(), m_context.selection.cameraId().toStdString());
-    return chosen != nullptr ? chosen : (rig().cameras.empty() ? nullptr : &rig().cameras.front());
+const rig::Camera* TakeController::camera() const { return rig::findCamera(rig(), selectedId()); }
+
+const rig::Source* TakeController::source() const { return rig::findSource(rig(), selectedId()); }
+
+std::string TakeController::selectedId() const {
+    const std::string chosen = m_context.selection.cameraId().toStdString();
+    if (rig::findCamera(rig(), chosen) != nullptr || rig::findSource(rig(), chosen) != nullptr)
+        return chosen;
+    if (!rig().cameras.empty()) return rig().cameras.front().id;
+    return rig().sources.empty() ? std::string() : rig().sources.front().id;
 }
 
 const rig::Shot* TakeController::shot() const {
-    return take() == nullptr || camera() == nullptr ? nullptr
-                                                    : rig::findShot(*take(), camera()->id);
+    return take() == nullptr ? nullptr : rig::findShot(*take(), selectedId());
+}
+
+void TakeController::addSource(rig::SourceKind kind) {
+    if (rig().sources.size() >= rig::kMostSources) return;
+    rig::Rig next = rig();
+    rig::Source source;
+    source.id = rig::freshSourceId(next);
+    source.kind = kind;
+    const auto alike = std::count_if(
+        next.sources.begin(), next.sources.end(), [&](const auto& s) { return s.kind == kind; });
+    const QString name = kindText(kind);
+    source.name = (alike == 0 ? name : tr("%1 %2").arg(name).arg(alike + 1)).toStdString();
+    next.sources.push_back(source);
+    m_context.document.change(tr("Add a source"), next);
+    select(plain(source.id));
+}
+
+void TakeController::removeSource() {
+    const rig::Source* gone = source();
+    if (gone == nullptr) return;
+    rig::Rig next = rig();
+    const std::string id = gone->id;
+    for (std::size_t i = 0; i < next.takes.size(); ++i) {
+        if (rig::findShot(*next.takes.share(i), id) != nullptr)
+            std::erase_if(next.takes[i].shots, [&](const auto& s) { return s.cameraId == id; });
+    }
+    std::vector<rig::Source> kept;
+    for (const rig::Source& each : rig().sources) {
+        if (each.id != id) kept.push_back(each);
+    }
+    next.sources = kept;
+    m_context.document.change(tr("Remove a source"), next);
+}
+
+void TakeController::renameSource(const QString& sourceId, const QString& name) {
+    rig::Rig next = rig();
+    for (rig::Source& each : next.sources) {
+        if (plain(each.id) == sourceId) each.name = name.left(60).toStdString();
+    }
+    m_context.document.change(tr("Rename a source"), next);
+}
+
+void TakeController::setPurpose(rig::Purpose purpose, bool isOn) {
+    if (take() == nullptr || rig::isFor(*take(), purpose) == isOn) return;
+    rig::Rig next = rig();
+    const std::string takeId = take()->id;
+    rig::Take& changed = takeOf(next, takeId);
+    std::vector<rig::Purpose> purposes;
+    for (const rig::Purpose each : rig::kPurposes) {
+        if (each == purpose ? isOn : rig::isFor(changed, each)) purposes.push_back(each);
+    }
+    if (purposes.empty()) {
+        Q_EMIT this->changed();
+        return;
+    }
+    const bool didShowChart = rig::showsChart(changed);
+    changed.purposes = purposes;
+    const bool isAnotherLook = didShowChart != rig::showsChart(changed);
+    m_context.document.change(tr("What the take is for"), next);
+    if (!isAnotherLook) return;
+    for (const rig::Shot& shot : take()->shots) measure(takeId, shot.cameraId, MeasureCare::Whole);
 }
 
 /// The running job that measures a camera in the take that is shown; nothing where there is none.
@@ -112,51 +178,62 @@ void TakeController::newTake() {
     m_context.selection.setTakeId(plain(made.id));
 }
 
-void TakeController::assign(const QStringList& files, const QString& cameraId) {
-    if (files.isEmpty() || rig().cameras.empty()) return;
+void TakeController::assign(const QStringList& files, const QString& sourceId) {
+    if (files.isEmpty() || (rig().cameras.empty() && rig().sources.empty())) return;
     rig::Rig next = rig();
     const std::string takeId = ensureTake(next);
     std::vector<std::filesystem::path> paths;
-    for (const QString& file : files) paths.emplace_back(file.toStdString());
-    std::vector<int> assigned(next.cameras.size(), -1);
-    if (!cameraId.isEmpty() && paths.size() == 1) {
-        for (std::size_t i = 0; i < next.cameras.size(); ++i) {
-            if (next.cameras[i].id == cameraId.toStdString()) assigned[i] = 0;
-        }
-    } else {
+    for (const QString& file : files)
+        paths.push_back(std::filesystem::absolute(file.toStdString()));
+    jobs::Assigned assigned;
+    if (sourceId.isEmpty()) {
         assigned = jobs::assignFiles(next, paths);
+    } else {
+        std::sort(paths.begin(), paths.end());
+        assigned[sourceId.toStdString()] = paths;
     }
-    std::vector<std::string> given;
-    for (std::size_t i = 0; i < assigned.size(); ++i) {
-        if (assigned[i] < 0) continue;
-        rig::Take& take = takeOf(next, takeId);
+    if (assigned.empty()) {
+        Q_EMIT failed({base::ErrorCode::NotFound,
+                       "No source for these files",
+                       "They are recordings of sound, and the rig has no sound recorder.",
+                       "Add a sound recorder below the list, then drop them there."});
+        return;
+    }
+    rig::Take& take = takeOf(next, takeId);
+    for (const auto& [id, parts] : assigned) {
+        const rig::Camera* camera = rig::findCamera(std::as_const(next), id);
         rig::Shot shot;
-        shot.cameraId = next.cameras[i].id;
-        shot.media = std::filesystem::absolute(paths[static_cast<std::size_t>(assigned[i])]);
-        shot.settings = next.cameras[i].settings;
-        std::erase_if(take.shots,
-                      [&](const rig::Shot& old) { return old.cameraId == shot.cameraId; });
+        shot.cameraId = id;
+        shot.media = parts.front();
+        shot.laterParts.assign(parts.begin() + 1, parts.end());
+        shot.settings = camera != nullptr ? camera->settings : rig::unknownSettings();
+        std::erase_if(take.shots, [&](const rig::Shot& old) { return old.cameraId == id; });
         take.shots.push_back(shot);
-        given.push_back(shot.cameraId);
     }
     m_context.document.change(
-        counted(static_cast<int>(given.size()), tr("Add a clip"), tr("Add %1 clips")), next);
-    for (const std::string& camera : given) measure(takeId, camera, MeasureCare::Anew);
+        counted(static_cast<int>(assigned.size()), tr("Add a clip"), tr("Add %1 clips")), next);
+    for (const auto& [id, parts] : assigned) measure(takeId, id, MeasureCare::Anew);
 }
 
 void TakeController::assignFolder(const QString& folder) {
-    QStringList files;
-    for (const auto& path : jobs::mediaInFolder(folder.toStdString()))
-        files << plain(path.string());
-    if (files.isEmpty()) {
-        Q_EMIT failed(
-            {base::ErrorCode::NotFound,
-             "No clip in this folder",
-             "\"" + folder.toStdString() + "\" holds no clip or still of a kind that is read.",
-             "Choose the folder with this take's files."});
-        return;
-    }
-    assign(files);
+    using Files = std::vector<std::filesystem::path>;
+    m_context.jobs.startQuick<Files>(
+        tr("Looking into the folder"),
+        this,
+        [path = folder.toStdString()](const base::Progress&) { return jobs::mediaInFolder(path); },
+        [this, folder](const Files& found) {
+            QStringList files;
+            for (const auto& path : found) files << plain(path.string());
+            if (files.isEmpty()) {
+                Q_EMIT failed({base::ErrorCode::NotFound,
+                               "No clip in this folder",
+                               "\"" + folder.toStdString() +
+                                   "\" holds no clip or still of a kind that is read.",
+                               "Choose the folder with this take's files."});
+                return;
+            }
+            assign(files);
+        });
 }
 
 void TakeController::editShot(const QString& text,
@@ -164,7 +241,7 @@ void TakeController::editShot(const QString& text,
                               int group) {
     if (shot() == nullptr) return;
     rig::Rig next = rig();
-    edit(*rig::findShot(takeOf(next, take()->id), camera()->id));
+    edit(*rig::findShot(takeOf(next, take()->id), selectedId()));
     m_context.document.change(text, next, group);
 }
 
@@ -172,13 +249,15 @@ void TakeController::removeShot() {
     if (shot() == nullptr) return;
     rig::Rig next = rig();
     std::erase_if(takeOf(next, take()->id).shots,
-                  [&](const rig::Shot& s) { return s.cameraId == camera()->id; });
-    m_context.document.change(tr("Remove the clip of camera %1").arg(plain(camera()->letter)),
+                  [&](const rig::Shot& s) { return s.cameraId == selectedId(); });
+    m_context.document.change(camera() != nullptr
+                                  ? tr("Remove the clip of camera %1").arg(plain(camera()->letter))
+                                  : tr("Remove the file of “%1”").arg(plain(source()->name)),
                               next);
 }
 
 void TakeController::measureAgain() {
-    if (shot() != nullptr) measure(take()->id, camera()->id, MeasureCare::Anew);
+    if (shot() != nullptr) measure(take()->id, selectedId(), MeasureCare::Anew);
 }
 
 void TakeController::setCorners(const rig::PictureQuad& corners, bool isSettled) {
@@ -195,8 +274,7 @@ void TakeController::setCorners(const rig::PictureQuad& corners, bool isSettled)
     if (!isSettled) return;
     m_cornerTimer.stop();
     m_cornerGroup = -1;
-    if (take() != nullptr && camera() != nullptr)
-        measure(take()->id, camera()->id, MeasureCare::Corners);
+    if (take() != nullptr) measure(take()->id, selectedId(), MeasureCare::Corners);
 }
 
 void TakeController::findAgain() {
@@ -204,21 +282,21 @@ void TakeController::findAgain() {
         s.manualCorners.reset();
         s.cornersAtSeconds.reset();
     });
-    if (shot() != nullptr) measure(take()->id, camera()->id, MeasureCare::Whole);
+    if (shot() != nullptr) measure(take()->id, selectedId(), MeasureCare::Whole);
 }
 
 void TakeController::setRange(const QString& range) {
     if (shot() == nullptr || plain(shot()->rangeOverride) == range) return;
     editShot(tr("Read the codes differently"),
              [&](rig::Shot& s) { s.rangeOverride = range.toStdString(); });
-    measure(take()->id, camera()->id, MeasureCare::Whole);
+    measure(take()->id, selectedId(), MeasureCare::Whole);
 }
 
 void TakeController::setMatrix(const QString& matrix) {
     if (shot() == nullptr || plain(shot()->matrixOverride) == matrix) return;
     editShot(tr("Take the colours by another matrix"),
              [&](rig::Shot& s) { s.matrixOverride = matrix.toStdString(); });
-    measure(take()->id, camera()->id, MeasureCare::Whole);
+    measure(take()->id, selectedId(), MeasureCare::Whole);
 }
 
 void TakeController::setPrimaries(const QString& primaries) {
@@ -232,16 +310,29 @@ void TakeController::setPrimaries(const QString& primaries) {
 void TakeController::setReference(const QString& idOrPath) {
     const std::string id = idOrPath.toStdString();
     if (id.empty() || rig().chart == id) return;
-    const auto reference = jobs::referenceOf(id);
-    if (!reference) {
-        Q_EMIT failed(reference.error());
-        Q_EMIT changed();
-        return;
-    }
-    const auto before = jobs::referenceOf(rig().chart);
-    // Corners of one grid tell nothing of another.
-    const bool isSameGrid =
-        before && before->columns == reference->columns && before->rows == reference->rows;
+    struct References {
+        base::Result<jobs::ReferenceEntry> wanted, before;
+    };
+    m_context.jobs.startQuick<References>(
+        tr("Reading the chart"),
+        this,
+        [id, before = rig().chart](const base::Progress&) {
+            return References{jobs::referenceOf(id), jobs::referenceOf(before)};
+        },
+        [this, id](const References& read) {
+            if (!read.wanted) {
+                Q_EMIT failed(read.wanted.error());
+                Q_EMIT changed();
+                return;
+            }
+            // Corners of one grid tell nothing of another.
+            takeReference(id,
+                          read.before && read.before->columns == read.wanted->columns &&
+                              read.before->rows == read.wanted->rows);
+        });
+}
+
+void TakeController::takeReference(const std::string& id, bool isSameGrid) {
     rig::Rig next = rig();
     next.chart = id;
     std::vector<std::string> cameras;
@@ -261,7 +352,7 @@ void TakeController::setReference(const QString& idOrPath) {
 void TakeController::setSkinMarks(const std::vector<rig::SkinMark>& marks) {
     if (shot() == nullptr) return;
     editShot(tr("Mark skin"), [&](rig::Shot& s) { s.skinMarks = marks; });
-    measure(take()->id, camera()->id, MeasureCare::Corners);
+    measure(take()->id, selectedId(), MeasureCare::Corners);
 }
 
 void TakeController::writeCard(const QString& file) {
@@ -280,31 +371,35 @@ void TakeController::measure(const std::string& takeId,
                              const std::string& cameraId,
                              MeasureCare care) {
     const rig::Camera* camera = rig::findCamera(rig(), cameraId);
-    const rig::Shot* shot = nullptr;
-    for (const rig::Take& take : rig().takes) {
-        if (take.id == takeId) shot = rig::findShot(take, cameraId);
+    const rig::Source* source = rig::findSource(rig(), cameraId);
+    const rig::Take* take = nullptr;
+    for (const rig::Take& each : rig().takes) {
+        if (each.id == takeId) take = &each;
     }
-    if (camera == nullptr || shot == nullptr) return;
+    const rig::Shot* shot = take == nullptr ? nullptr : rig::findShot(*take, cameraId);
+    if ((camera == nullptr && source == nullptr) || shot == nullptr) return;
     const ShotKey key{takeId, cameraId};
     if (const auto before = m_measuring.find(key); before != m_measuring.end())
         m_context.jobs.cancel(before->second);
     // Taken back or chosen before: the older measurement is there already.
-    if (care != MeasureCare::Anew && m_context.document.known(*shot) != nullptr) {
+    if (care != MeasureCare::Anew && m_context.document.known(*take, *shot) != nullptr) {
         Q_EMIT changed();
         Q_EMIT this->measured(plain(cameraId));
         return;
     }
     rig::Shot asked = *shot;
     if (care != MeasureCare::Corners) asked.reading.reset();
-    const QString title = tr("Measuring camera %1").arg(plain(camera->letter));
+    const QString title = camera != nullptr ? tr("Measuring camera %1").arg(plain(camera->letter))
+                                            : tr("Measuring “%1”").arg(plain(source->name));
+    const jobs::LookFor what = jobs::lookFor(rig(), *take, cameraId);
     const auto number = std::make_shared<int>(0);
     *number = m_context.jobs.start<jobs::MeasuredShot>(
         title,
         this,
-        [copy = std::move(asked), chart = rig().chart](const base::Progress& progress) {
-            return jobs::measureShot(copy, chart, progress);
+        [copy = std::move(asked), what](const base::Progress& progress) {
+            return jobs::measureShot(copy, what, progress);
         },
-        [this, takeId, key, number, chart = rig().chart](const jobs::MeasuredShot& measured) {
+        [this, takeId, key, number, chart = what.chart](const jobs::MeasuredShot& measured) {
             if (const auto job = m_measuring.find(key);
                 job != m_measuring.end() && job->second == *number)
                 m_measuring.erase(job);
@@ -419,10 +514,20 @@ void TakeController::lookForMedia() {
     });
 }
 
-std::pair<int, int> TakeController::relink(const QString& folder) {
-    const rig::Relinked relinked = rig::relinkMedia(rig(), folder.toStdString());
-    if (relinked.found > 0) m_context.document.change(tr("Find missing clips"), relinked.rig);
-    return {relinked.found, relinked.stillMissing};
+void TakeController::relink(const QString& folder) {
+    m_context.jobs.startQuick<rig::Relinked>(
+        tr("Looking for missing clips"),
+        this,
+        [copy = rig(), path = folder.toStdString()](const base::Progress&) {
+            return rig::relinkMedia(copy, path);
+        },
+        [this](const rig::Relinked& relinked) {
+            // Only files are put in: the rig may have moved on meanwhile.
+            rig::Rig next = rig();
+            if (relinked.found > 0) rig::moveFiles(relinked.moved, next);
+            m_context.document.change(tr("Find missing clips"), next);
+            Q_EMIT this->relinked(relinked.found, relinked.stillMissing);
+        });
 }
 
 }  // namespace rigmatch::app

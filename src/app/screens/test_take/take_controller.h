@@ -21,7 +21,11 @@ public:
     [[nodiscard]] const rig::Rig& rig() const { return m_context.document.rig(); }
     [[nodiscard]] const rig::Take* take() const { return m_context.currentTake(); }
     [[nodiscard]] const rig::Camera* camera() const;
-    /// The current camera's shot in the current take, or nullptr.
+    /// The chosen source beside the cameras, or nullptr.
+    [[nodiscard]] const rig::Source* source() const;
+    /// Id of the chosen camera or source; the first camera's where nothing is chosen.
+    [[nodiscard]] std::string selectedId() const;
+    /// The chosen camera's or source's shot in the current take, or nullptr.
     [[nodiscard]] const rig::Shot* shot() const;
     void select(const QString& cameraId) { m_context.selection.setCameraId(cameraId); }
     /// True while the shot of that camera in the take that is shown is measured.
@@ -30,12 +34,19 @@ public:
     [[nodiscard]] bool isShooting() const;
     [[nodiscard]] bool canShoot() const;
 
+    void addSource(rig::SourceKind kind);
+    /// The chosen one, with what it gave to all takes.
+    void removeSource();
+    void renameSource(const QString& sourceId, const QString& name);
+    /// What the take is for. Its last purpose stays; what is looked for in its clips follows.
+    void setPurpose(rig::Purpose purpose, bool isOn);
+
     void newTake();
     /// Shoots where the cameras can, else makes an empty take.
     void nextTake();
-    /// Gives files to cameras: one file to `cameraId` if given, else by name and order
-    /// (jobs::assignFiles).
-    void assign(const QStringList& files, const QString& cameraId = QString());
+    /// Gives files to cameras and sources: all of them to `sourceId` if given, as parts of one
+    /// recording in the order of their names, else by name and order (jobs::assignFiles).
+    void assign(const QStringList& files, const QString& sourceId = QString());
     void assignFolder(const QString& folder);
     void removeShot();
     void measureAgain();
@@ -57,9 +68,8 @@ public:
     void writeCard(const QString& file);
     void shoot();
     void cancel();
-    /// Looks for missing clips by name in `folder`. Gives how many were found and how many are
-    /// still missing.
-    std::pair<int, int> relink(const QString& folder);
+    /// Looks for missing clips by name in `folder`; relinked() tells what came of it.
+    void relink(const QString& folder);
     /// Clips of the rig that are not where they were, as far as was looked.
     [[nodiscard]] int missingMedia() const { return m_missing; }
 
@@ -67,12 +77,14 @@ Q_SIGNALS:
     void changed();
     void failed(const rigmatch::base::Error& error);
     void cardWritten(const QString& file);
+    void relinked(int found, int stillMissing);
     /// Readings of these cameras are in.
     void measured(const QString& cameraId);
 
 private:
     [[nodiscard]] rig::Take& takeOf(rig::Rig& rig, const std::string& takeId) const;
     [[nodiscard]] std::string ensureTake(rig::Rig& rig);
+    void takeReference(const std::string& id, bool isSameGrid);
     void editShot(const QString& text, const std::function<void(rig::Shot&)>& edit, int group = -1);
     enum class MeasureCare {
         Anew,   ///< whatever is known: the file may have changed

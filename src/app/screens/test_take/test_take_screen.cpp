@@ -5,15 +5,15 @@
 #include <QDragEnterEvent>
 #include <QFileInfo>
 #include <QHBoxLayout>
-#include <QListView>
+#include <QMenu>
 #include <QScrollArea>
 #include <QSlider>
 #include <cmath>
 
 #include "app/models/shot_list_model.h"
 #include "app/screens/test_take/reference_panel.h"
-#include "app/screens/test_take/shot_delegate.h"
 #include "app/screens/test_take/shot_facts.h"
+#include "app/screens/test_take/shot_list_panel.h"
 #include "app/screens/test_take/take_controller.h"
 #include "app/services/texts.h"
 #include "app/widgets/build.h"
@@ -26,10 +26,7 @@ namespace rigmatch::app {
 using namespace Qt::StringLiterals;
 
 TestTakeScreen::TestTakeScreen(AppContext& context, QWidget* parent)
-    : QWidget(parent),
-      m_context(context),
-      m_controller(new TakeController(context, this)),
-      m_model(new ShotListModel(this)) {
+    : QWidget(parent), m_context(context), m_controller(new TakeController(context, this)) {
     setObjectName(u"testTakeScreen"_s);
     setAcceptDrops(true);
     auto* layout = new QVBoxLayout(this);
@@ -43,7 +40,10 @@ TestTakeScreen::TestTakeScreen(AppContext& context, QWidget* parent)
     m_reference = new ReferencePanel(this);
     m_reference->setFixedWidth(276);
     left->addWidget(m_reference);
-    left->addWidget(buildList(), 1);
+    m_list = new ShotListPanel(*m_controller, this);
+    m_list->setFixedWidth(276);
+    connect(m_list, &ShotListPanel::filesDropped, this, &TestTakeScreen::take);
+    left->addWidget(m_list, 1);
     body->addLayout(left);
     auto* right = new QVBoxLayout;
     right->setSpacing(10);
@@ -66,6 +66,10 @@ TestTakeScreen::TestTakeScreen(AppContext& context, QWidget* parent)
             m_controller->writeCard(file);
         });
     });
+    connect(m_controller, &TakeController::relinked, this, [this](int found, int missing) {
+        m_context.prompter.showText(
+            this, tr("Missing clips"), tr("%1 found, %2 still missing.").arg(found).arg(missing));
+    });
     connect(m_controller, &TakeController::cardWritten, this, [this](const QString& file) {
         m_context.prompter.showText(
             this,
@@ -84,6 +88,26 @@ void TestTakeScreen::buildHead(QVBoxLayout* layout) {
     m_summary = makeLabel(QString(), "dim", u"takeSummary"_s, this);
     head->addSpacing(12);
     head->addWidget(m_summary);
+    m_purposes = makeButton(QString(),
+                            u"purposesButton"_s,
+                            tr("What the take is for: only that is looked for and judged"),
+                            this);
+    auto* purposes = new QMenu(m_purposes);
+    purposes->setObjectName(u"purposesMenu"_s);
+    for (const auto& [purpose, text] :
+         {std::pair{rig::Purpose::Match, tr("Matching: the chart is looked for, skin is compared")},
+          {rig::Purpose::Programme,
+           tr("The programme itself: only what harms a recording is told")}}) {
+        QAction* action = purposes->addAction(text);
+        action->setCheckable(true);
+        action->setData(static_cast<int>(purpose));
+        connect(action, &QAction::triggered, this, [this, purpose = purpose](bool isOn) {
+            m_controller->setPurpose(purpose, isOn);
+        });
+    }
+    m_purposes->setMenu(purposes);
+    head->addSpacing(12);
+    head->addWidget(m_purposes);
     head->addStretch();
     m_missing = makeButton(tr("Find &missing clips…"),
                            u"findMissingButton"_s,
@@ -123,27 +147,6 @@ void TestTakeScreen::buildHead(QVBoxLayout* layout) {
                 if (!folder.isEmpty()) m_controller->assignFolder(folder);
             });
     });
-}
-
-QWidget* TestTakeScreen::buildList() {
-    m_list = new QListView(this);
-    m_list->setObjectName(u"shotList"_s);
-    m_list->setAccessibleName(tr("Clips of this take, one per camera"));
-    m_list->setModel(m_model);
-    m_list->setItemDelegate(new ShotDelegate(m_list));
-    m_list->setFixedWidth(276);
-    m_list->setAcceptDrops(true);
-    m_list->setDropIndicatorShown(true);
-    m_list->setDragDropMode(QAbstractItemView::DropOnly);
-    connect(m_model, &ShotListModel::filesDropped, this, &TestTakeScreen::take);
-    connect(m_list->selectionModel(),
-            &QItemSelectionModel::currentChanged,
-            this,
-            [this](const QModelIndex& now) {
-                if (now.isValid())
-                    m_controller->select(now.data(ShotListModel::CameraIdRole).toString());
-            });
-    return m_list;
 }
 
 QWidget* TestTakeScreen::buildPicture() {
@@ -329,52 +332,31 @@ void TestTakeScreen::dragEnterEvent(QDragEnterEvent* event) {
 
 void TestTakeScreen::dropEvent(QDropEvent* event) {
     const QStringList files = localFiles(*event->mimeData());
-    const rig::Camera* camera = m_controller->camera();
     const bool isOnPicture = m_view->geometry().contains(event->position().toPoint());
-    // One file on the picture is for the camera shown; anything else is sorted by name.
-    take(files,
-         isOnPicture && files.size() == 1 && camera != nullptr ? plain(camera->id) : QString());
+    // One file on the picture is for the source shown; anything else is sorted by name.
+    take(files, isOnPicture && files.size() == 1 ? plain(m_controller->selectedId()) : QString());
     event->acceptProposedAction();
 }
 
 void TestTakeScreen::findMissing() {
     m_context.files.openFolder(
         this, tr("Folder in which to look for missing clips"), [this](const QString& folder) {
-            if (folder.isEmpty()) return;
-            const auto [found, missing] = m_controller->relink(folder);
-            m_context.prompter.showText(this,
-                                        tr("Missing clips"),
-                                        tr("%1 found, %2 still missing.").arg(found).arg(missing));
+            if (!folder.isEmpty()) m_controller->relink(folder);
         });
 }
 
-void TestTakeScreen::refreshList() {
-    QVector<ShotListModel::Row> rows;
-    int current = -1;
-    for (const rig::Camera& camera : m_controller->rig().cameras) {
-        const QString id = plain(camera.id);
-        const rig::Shot* shot = m_controller->take() == nullptr
-                                    ? nullptr
-                                    : rig::findShot(*m_controller->take(), camera.id);
-        if (m_controller->camera() != nullptr && camera.id == m_controller->camera()->id)
-            current = static_cast<int>(rows.size());
-        rows << shotRow(
-            camera, shot, m_controller->isMeasuring(id) ? m_controller->measuredShare(id) : -1.0);
-    }
-    m_model->setRows(rows);
-    if (current >= 0 && m_list->currentIndex().row() != current)
-        m_list->setCurrentIndex(m_model->index(current));
-}
-
 void TestTakeScreen::refresh() {
-    refreshList();
+    m_list->refresh();
     const rig::Shot* shot = m_controller->shot();
     const rig::Camera* camera = m_controller->camera();
     const rig::Take* take = m_controller->take();
     m_summary->setText(take == nullptr ? tr("no take yet") : tr("take %1").arg(take->number));
+    const rig::Source* source = m_controller->source();
     m_pictureTitle->setText(
-        camera == nullptr ? QString()
-                          : tr("Camera %1 · %2").arg(plain(camera->letter), plain(camera->role)));
+        camera != nullptr   ? tr("Camera %1 · %2").arg(plain(camera->letter), plain(camera->role))
+        : source != nullptr ? plain(source->name)
+                            : QString());
+    refreshPurposes();
     m_facts->setText(shotFacts(shot));
     const bool isBusy = !m_context.jobs.running().isEmpty();
     m_cancel->setVisible(isBusy);
@@ -382,7 +364,7 @@ void TestTakeScreen::refresh() {
     m_shoot->setEnabled(m_controller->canShoot());
     m_shoot->setVisible(m_controller->canShoot() || m_controller->isShooting());
     for (QPushButton* button : {m_newTake, m_files, m_folder})
-        button->setEnabled(camera != nullptr);
+        button->setEnabled(camera != nullptr || source != nullptr);
     m_range->setEnabled(shot != nullptr);
     m_range->setCurrentIndex(
         std::max(0, shot == nullptr ? 0 : m_range->findData(plain(shot->rangeOverride))));
@@ -402,6 +384,20 @@ void TestTakeScreen::refresh() {
     loadPicture();
 }
 
+void TestTakeScreen::refreshPurposes() {
+    const rig::Take* take = m_controller->take();
+    m_purposes->setEnabled(take != nullptr);
+    QStringList names;
+    for (const rig::Purpose purpose : rig::kPurposes) {
+        if (take != nullptr && rig::isFor(*take, purpose)) names << purposeText(purpose);
+    }
+    m_purposes->setAccessibleName(tr("What the take is for"));
+    m_purposes->setText(take == nullptr ? tr("For…") : tr("For: %1").arg(names.join(u", "_s)));
+    for (QAction* action : m_purposes->menu()->actions())
+        action->setChecked(take != nullptr &&
+                           rig::isFor(*take, static_cast<rig::Purpose>(action->data().toInt())));
+}
+
 /// What lies over the picture: the chart, faces and marks.
 void TestTakeScreen::refreshView() {
     const rig::Shot* shot = m_controller->shot();
@@ -409,8 +405,11 @@ void TestTakeScreen::refreshView() {
     std::optional<rig::PictureQuad> corners;
     if (hasChart) corners = shot->reading->corners;
     if (shot != nullptr && shot->manualCorners) corners = shot->manualCorners;
+    const rig::Take* take = m_controller->take();
+    const bool isChartWanted =
+        take != nullptr && rig::showsChart(*take) && m_controller->camera() != nullptr;
     // Without a chart the corners can still be set by hand: they wait in the middle of the picture.
-    if (!corners && shot != nullptr && shot->reading) {
+    if (!corners && isChartWanted && shot != nullptr && shot->reading) {
         const double w = shot->reading->width;
         const double h = shot->reading->height;
         corners = rig::PictureQuad{{{0.35 * w, 0.35 * h},
@@ -441,7 +440,8 @@ void TestTakeScreen::refreshView() {
 
 void TestTakeScreen::refreshMoment() {
     const rig::Shot* shot = m_controller->shot();
-    const bool isClip = shot != nullptr && shot->reading && !shot->reading->isStill;
+    const bool isClip =
+        shot != nullptr && shot->reading && !shot->reading->isStill && shot->reading->hasPicture;
     // A moment chosen by hand holds for its clip alone.
     const QString clip =
         shot == nullptr ? QString() : plain(shot->cameraId) + u"|"_s + plain(shot->media.string());
@@ -451,7 +451,7 @@ void TestTakeScreen::refreshMoment() {
     m_controller->setShownSeconds(seconds);
     const QSignalBlocker blocker(m_time);
     m_time->setEnabled(isClip);
-    m_mark->setEnabled(shot != nullptr && shot->reading.has_value());
+    m_mark->setEnabled(shot != nullptr && shot->reading && shot->reading->hasPicture);
     m_time->setRange(
         0, isClip ? static_cast<int>(std::lround(1000.0 * shot->reading->durationSeconds)) : 0);
     m_time->setValue(static_cast<int>(std::lround(1000.0 * seconds)));
@@ -463,13 +463,18 @@ void TestTakeScreen::refreshMoment() {
 
 void TestTakeScreen::loadPicture() {
     const rig::Shot* shot = m_controller->shot();
-    if (shot == nullptr || !shot->failure.empty()) {
+    const bool isSound = shot != nullptr && shot->reading && !shot->reading->hasPicture;
+    if (shot == nullptr || !shot->failure.empty() || isSound) {
         m_shownPicture.clear();
         m_view->setPicture(QImage());
-        m_view->setEmptyText(
-            m_controller->camera() == nullptr ? tr("Add the rig's cameras first (screen Cameras).")
-            : shot == nullptr ? tr("Drop this camera's clip here, or a whole take on the list.")
-                              : tr("This file cannot be shown."));
+        m_view->setEmptyText(isSound ? tr("A recording of sound has no picture.")
+                             : m_controller->source() != nullptr && shot == nullptr
+                                 ? tr("Drop this source’s recording here.")
+                             : m_controller->camera() == nullptr
+                                 ? tr("Add the rig's cameras first (screen Cameras).")
+                             : shot == nullptr
+                                 ? tr("Drop this camera's clip here, or a whole take on the list.")
+                                 : tr("This file cannot be shown."));
         return;
     }
     const double seconds = shownSeconds();

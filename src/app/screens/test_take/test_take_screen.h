@@ -8,7 +8,6 @@
 class QComboBox;
 class QHBoxLayout;
 class QLabel;
-class QListView;
 class QPushButton;
 class QSlider;
 class QVBoxLayout;
@@ -17,7 +16,7 @@ namespace rigmatch::app {
 
 class FrameView;
 class ReferencePanel;
-class ShotListModel;
+class ShotListPanel;
 class TakeController;
 
 /// Screen "Test take": clips dropped on cameras, the chart over the picture, and what was found in
@@ -34,7 +33,6 @@ protected:
 
 private:
     void buildHead(QVBoxLayout* layout);
-    QWidget* buildList();
     QWidget* buildPicture();
     QWidget* buildFacts();
     QWidget* buildTimeRow();
@@ -44,7 +42,7 @@ private:
     void takeMarks(const QVector<QRectF>& marks);
     [[nodiscard]] double shownSeconds() const;
     void refresh();
-    void refreshList();
+    void refreshPurposes();
     void refreshView();
     void refreshMoment();
     void loadPicture();
@@ -53,8 +51,8 @@ private:
 
     AppContext& m_context;
     TakeController* m_controller;
-    ShotListModel* m_model;
-    QListView* m_list;
+    ShotListPanel* m_list;
+    QPushButton* m_purposes;
     FrameView* m_view;
     QLabel* m_facts;
     QLabel* m_summary;
