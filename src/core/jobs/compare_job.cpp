@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "jobs/compare_job.h"
 
+#include <Eigen/Core>
 #include <algorithm>
 #include <cmath>
 
@@ -14,8 +15,8 @@ namespace rigmatch::jobs {
 namespace {
 
 // Tables are fine enough for an error far below one 10-bit code.
-constexpr double kLowest = -0.2;
-constexpr double kHighest = 1.3;
+constexpr double kLowest = -0.5;
+constexpr double kHighest = 1.6;
 constexpr int kSteps = 3000;
 
 /// The region's signal as a frame of its own that scopes can count: floating point R'G'B'.
@@ -43,33 +44,76 @@ std::shared_ptr<FloatFrame> floatFrame(image::Frame signal) {
     return made;
 }
 
+/// A function of one number by a table of kSteps parts.
+class Table {
+public:
+    template <class Of>
+    Table(double lowest, double highest, const Of& of)
+        : m_lowest(lowest), m_scale(kSteps / (highest - lowest)) {
+        for (int i = 0; i <= kSteps; ++i)
+            m_values.push_back(static_cast<float>(of(lowest + i / m_scale)));
+    }
+    [[nodiscard]] float at(float x) const {
+        const float place = std::clamp(
+            (x - static_cast<float>(m_lowest)) * static_cast<float>(m_scale), 0.0F, float(kSteps));
+        const auto index = std::min(static_cast<std::size_t>(place), std::size_t{kSteps - 1});
+        const float share = place - static_cast<float>(index);
+        return m_values[index] * (1.0F - share) + m_values[index + 1] * share;
+    }
+
+private:
+    double m_lowest, m_scale;
+    std::vector<float> m_values;
+};
+
+/// What the turns do to a signal, fast enough for pictures.
+class TurnedMap {
+public:
+    explicit TurnedMap(const match::BodyModel::Map& map)
+        : m_toStops(kLowest,
+                    kHighest,
+                    [&](double coded) { return std::max(map.curve().stopsAt(coded), kDarkest); }),
+          m_toCoded(
+              kDarkest, kBrightest, [&](double stops) { return map.curve().signalAt(stops); }),
+          m_undone(map.toCoded().cast<float>()),
+          m_light(map.lightToLight().cast<float>()),
+          m_done(map.toSignal().cast<float>()) {}
+
+    [[nodiscard]] Eigen::Vector3f apply(const Eigen::Vector3f& signal) const {
+        const Eigen::Vector3f coded = m_undone * signal;
+        Eigen::Vector3f light;
+        for (int c = 0; c < 3; ++c) light[c] = std::exp2(m_toStops.at(coded[c]));
+        const Eigen::Vector3f moved = m_light * light;
+        Eigen::Vector3f after;
+        // As the exact map: what the model misses of a colour stays with it.
+        for (int c = 0; c < 3; ++c) {
+            after[c] = coded[c];
+            if (light[c] > kLeast && moved[c] > kLeast)
+                after[c] += m_toCoded.at(std::log2(moved[c])) - m_toCoded.at(std::log2(light[c]));
+        }
+        return (m_done * after).cwiseMin(kTop);
+    }
+
+private:
+    static constexpr double kDarkest = -12.0, kBrightest = 8.0;
+    static constexpr float kLeast = 3e-4F;  // a little above the darkest
+    static constexpr float kTop = 1.09F;
+    Table m_toStops, m_toCoded;
+    Eigen::Matrix3f m_undone, m_light, m_done;
+};
+
 }  // namespace
 
 struct StageMap::Map {
-    std::array<std::vector<float>, 3> tables;  ///< empty: a LUT does it
+    std::optional<TurnedMap> turned;
     std::optional<colour::ViewingLut> lut;
-
-    [[nodiscard]] double looked(std::size_t channel, double signal) const {
-        const double place =
-            std::clamp((signal - kLowest) / (kHighest - kLowest), 0.0, 1.0) * kSteps;
-        const auto index = std::min(static_cast<std::size_t>(place), std::size_t{kSteps - 1});
-        const double share = place - static_cast<double>(index);
-        const auto& table = tables[channel];
-        return double(table[index]) * (1.0 - share) + double(table[index + 1]) * share;
-    }
 };
 
 StageMap StageMap::afterTurns(const match::CameraMatch& match) {
     StageMap stage;
-    if (!match.differences.fit || match.plan.turns.empty()) return stage;
-    const match::ChangeMap change(*match.differences.fit, match.plan.total);
+    if (!match.body || match.plan.turns.empty()) return stage;
     auto map = std::make_shared<Map>();
-    for (std::size_t c = 0; c < 3; ++c) {
-        for (int i = 0; i <= kSteps; ++i) {
-            const double signal = kLowest + (kHighest - kLowest) * i / kSteps;
-            map->tables[c].push_back(static_cast<float>(change.apply(c, signal)));
-        }
-    }
+    map->turned.emplace(match::BodyModel::Map(*match.body, match.plan.dial));
     stage.m_map = map;
     return stage;
 }
@@ -89,9 +133,9 @@ bool StageMap::isIdentity() const { return m_map == nullptr; }
 std::array<double, 3> StageMap::apply(const std::array<double, 3>& signal) const {
     if (!m_map) return signal;
     if (m_map->lut) return m_map->lut->apply(signal);
-    std::array<double, 3> result{};
-    for (std::size_t c = 0; c < 3; ++c) result[c] = m_map->looked(c, signal[c]);
-    return result;
+    const Eigen::Vector3f result =
+        m_map->turned->apply({float(signal[0]), float(signal[1]), float(signal[2])});
+    return {double(result[0]), double(result[1]), double(result[2])};
 }
 
 void StageMap::apply(image::Frame& signal) const {
@@ -100,9 +144,12 @@ void StageMap::apply(image::Frame& signal) const {
         m_map->lut->apply(signal.channels);
         return;
     }
-    for (std::size_t c = 0; c < 3; ++c) {
-        for (float& value : signal.channels[c])
-            value = static_cast<float>(m_map->looked(c, double(value)));
+    auto& [red, green, blue] = signal.channels;
+    for (std::size_t i = 0; i < red.size(); ++i) {
+        const Eigen::Vector3f after = m_map->turned->apply({red[i], green[i], blue[i]});
+        red[i] = after[0];
+        green[i] = after[1];
+        blue[i] = after[2];
     }
 }
 

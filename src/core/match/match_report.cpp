@@ -328,13 +328,23 @@ MatchReport matchTake(const rig::Rig& rig,
         const auto judge =
             isMeasured ? judgeOf(column.side, column.view, report.judging) : std::nullopt;
         if (isComparable && !match.isReference) {
-            match.plan = solveTurns(
-                hasControls ? &camera : nullptr,
-                column.shot->settings,
-                *column.view.reading,
-                *reference->view.reading,
-                match.differences,
-                optionsOf(*column.shot, judge.value_or(Judge{}), referenceJudge.value_or(Judge{})));
+            SolverOptions options =
+                optionsOf(*column.shot, judge.value_or(Judge{}), referenceJudge.value_or(Judge{}));
+            if (reference->view.fit) options.referenceGrey = reference->view.fit->greySignal(0.0);
+            if (match.differences.fit)
+                match.body =
+                    std::make_shared<const BodyModel>(*column.view.reading, *match.differences.fit);
+            if (match.body) {
+                match.plan = solveTurns(hasControls ? &camera : nullptr,
+                                        column.shot->settings,
+                                        *column.view.reading,
+                                        *reference->view.reading,
+                                        match.differences,
+                                        *match.body,
+                                        options);
+            } else {
+                match.plan.after = signalsOf(*column.view.reading);
+            }
         } else if (isMeasured) {
             match.plan.after = signalsOf(*column.view.reading);
         }

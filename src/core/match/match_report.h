@@ -23,7 +23,9 @@ struct CameraMatch {
     bool isReference = false;
     CameraDifferences differences;
     TurnPlan plan;
-    std::vector<SkinDifference> skin;  ///< of the people it sees, against the reference
+    std::shared_ptr<const BodyModel> body;  ///< its colour chain; null for the reference and where
+                                            ///< there is no fit
+    std::vector<SkinDifference> skin;       ///< of the people it sees, against the reference
     /// Its reading as it was compared: uneven light taken out, in BT.709 primaries. Null without a
     /// chart.
     std::shared_ptr<const rig::Reading> compared;

@@ -110,64 +110,92 @@ struct Problem {
     const rig::Reading& reading;
     PatchSignals reference;
     const CameraDifferences& differences;
+    const BodyModel& body;
     const SolverOptions& options;
+    double referenceGrey;
     double exposure, mired, duv;  // measured differences
     bool isExposureTurned;        // false: unknown, or an automatic chose it and nobody told
 
-    [[nodiscard]] Change changeTo(const rig::Settings& to) const {
+    /// What those settings do to the body's gains.
+    [[nodiscard]] Change dialTo(const rig::Settings& to) const {
         return {optics::exposureChange(rig::exposureOf(from), rig::exposureOf(to)).value(),
                 miredChange(from.whiteBalanceKelvin, to.whiteBalanceKelvin),
                 (to.tintSteps - from.tintSteps) * camera->sheet.tintDuvPerStep};
     }
+    [[nodiscard]] Change effectOf(const Change& dial) const {
+        return body.effectOf(dial, referenceGrey);
+    }
+    /// What the dials would have to do for white balance and tint to agree.
+    [[nodiscard]] Change wantedDial() const {
+        return body.dialFor({0.0, -mired, -duv}, referenceGrey);
+    }
 };
+
+/// Settings, and their predicted difference in colour.
+struct Scored {
+    rig::Settings settings;
+    double deltaE = 1e9;
+};
+
+/// The exposure for a white balance and tint that are chosen: what those take or give in light is
+/// made up for.
+void tryExposures(const Problem& p, const rig::Settings& balanced, Scored& best) {
+    const Change balance = p.dialTo(balanced);
+    const auto exposures =
+        p.isExposureTurned
+            ? exposureChoices(
+                  *p.camera, p.from, p.exposure + p.effectOf(balance).exposureStops, p.options)
+            : std::vector<ExposureChoice>{{p.from, 0.0, 0.0}};
+    for (std::size_t i = 0; i < std::min<std::size_t>(exposures.size(), 3); ++i) {
+        if (exposures[i].cost > exposures.front().cost + kExposureTie) break;
+        rig::Settings candidate = exposures[i].settings;
+        candidate.whiteBalanceKelvin = balanced.whiteBalanceKelvin;
+        candidate.tintSteps = balanced.tintSteps;
+        const PatchSignals after = p.body.predicted(p.reading, p.dialTo(candidate));
+        const double difference =
+            colourDifference(after, p.options.judge, p.reference, p.options.referenceJudge).mean;
+        if (difference < best.deltaE - kWorthDeltaE) best = {candidate, difference};
+    }
+}
 
 /// Of the choices that are as near as the controls allow, the one with the smallest predicted ΔE.
 rig::Settings chooseSettings(const Problem& p) {
-    const auto exposures = p.isExposureTurned
-                               ? exposureChoices(*p.camera, p.from, p.exposure, p.options)
-                               : std::vector<ExposureChoice>();
-    const std::vector<double> onlyPresent{p.from.whiteBalanceKelvin};
     const bool isCastKnown = p.differences.of(Quality::WhiteBalance).value.has_value();
+    const Change wanted = isCastKnown ? p.wantedDial() : Change{};
+    const auto onlyPresent = [](const base::Told<double>& present) {
+        return std::vector<double>{present};
+    };
     const auto kelvins = nearestValues(
         p.options.isKelvinKnown && isCastKnown
             ? valuesOr(p.camera->sheet.kelvins, p.from.whiteBalanceKelvin)
-            : onlyPresent,
+            : onlyPresent(p.from.whiteBalanceKelvin),
         p.from.whiteBalanceKelvin,
-        [&](double k) { return p.mired + miredChange(p.from.whiteBalanceKelvin, k); },
+        [&](double k) {
+            return miredChange(p.from.whiteBalanceKelvin, k) - wanted.whiteBalanceMired;
+        },
         p.options.worthMired,
         kMiredTie);
     const double step = std::abs(p.camera->sheet.tintDuvPerStep);
     const auto tints = nearestValues(
         isCastKnown ? valuesOr(p.camera->sheet.tintSteps, p.from.tintSteps)
-                    : std::vector<double>{p.from.tintSteps},
+                    : onlyPresent(p.from.tintSteps),
         p.from.tintSteps,
-        [&](double t) { return p.duv + (t - p.from.tintSteps) * p.camera->sheet.tintDuvPerStep; },
+        [&](double t) {
+            return (t - p.from.tintSteps) * p.camera->sheet.tintDuvPerStep - wanted.tintDuv;
+        },
         p.options.worthTintShare * step,
         0.1 * step);
-    rig::Settings best = p.from;
-    double bestDifference = 1e9;
-    for (std::size_t i = 0; i < std::max<std::size_t>(exposures.size(), 1); ++i) {
-        rig::Settings candidate = p.from;
-        if (!exposures.empty()) {
-            if (i > 2 || exposures[i].cost > exposures.front().cost + kExposureTie) break;
-            candidate = exposures[i].settings;
-        }
-        for (double kelvin : kelvins) {
-            for (double tint : tints) {
-                candidate.whiteBalanceKelvin = kelvin;
-                candidate.tintSteps = tint;
-                const PatchSignals after =
-                    predicted(p.reading, *p.differences.fit, p.changeTo(candidate));
-                const double difference =
-                    colourDifference(after, p.options.judge, p.reference, p.options.referenceJudge)
-                        .mean;
-                if (difference >= bestDifference - kWorthDeltaE) continue;
-                bestDifference = difference;
-                best = candidate;
-            }
+    Scored best{p.from, 1e9};
+    rig::Settings balanced = p.from;
+    for (const double kelvin : kelvins) {
+        for (const double tint : tints) {
+            // What is not turned stays what it is, told or not.
+            if (p.from.whiteBalanceKelvin.isTold()) balanced.whiteBalanceKelvin = kelvin;
+            if (p.from.tintSteps.isTold()) balanced.tintSteps = tint;
+            tryExposures(p, balanced, best);
         }
     }
-    return best;
+    return best.settings;
 }
 
 Turn turnFor(const rig::Camera& camera, Control control, double from, double to) {
@@ -210,119 +238,99 @@ std::string exposureReason(Control control, double stops) {
     return text;
 }
 
-void addExposureTurns(const Problem& p, const rig::Settings& to, std::vector<Turn>& turns) {
-    rig::Settings step = p.from;
-    double rest = p.exposure;
-    const auto add = [&](Control control, double from, double target) {
+/// One standard deviation of what a turn promises: how far a dial's numbers are what they say, and
+/// whether a body holds green or luminance while white balance moves (docs/sources.md, 6.6; common
+/// practice).
+rig::TurnEffect promiseError(const Change& dial) {
+    constexpr double kPerStop = 0.04, kStopsPerMired = 0.0008, kStops = 0.02;
+    constexpr double kMiredShare = 0.15, kMired = 1.0;
+    constexpr double kDuvShare = 0.35, kDuv = 0.0003;
+    constexpr double kTintIntoMired = 0.2 * kMiredPerStop / kDuvPerStop;
+    return {std::hypot(kPerStop * dial.exposureStops,
+                       kStopsPerMired * dial.whiteBalanceMired,
+                       dial.exposureStops == 0.0 ? 0.0 : kStops),
+            dial.whiteBalanceMired == 0.0 && dial.tintDuv == 0.0
+                ? 0.0
+                : std::hypot(
+                      kMiredShare * dial.whiteBalanceMired, kTintIntoMired * dial.tintDuv, kMired),
+            dial.whiteBalanceMired == 0.0 && dial.tintDuv == 0.0
+                ? 0.0
+                : std::hypot(kDuvShare * dial.tintDuv, 1e-5 * dial.whiteBalanceMired, kDuv)};
+}
+
+/// Turns one after the other, each with what it promises on top of those before it.
+class TurnList {
+public:
+    TurnList(const Problem& problem, std::vector<Turn>& turns) : m_p(problem), m_turns(turns) {}
+
+    void add(Control control, double from, double target, const std::string& reason = {}) {
         if (std::abs(from - target) < 1e-9) return;
-        Turn turn = turnFor(*p.camera, control, from, target);
-        const rig::Settings next = rig::applied(step, turn);
-        const double change =
-            optics::exposureChange(rig::exposureOf(step), rig::exposureOf(next)).value();
-        turn.effect = "exposureStops";
-        turn.before = rest;
-        rest += change;
-        turn.after = rest;
-        turn.reason = exposureReason(control, change);
-        turns.push_back(turn);
-        step = next;
-    };
-    add(Control::Nd, p.from.ndStops, to.ndStops);
-    add(Control::Aperture, p.from.fNumber, to.fNumber);
-    add(Control::Iso, p.from.isoValue, to.isoValue);
-}
-
-void addColourTurns(const Problem& p, const rig::Settings& to, std::vector<Turn>& turns) {
-    const Change change = p.changeTo(to);
-    if (std::abs(change.whiteBalanceMired) > 1e-9) {
-        Turn turn = turnFor(
-            *p.camera, Control::WhiteBalance, p.from.whiteBalanceKelvin, to.whiteBalanceKelvin);
-        turn.effect = "whiteBalanceMired";
-        turn.before = p.mired;
-        turn.after = p.mired + change.whiteBalanceMired;
-        turn.reason = p.mired > 0 ? "the picture is too warm" : "the picture is too cool";
-        turns.push_back(turn);
+        Turn turn = turnFor(*m_p.camera, control, from, target);
+        const rig::Settings next = rig::applied(m_settings, turn);
+        const Change before = m_p.dialTo(m_settings);
+        const Change after = m_p.dialTo(next);
+        promise({after.exposureStops - before.exposureStops,
+                 after.whiteBalanceMired - before.whiteBalanceMired,
+                 after.tintDuv - before.tintDuv},
+                turn);
+        turn.reason = reason.empty() ? exposureReason(control, turn.change.exposureStops) : reason;
+        m_turns.push_back(turn);
+        m_settings = next;
     }
-    if (std::abs(change.tintDuv) > 1e-12) {
-        Turn turn = turnFor(*p.camera, Control::Tint, p.from.tintSteps, to.tintSteps);
-        turn.effect = "tintDuv";
-        turn.before = p.duv;
-        turn.after = p.duv + change.tintDuv;
-        turn.reason = std::string(p.duv > 0 ? "the picture is too green: toward magenta"
-                                            : "the picture is too magenta: toward green") +
-                      " (one step taken as " +
-                      base::fixed(1000.0 * p.camera->sheet.tintDuvPerStep, 2) + " × 0.001 Duv)";
-        turns.push_back(turn);
+    /// A turn by `dial`, whatever the settings are.
+    void promise(const Change& dial, Turn& turn) {
+        m_dial.exposureStops += dial.exposureStops;
+        m_dial.whiteBalanceMired += dial.whiteBalanceMired;
+        m_dial.tintDuv += dial.tintDuv;
+        const Change effect = m_p.effectOf(m_dial);
+        turn.change = {effect.exposureStops - m_effect.exposureStops,
+                       effect.whiteBalanceMired - m_effect.whiteBalanceMired,
+                       effect.tintDuv - m_effect.tintDuv};
+        turn.changeUncertainty = promiseError(dial);
+        const auto put = [&](const char* name, double difference, double was, double now) {
+            turn.effect = name;
+            turn.before = difference + was;
+            turn.after = difference + now;
+        };
+        if (turn.control == Control::WhiteBalance)
+            put("whiteBalanceMired",
+                m_p.mired,
+                m_effect.whiteBalanceMired,
+                effect.whiteBalanceMired);
+        else if (turn.control == Control::Tint)
+            put("tintDuv", m_p.duv, m_effect.tintDuv, effect.tintDuv);
+        else
+            put("exposureStops", m_p.exposure, m_effect.exposureStops, effect.exposureStops);
+        m_effect = effect;
     }
+    [[nodiscard]] const Change& dial() const { return m_dial; }
+    [[nodiscard]] const Change& effect() const { return m_effect; }
+
+private:
+    const Problem& m_p;
+    std::vector<Turn>& m_turns;
+    rig::Settings m_settings = m_p.from;
+    Change m_dial, m_effect;
+};
+
+void addExposureTurns(const Problem& p, const rig::Settings& to, TurnList& turns) {
+    turns.add(Control::Nd, p.from.ndStops, to.ndStops);
+    turns.add(Control::Aperture, p.from.fNumber, to.fNumber);
+    turns.add(Control::Iso, p.from.isoValue, to.isoValue);
 }
 
-/// A turn by an amount, where the values of a control are not known.
-void addAmount(const CameraDifferences& d,
-               Control control,
-               Quality quality,
-               double change,
-               std::string text,
-               const char* reason,
-               TurnPlan& plan) {
-    Turn turn;
-    turn.cameraId = d.cameraId;
-    turn.control = control;
-    turn.isAmount = true;
-    turn.effect = control == Control::Exposure       ? "exposureStops"
-                  : control == Control::WhiteBalance ? "whiteBalanceMired"
-                                                     : "tintDuv";
-    turn.before = d.judged(quality).value.value_or(0.0);
-    turn.after = turn.before + change;
-    turn.toText = std::move(text);
-    turn.reason = reason;
-    plan.turns.push_back(turn);
-}
-
-bool isOverGood(const Difference& difference) {
-    return std::abs(difference.value.value_or(0.0)) > difference.good;
-}
-
-void addExposureAmount(const CameraDifferences& d, const char* reason, TurnPlan& plan) {
-    const Difference& exposure = d.judged(Quality::Exposure);
-    const double thirds = std::round(-exposure.value.value_or(0.0) * 3.0) / 3.0;
-    if (std::abs(exposure.value.value_or(0.0)) <= d.of(Quality::Exposure).good || thirds == 0.0)
-        return;
-    plan.total.exposureStops = thirds;
-    addAmount(d,
-              Control::Exposure,
-              Quality::Exposure,
-              thirds,
-              optics::thirdsText(base::Stops(thirds)),
-              reason,
-              plan);
-}
-
-void addMiredAmount(const CameraDifferences& d, const char* reason, TurnPlan& plan) {
-    if (!isOverGood(d.of(Quality::WhiteBalance))) return;
-    const double mired = -*d.of(Quality::WhiteBalance).value;
-    plan.total.whiteBalanceMired = mired;
-    addAmount(d,
-              Control::WhiteBalance,
-              Quality::WhiteBalance,
-              mired,
-              base::signedFixed(mired, 0) + " mired",
-              reason,
-              plan);
-}
-
-/// In steps where the camera has them: `step` Duv each; 0: it has none.
-void addTintAmount(const CameraDifferences& d, double step, const char* reason, TurnPlan& plan) {
-    if (!isOverGood(d.of(Quality::Tint))) return;
-    double duv = -*d.of(Quality::Tint).value;
-    std::string text = base::signedFixed(duv, 4) + " Duv";
-    if (step != 0.0) {
-        const double steps = std::round(duv / step);
-        if (steps == 0.0) return;
-        duv = steps * step;
-        text = base::signedFixed(steps, 0) + (std::abs(steps) == 1.0 ? " step" : " steps");
-    }
-    plan.total.tintDuv = duv;
-    addAmount(d, Control::Tint, Quality::Tint, duv, text, reason, plan);
+void addColourTurns(const Problem& p, const rig::Settings& to, TurnList& turns) {
+    turns.add(Control::WhiteBalance,
+              p.from.whiteBalanceKelvin,
+              to.whiteBalanceKelvin,
+              p.mired > 0 ? "the picture is too warm" : "the picture is too cool");
+    turns.add(Control::Tint,
+              p.from.tintSteps,
+              to.tintSteps,
+              std::string(p.duv > 0 ? "the picture is too green: toward magenta"
+                                    : "the picture is too magenta: toward green") +
+                  " (one step taken as " + base::fixed(1000.0 * p.camera->sheet.tintDuvPerStep, 2) +
+                  " × 0.001 Duv)");
 }
 
 constexpr const char* kNoSteps = "The camera's steps are not known: give a rig file for values.";
@@ -330,22 +338,72 @@ constexpr const char* kNotTold =
     "What is set on this camera is not known: turn by this much, or enter it on Cameras for a "
     "value.";
 
-/// Amounts for a camera whose controls nobody told us.
-void addAmounts(const CameraDifferences& d, TurnPlan& plan) {
-    addExposureAmount(d, kNoSteps, plan);
-    addMiredAmount(d, kNoSteps, plan);
-    addTintAmount(d, 0.0, kNoSteps, plan);
-}
+/// Turns by amounts, where the values of a control are not known.
+class Amounts {
+public:
+    Amounts(const Problem& problem, const char* reason, TurnList& list, std::vector<Turn>& turns)
+        : m_p(problem),
+          m_wanted(problem.wantedDial()),
+          m_reason(reason),
+          m_list(list),
+          m_turns(turns) {}
+
+    void addExposure() {
+        if (std::abs(m_p.exposure) <= m_p.differences.of(Quality::Exposure).good) return;
+        const double thirds = std::round(-m_p.exposure * 3.0) / 3.0;
+        if (thirds != 0.0)
+            add(Control::Exposure, {thirds, 0.0, 0.0}, optics::thirdsText(base::Stops(thirds)));
+    }
+    void addWhiteBalance() {
+        if (std::abs(m_p.mired) <= m_p.differences.of(Quality::WhiteBalance).good) return;
+        add(Control::WhiteBalance,
+            {0.0, m_wanted.whiteBalanceMired, 0.0},
+            base::signedFixed(m_wanted.whiteBalanceMired, 0) + " mired");
+    }
+    /// In steps where the camera has them: `step` Duv each; 0: it has none.
+    void addTint(double step) {
+        if (std::abs(m_p.duv) <= m_p.differences.of(Quality::Tint).good) return;
+        if (step == 0.0) {
+            add(Control::Tint,
+                {0.0, 0.0, m_wanted.tintDuv},
+                base::signedFixed(m_wanted.tintDuv, 4) + " Duv");
+            return;
+        }
+        const double steps = std::round(m_wanted.tintDuv / step);
+        if (steps != 0.0) {
+            add(Control::Tint,
+                {0.0, 0.0, steps * step},
+                base::signedFixed(steps, 0) + (std::abs(steps) == 1.0 ? " step" : " steps"));
+        }
+    }
+
+private:
+    void add(Control control, const Change& dial, std::string text) {
+        Turn turn;
+        turn.cameraId = m_p.differences.cameraId;
+        turn.control = control;
+        turn.isAmount = true;
+        turn.toText = std::move(text);
+        turn.reason = m_reason;
+        m_list.promise(dial, turn);
+        m_turns.push_back(turn);
+    }
+
+    const Problem& m_p;
+    Change m_wanted;
+    const char* m_reason;
+    TurnList& m_list;
+    std::vector<Turn>& m_turns;
+};
 
 /// Amounts for those controls whose setting nobody told us.
-void addUntold(const Problem& p, TurnPlan& plan) {
+void addUntold(const Problem& p, TurnList& list, std::vector<Turn>& turns) {
     const rig::ControlSheet& sheet = p.camera->sheet;
-    if (p.isExposureTurned && !canTurnExposure(*p.camera, p.from))
-        addExposureAmount(p.differences, kNotTold, plan);
-    if (p.options.isKelvinKnown && !p.from.whiteBalanceKelvin.isTold())
-        addMiredAmount(p.differences, kNotTold, plan);
+    Amounts amounts(p, kNotTold, list, turns);
+    if (p.isExposureTurned && !canTurnExposure(*p.camera, p.from)) amounts.addExposure();
+    if (p.options.isKelvinKnown && !p.from.whiteBalanceKelvin.isTold()) amounts.addWhiteBalance();
     if (!p.from.tintSteps.isTold() && !sheet.tintSteps.empty())
-        addTintAmount(p.differences, sheet.tintDuvPerStep, kNotTold, plan);
+        amounts.addTint(sheet.tintDuvPerStep);
 }
 
 /// The exposure controls that the sheet has, as set.
@@ -393,23 +451,31 @@ TurnPlan solveTurns(const rig::Camera* camera,
                     const rig::Reading& reading,
                     const rig::Reading& reference,
                     const CameraDifferences& differences,
+                    const BodyModel& body,
                     const SolverOptions& options) {
     TurnPlan plan;
     plan.after = signalsOf(reading);
     if (!differences.fit || !differences.of(Quality::Exposure).value) return plan;
     const Difference& exposure = differences.judged(Quality::Exposure);
-    const Problem problem{camera,
-                          shotSettings,
-                          reading,
-                          signalsOf(reference),
-                          differences,
-                          options,
-                          exposure.value.value_or(0.0),
-                          differences.of(Quality::WhiteBalance).value.value_or(0.0),
-                          differences.of(Quality::Tint).value.value_or(0.0),
-                          options.isIsoKnown && exposure.value.has_value()};
+    const Problem problem{
+        camera,
+        shotSettings,
+        reading,
+        signalsOf(reference),
+        differences,
+        body,
+        options,
+        options.referenceGrey > 0.0 ? options.referenceGrey : differences.fit->greySignal(0.0),
+        exposure.value.value_or(0.0),
+        differences.of(Quality::WhiteBalance).value.value_or(0.0),
+        differences.of(Quality::Tint).value.value_or(0.0),
+        options.isIsoKnown && exposure.value.has_value()};
+    TurnList list(problem, plan.turns);
     if (camera == nullptr) {
-        addAmounts(differences, plan);
+        Amounts amounts(problem, kNoSteps, list, plan.turns);
+        amounts.addExposure();
+        amounts.addWhiteBalance();
+        amounts.addTint(0.0);
     } else {
         if (shotSettings.isAutoExposure)
             addLock(problem, Control::LockExposure, shotSettings.isoValue, plan.turns);
@@ -418,13 +484,15 @@ TurnPlan solveTurns(const rig::Camera* camera,
                 problem, Control::LockWhiteBalance, shotSettings.whiteBalanceKelvin, plan.turns);
         }
         const rig::Settings to = chooseSettings(problem);
-        plan.total = problem.changeTo(to);
-        addExposureTurns(problem, to, plan.turns);
-        addColourTurns(problem, to, plan.turns);
-        addUntold(problem, plan);
+        addExposureTurns(problem, to, list);
+        addColourTurns(problem, to, list);
+        addUntold(problem, list, plan.turns);
+        plan.total = list.effect();
         nameLeftOver(problem, to, plan);
     }
-    plan.after = predicted(reading, *differences.fit, plan.total);
+    plan.dial = list.dial();
+    plan.total = list.effect();
+    plan.after = body.predicted(reading, plan.dial);
     plan.predicted = colourDifference(plan.after,
                                       options.judge,
                                       errorsOf(reading),

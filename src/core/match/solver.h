@@ -3,6 +3,7 @@
 
 #include <vector>
 
+#include "match/body_model.h"
 #include "match/differences.h"
 #include "rig/rig.h"
 #include "rig/turn.h"
@@ -18,16 +19,18 @@ struct SolverOptions {
     double ndPerChange = 0.02;
     double worthMired = 1.0;      ///< no white-balance turn for less gain
     double worthTintShare = 0.4;  ///< of a tint step
-    bool isIsoKnown = true;     ///< false: an automatic chose it and nobody told; no exposure turn
-    bool isKelvinKnown = true;  ///< the same for the white balance
-    Judge judge{};              ///< how this camera's colours are judged …
-    Judge referenceJudge{};     ///< … and the reference's
+    bool isIsoKnown = true;      ///< false: an automatic chose it and nobody told; no exposure turn
+    bool isKelvinKnown = true;   ///< the same for the white balance
+    double referenceGrey = 0.0;  ///< signal of the reference's 18 % grey; 0: this camera's own
+    Judge judge{};               ///< how this camera's colours are judged …
+    Judge referenceJudge{};      ///< … and the reference's
 };
 
 /// What to turn on one camera and where that leads.
 struct TurnPlan {
     std::vector<rig::Turn> turns;
-    Change total;                       ///< on the recorded neutral, all turns together
+    Change dial;                        ///< all turns together, on the body's own gains
+    Change total;                       ///< the same as it shows on the recorded neutral
     PatchSignals after;                 ///< predicted patches
     ColourDifference predicted;         ///< of those against the reference
     std::vector<std::string> leftOver;  ///< what the controls cannot reach, in words
@@ -37,12 +40,14 @@ struct TurnPlan {
 /// (ND, ISO, then aperture; never the shutter), then Kelvin and tint; where two choices are as
 /// near, the predicted ΔE2000 decides. `camera` null: amounts instead of values. The reading's own
 /// settings are the starting point. Differences must come from compare() on the same readings;
-/// without a fit the plan is empty.
+/// without a fit the plan is empty. `body`: of `reading`; the dials act on its gains, and what they
+/// do is seen through its matrix, curve and saturation.
 [[nodiscard]] TurnPlan solveTurns(const rig::Camera* camera,
                                   const rig::Settings& shotSettings,
                                   const rig::Reading& reading,
                                   const rig::Reading& reference,
                                   const CameraDifferences& differences,
+                                  const BodyModel& body,
                                   const SolverOptions& options = {});
 
 }  // namespace rigmatch::match

@@ -20,6 +20,15 @@ enum class Control {
     Tint
 };
 
+/// Change of the differences to the reference.
+struct TurnEffect {
+    double exposureStops = 0.0;
+    double whiteBalanceMired = 0.0;
+    double tintDuv = 0.0;
+
+    bool operator==(const TurnEffect&) const = default;
+};
+
 /// One instruction for one camera. Where the camera's controls are not known, `control` is
 /// Exposure, WhiteBalance or Tint, `isAmount` is true and `toText` is the amount ("+2/3 stop", "−21
 /// mired").
@@ -31,9 +40,11 @@ struct Turn {
     std::string fromText;
     std::string toText;
     bool isAmount = false;
-    std::string effect;   ///< "exposureStops", "whiteBalanceMired" or "tintDuv"
-    double before = 0.0;  ///< the difference measured
-    double after = 0.0;   ///< and expected once this and the turns before it are done
+    std::string effect;            ///< "exposureStops", "whiteBalanceMired" or "tintDuv"
+    double before = 0.0;           ///< the difference measured
+    double after = 0.0;            ///< and expected once this and the turns before it are done
+    TurnEffect change;             ///< what this turn promises to all differences …
+    TurnEffect changeUncertainty;  ///< … and one standard deviation of that
     std::string reason;
 
     bool operator==(const Turn&) const = default;

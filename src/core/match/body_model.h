@@ -1,0 +1,86 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <Eigen/Core>
+#include <array>
+#include <memory>
+
+#include "match/neutral_fit.h"
+#include "match/predict.h"
+
+namespace rigmatch::match {
+
+/// What a body does between its white-balance dial and its file, as one chart tells it:
+/// signal = P(F(N diag(g) light)), light in BT.709 primaries with 18 % grey as the chart has it.
+/// N mixes the channels (sensor and matrix together; rows sum to 1, so that it leaves neutrals
+/// alone), F is one tone curve for all of them, P is saturation and hue in Y'CbCr after the curve.
+/// The dial acts on g: what it does is seen through everything after it. The exposure stands in F.
+/// (docs/sources.md, 6.5.)
+class BodyModel {
+public:
+    /// `fit` of the same reading. Never fails: what the chart does not tell stays at its prior, N
+    /// and P changing nothing.
+    BodyModel(const rig::Reading& reading, const NeutralFit& fit);
+
+    /// Signal of a light under the present settings.
+    [[nodiscard]] std::array<double, 3> signalOf(const std::array<double, 3>& light) const;
+    /// The body's gains as the white that they render.
+    [[nodiscard]] const colour::WhitePoint& gainWhite() const { return m_white; }
+
+    [[nodiscard]] double saturation() const { return m_saturation; }
+    [[nodiscard]] double hueDegrees() const { return m_hueDegrees; }
+    [[nodiscard]] const Eigen::Matrix3d& mixing() const { return m_mixing; }
+    [[nodiscard]] const ToneCurve& curve() const { return m_curve; }
+    /// Remainder of the fit, signal, root mean square.
+    [[nodiscard]] double remainder() const { return m_remainder; }
+
+    /// What a change of the dials does to the recorded neutral: by how much exposure, white balance
+    /// and tint as they are measured change. `referenceGrey`: the signal to which exposure is
+    /// referred.
+    [[nodiscard]] Change effectOf(const Change& dial, double referenceGrey) const;
+    /// The change of the dials after which the recorded neutral has changed by `wanted`.
+    [[nodiscard]] Change dialFor(const Change& wanted, double referenceGrey) const;
+
+    /// What a change of the dials does to any recorded signal.
+    class Map {
+    public:
+        Map(const BodyModel& model, const Change& dial);
+        /// At most 1.09, the top of limited range.
+        [[nodiscard]] std::array<double, 3> apply(const std::array<double, 3>& signal) const;
+
+        // Its parts, for who maps whole pictures by tables: signal to coded value, coded value to
+        // light (18 % grey at 0.18), light to light, and back.
+        [[nodiscard]] const ToneCurve& curve() const { return *m_curve; }
+        [[nodiscard]] const Eigen::Matrix3d& toCoded() const { return m_before; }
+        [[nodiscard]] const Eigen::Matrix3d& lightToLight() const { return m_light; }
+        [[nodiscard]] const Eigen::Matrix3d& toSignal() const { return m_after; }
+
+    private:
+        std::shared_ptr<const ToneCurve> m_curve;
+        Eigen::Matrix3d m_before, m_after;  ///< P undone and done
+        Eigen::Matrix3d m_light;            ///< light to light
+        bool m_isIdentity = false;
+    };
+
+    /// The patches of `reading` after the dials are turned.
+    [[nodiscard]] PatchSignals predicted(const rig::Reading& reading, const Change& dial) const;
+
+private:
+    struct Neutral {
+        double exposureStops = 0.0;
+        colour::WhitePoint white;
+    };
+    [[nodiscard]] Neutral neutralAt(const Change& dial, double referenceGrey) const;
+    [[nodiscard]] Eigen::Vector3d gainsAfter(const Change& dial) const;
+    void fit(const rig::Reading& reading, const NeutralFit& neutrals);
+
+    ToneCurve m_curve;
+    Eigen::Matrix3d m_mixing = Eigen::Matrix3d::Identity();
+    Eigen::Vector3d m_gains = Eigen::Vector3d::Ones();  ///< green 1
+    double m_saturation = 1.0;
+    double m_hueDegrees = 0.0;
+    double m_remainder = 0.0;
+    colour::WhitePoint m_white;
+};
+
+}  // namespace rigmatch::match

@@ -1,0 +1,97 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "colour/primaries.h"
+#include "colour/white_point.h"
+#include "match/match_report.h"
+#include "support/own_take.h"
+#include "support/own_truth.h"
+
+namespace rigmatch::support {
+
+/// A body of the tests' own with dials, for closing the loop: what it is set to is what it does, in
+/// its own way. Its colour chain is own::signalOf(), with the dial's gains before or after the
+/// sensor's matrix; the dial renders a white, made into gains by the colour library, which
+/// test_colour_reference holds to published values.
+struct LoopCamera {
+    OwnCamera body;
+    std::array<double, 9> matrix{1, 0, 0, 0, 1, 0, 0, 0, 1};
+    bool areGainsFirst = true;     ///< before the matrix, as on a sensor
+    double response = 1.0;         ///< of the Kelvin dial, share of nominal
+    double tintPerStep = 0.001;    ///< Duv, true
+    double isoResponse = 1.0;      ///< true stops per nominal stop
+    bool isLuminanceHeld = false;  ///< white balance moves the gains about luminance, not green
+    double lightMired = 0.0;       ///< the light against 5600 K as this camera sees it
+    double lightDuv = 0.0;
+
+    /// The camera as its settings make it.
+    [[nodiscard]] OwnCamera at(const rig::Settings& s) const {
+        const colour::WhitePoint d65 = colour::whitePointOf(colour::kD65).value();
+        const double dial = 1e6 / 5600.0 - 1e6 / s.whiteBalanceKelvin.value();
+        const colour::WhitePoint white{
+            base::Mired(d65.mired.value() + lightMired + response * dial),
+            d65.duv + base::Duv(lightDuv + tintPerStep * s.tintSteps.value())};
+        const colour::Vector3 rgb =
+            colour::xyzToRgb(colour::kBt709) * colour::xyzOf(colour::chromaticityOf(white).value());
+        own::Triple gains{rgb.x() / rgb.y(), 1.0, rgb.z() / rgb.y()};
+        if (isLuminanceHeld) {
+            const double y = 0.2126 * gains[0] + 0.7152 + 0.0722 * gains[2];
+            for (double& gain : gains) gain /= y;
+        }
+        OwnCamera camera = body;
+        camera.stops += isoResponse * std::log2(s.isoValue.value() / 800.0);
+        // own::signalOf() has the gains after the matrix: N diag(g) is diag(r) of a matrix whose
+        // rows sum to one.
+        for (std::size_t row = 0; row < 3; ++row) {
+            double sum = 0.0;
+            for (std::size_t c = 0; c < 3; ++c) {
+                camera.matrix[3 * row + c] =
+                    matrix[3 * row + c] * (areGainsFirst ? gains[c] : gains[row]);
+                sum += camera.matrix[3 * row + c];
+            }
+            for (std::size_t c = 0; c < 3; ++c) camera.matrix[3 * row + c] /= sum;
+            camera.gains[row] = sum;
+        }
+        return camera;
+    }
+};
+
+/// Unlike bodies: curve, sensor, colour after the curve, noise and depth at random, dials within
+/// `spread` of nominal.
+inline LoopCamera randomLoopCamera(OwnRandom& random, double spread) {
+    LoopCamera camera;
+    camera.body = randomOwnCamera(random);
+    camera.body.stops = random.between(-0.9, 0.2);
+    for (std::size_t row = 0; row < 3; ++row) {
+        double sum = 0.0;
+        for (std::size_t c = 0; c < 3; ++c) {
+            if (c == row) continue;
+            camera.matrix[3 * row + c] = random.normal(0.08);
+            sum += camera.matrix[3 * row + c];
+        }
+        camera.matrix[4 * row] = 1.0 - sum;
+    }
+    camera.body.saturation = random.between(0.75, 1.35);
+    camera.body.hueDegrees = random.normal(2.0);
+    camera.areGainsFirst = random.whole(0, 7) != 0;
+    camera.isLuminanceHeld = random.whole(0, 2) == 0;
+    camera.response = random.between(1.0 - spread, 1.0 + spread);
+    camera.tintPerStep = 0.001 * random.between(1.0 - spread, 1.0 + spread);
+    camera.isoResponse = random.between(1.0 - 0.1 * spread, 1.0 + 0.1 * spread);
+    camera.lightMired = random.normal(30.0);
+    camera.lightDuv = random.normal(0.004);
+    return camera;
+}
+
+/// The controls that such a body states.
+inline rig::ControlSheet loopSheet() {
+    rig::ControlSheet sheet;
+    sheet.isoValues = optics::isoSeries(100.0, 25600.0);
+    sheet.nativeIsoValues = {800.0};
+    for (double kelvin = 2500.0; kelvin <= 9900.0; kelvin += 100.0) sheet.kelvins.push_back(kelvin);
+    for (double step = -15.0; step <= 15.0; step += 1.0) sheet.tintSteps.push_back(step);
+    sheet.tintDuvPerStep = 0.001;
+    return sheet;
+}
+
+}  // namespace rigmatch::support
