@@ -20,6 +20,9 @@ int runCommandLine(int argc, const char* const* argv, const Streams& streams) {
     std::vector<CLI::App*> declared;
     for (auto make : {makeMeasureCommand,
                       makeMatchCommand,
+                      makeTakeCommand,
+                      makeDoneCommand,
+                      makeCameraCommand,
                       makeSimulateCommand,
                       makePlanCommand,
                       makeCardCommand}) {

@@ -32,6 +32,9 @@ public:
 
 [[nodiscard]] std::unique_ptr<Command> makeMeasureCommand();
 [[nodiscard]] std::unique_ptr<Command> makeMatchCommand();
+[[nodiscard]] std::unique_ptr<Command> makeTakeCommand();
+[[nodiscard]] std::unique_ptr<Command> makeDoneCommand();
+[[nodiscard]] std::unique_ptr<Command> makeCameraCommand();
 [[nodiscard]] std::unique_ptr<Command> makeSimulateCommand();
 [[nodiscard]] std::unique_ptr<Command> makePlanCommand();
 [[nodiscard]] std::unique_ptr<Command> makeCardCommand();

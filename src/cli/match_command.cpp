@@ -7,6 +7,7 @@
 
 #include "base/format.h"
 #include "cli/command_line.h"
+#include "cli/words.h"
 #include "jobs/chart_job.h"
 #include "jobs/json_output.h"
 #include "jobs/match_job.h"
@@ -16,40 +17,28 @@
 namespace rigmatch::cli {
 namespace {
 
-/// "B=clip.mov" taken apart.
-struct Named {
-    std::string letter;
-    std::string file;
-};
-
-base::Result<Named> parted(const std::string& text) {
-    const auto sign = text.find('=');
-    const bool isSound = sign == 1 && text[0] >= 'A' && text[0] <= 'H' && text.size() > 2;
-    if (isSound) return Named{text.substr(0, 1), text.substr(2)};
-    return base::fail(base::ErrorCode::OutOfRange,
-                      "Cannot understand \"" + text + "\"",
-                      "A camera is given as LETTER=FILE, letters A to H.",
-                      "Example: --camera B=b.mov");
-}
-
 class MatchCommand : public Command {
 public:
     CLI::App* declare(CLI::App& parent) override {
         CLI::App* app = parent.add_subcommand(
             "match", "Compare cameras with the reference and say what to turn");
-        app->add_option("--reference", m_reference, "Reference camera and its file: A=FILE")
-            ->required();
+        app->add_option("--reference",
+                        m_reference,
+                        "Reference camera and its file: A=FILE; of a rig's take the letter alone");
         app->add_option(
-               "--camera", m_cameras, "Another camera and its file: B=FILE (once per camera)")
-            ->required();
-        app->add_option("--rig", m_rigFile, "Rig file with the cameras' settings and controls");
-        app->add_option(
-               "--judge",
-               m_judge,
-               "Compare colours as recorded, linearised by the declared curves, or through the "
-               "rig's viewing LUTs (lut)")
-            ->check(CLI::IsMember({"recorded", "linear", "lut"}))
-            ->capture_default_str();
+            "--camera", m_cameras, "Another camera and its file: B=FILE (once per camera)");
+        app->add_option("--rig",
+                        m_rigFile,
+                        "Rig file with the cameras' settings and controls; without --camera its "
+                        "newest take for matching is reported");
+        m_isJudgeGiven =
+            app->add_option(
+                   "--judge",
+                   m_judge,
+                   "Compare colours as recorded, linearised by the declared curves, or through the "
+                   "rig's viewing LUTs (lut)")
+                ->check(CLI::IsMember({"recorded", "linear", "lut"}))
+                ->capture_default_str();
         app->add_option(
             "--chart", m_chart, "Chart on the set (see measure --help); the rig file's by default");
         app->add_option("--corners",
@@ -59,11 +48,17 @@ public:
         app->add_flag("--json", m_isJson, "Print JSON");
         app->footer(
             "Example: rigmatch-cli match --reference A=a.mov --camera B=b.mov --camera C=c.mov "
-            "--rig set.rigmatch");
+            "--rig set.rigmatch\n         rigmatch-cli match --rig set.rigmatch");
         return app;
     }
 
     int run(const Streams& streams) override {
+        if (m_cameras.empty() && !m_rigFile.empty()) return reportTake(streams);
+        if (m_cameras.empty() || m_reference.empty()) {
+            streams.err << "Give --reference A=FILE and --camera B=FILE, or --rig FILE for its "
+                           "newest take.\n";
+            return kUsage;
+        }
         rig::Rig rig;
         rig::Take take;
         take.id = "take-1";
@@ -83,16 +78,16 @@ public:
         if (!readCorners(streams)) return kUsage;
         std::vector<std::string> all{m_reference};
         all.insert(all.end(), m_cameras.begin(), m_cameras.end());
-        std::vector<Named> named;
+        std::vector<NamedFile> named;
         for (const std::string& text : all) {
-            const auto one = parted(text);
+            const auto one = namedFile(text);
             if (!one) {
                 streams.err << base::fullText(one.error()) << "\n";
                 return kUsage;
             }
             named.push_back(*one);
         }
-        for (const Named& one : named) {
+        for (const NamedFile& one : named) {
             if (!addCamera(rig, take, one, streams)) return kUsage;
         }
         keepOnly(rig, named);
@@ -106,7 +101,7 @@ public:
         rig.takes = {take};
         const match::MatchReport report = jobs::matchReport(rig, take, !m_rigFile.empty());
         if (m_isJson) {
-            streams.out << jobs::matchJson(rig, report);
+            streams.out << jobs::matchJson(rig, take, report);
         } else {
             print(streams.out, rig, report);
         }
@@ -114,6 +109,39 @@ public:
     }
 
 private:
+    /// The newest take for matching of a rig, with what was learned before it.
+    int reportTake(const Streams& streams) {
+        auto loaded = rig::loadRig(m_rigFile);
+        if (!loaded) return failed(streams, loaded.error());
+        rig::Rig rig = std::move(loaded->rig);
+        if (!m_reference.empty()) {
+            const auto& cameras = std::as_const(rig).cameras;
+            const auto chosen = std::find_if(cameras.begin(), cameras.end(), [&](const auto& c) {
+                return c.letter == m_reference;
+            });
+            if (chosen == cameras.end()) {
+                streams.err << "The rig has no camera \"" << m_reference
+                            << "\". Use a letter of the rig, as --reference A.\n";
+                return kUsage;
+            }
+            rig.referenceId = chosen->id;
+        }
+        const rig::Take* take = rig::newestTake(rig, rig::Purpose::Match);
+        if (take == nullptr) {
+            streams.err << m_rigFile << " has no take for matching. Add one: rigmatch-cli take "
+                        << m_rigFile << " --camera A=FILE --camera B=FILE\n";
+            return kFailed;
+        }
+        if (m_isJudgeGiven->count() > 0) rig.judge = m_judge;
+        const match::MatchReport report = jobs::matchReport(rig, *take);
+        if (m_isJson) {
+            streams.out << jobs::matchJson(rig, *take, report);
+        } else {
+            print(streams.out, rig, report);
+        }
+        return kDone;
+    }
+
     /// "B=x1,y1,…,x4,y4" of every --corners; false, and said, where one is no such thing.
     bool readCorners(const Streams& streams) {
         for (const std::string& text : m_corners) {
@@ -141,7 +169,7 @@ private:
     }
 
     /// Finds (or, without a rig file, makes) the camera and measures its file.
-    bool addCamera(rig::Rig& rig, rig::Take& take, const Named& named, const Streams& streams) {
+    bool addCamera(rig::Rig& rig, rig::Take& take, const NamedFile& named, const Streams& streams) {
         rig::Camera* camera = nullptr;
         for (rig::Camera& candidate : rig.cameras) {
             if (candidate.letter == named.letter) camera = &candidate;
@@ -190,9 +218,9 @@ private:
         }
     }
 
-    static void keepOnly(rig::Rig& rig, const std::vector<Named>& named) {
+    static void keepOnly(rig::Rig& rig, const std::vector<NamedFile>& named) {
         rig.cameras.removeIf([&](const rig::Camera& camera) {
-            return std::none_of(named.begin(), named.end(), [&](const Named& one) {
+            return std::none_of(named.begin(), named.end(), [&](const NamedFile& one) {
                 return one.letter == camera.letter;
             });
         });
@@ -259,6 +287,7 @@ private:
     std::string m_rigFile;
     std::string m_judge = "recorded";
     bool m_isJson = false;
+    CLI::Option* m_isJudgeGiven = nullptr;
 };
 
 }  // namespace

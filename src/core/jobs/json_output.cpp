@@ -153,15 +153,53 @@ Json deltaEJson(const match::ColourDifference& colour, const rig::Reading* readi
             {"worstPatch", isNamed ? reading->patches[colour.worstPatch].name : ""}};
 }
 
+Json effectJson(const rig::TurnEffect& effect) {
+    return {{"exposureStops", tidy(effect.exposureStops)},
+            {"whiteBalanceMired", tidy(effect.whiteBalanceMired)},
+            {"tintDuv", tidy(effect.tintDuv)}};
+}
+
+/// What was learned of the controls of one camera, one entry each.
+void addLearned(const rig::Camera& camera, const match::LearnedControls& learned, Json& list) {
+    const auto add =
+        [&](const char* control, const char* key, const match::Response& response, double perStep) {
+            if (response.takes == 0) return;
+            list.push_back({{"camera", camera.letter},
+                            {"control", control},
+                            {"perStep", {{key, response.share * perStep}}},
+                            {"uncertainty", {{key, response.uncertainty * std::abs(perStep)}}},
+                            {"takes", response.takes}});
+        };
+    // A step of exposure is a stop, one of white balance a mired of the dial.
+    add("exposure", "exposureStops", learned.exposure, 1.0);
+    add("whiteBalance", "whiteBalanceMired", learned.whiteBalance, 1.0);
+    add("tint", "tintDuv", learned.tint, camera.sheet.tintDuvPerStep);
+}
+
+/// The numbers of a body's model; null where there is none.
+Json bodyJson(const match::CameraMatch& match) {
+    if (!match.body) return nullptr;
+    Json mixing = Json::array();
+    for (int row = 0; row < 3; ++row) {
+        mixing.push_back({tidy(match.body->mixing()(row, 0)),
+                          tidy(match.body->mixing()(row, 1)),
+                          tidy(match.body->mixing()(row, 2))});
+    }
+    return {{"saturation", tidy(match.body->saturation())},
+            {"hueDegrees", tidy(match.body->hueDegrees())},
+            {"mixing", mixing},
+            {"remainder", tidy(match.body->remainder())}};
+}
+
 Json turnJson(const rig::Turn& turn) {
     Json json{{"control", rig::nameOf(turn.control)}};
     if (!turn.isAmount) json["from"] = turn.fromText;
     json["to"] = turn.toText;
-    if (!turn.isAmount) {
-        json["fromValue"] = tidy(turn.fromValue);
-        json["toValue"] = tidy(turn.toValue);
-    }
+    json["fromValue"] = turn.isAmount ? Json(nullptr) : Json(tidy(turn.fromValue));
+    json["toValue"] = turn.isAmount ? Json(nullptr) : Json(tidy(turn.toValue));
     json["expected"] = {{turn.effect, tidy(turn.after)}};
+    json["change"] = effectJson(turn.change);
+    json["changeUncertainty"] = effectJson(turn.changeUncertainty);
     json["reason"] = turn.reason;
     return json;
 }
@@ -242,6 +280,7 @@ Json cameraJson(const rig::Camera& camera,
     if (!match.plan.predicted.perPatch.empty()) {
         json["predicted"] = {{"deltaE2000", deltaEJson(match.plan.predicted, reading)}};
     }
+    json["model"] = bodyJson(match);
     json["leftOver"] = match.plan.leftOver;
     json["notes"] = match.differences.notes;
     return json;
@@ -257,15 +296,50 @@ std::string measureJson(const std::vector<MeasuredFile>& files) {
            "\n";
 }
 
-std::string matchJson(const rig::Rig& rig, const match::MatchReport& report) {
+std::string takeJson(const rig::Rig& rig,
+                     const rig::Take& take,
+                     const std::vector<MeasuredFile>& files) {
+    Json results = Json::array();
+    for (const MeasuredFile& file : files) {
+        Json json = fileJson(file);
+        const rig::Camera* camera = rig::findCamera(rig, file.shot.cameraId);
+        if (camera != nullptr) json["camera"] = camera->letter;
+        results.push_back(json);
+    }
+    Json purposes = Json::array();
+    for (const rig::Purpose purpose : take.purposes) purposes.push_back(rig::nameOf(purpose));
+    return Json{{"version", 1},
+                {"take", {{"id", take.id}, {"number", take.number}, {"purposes", purposes}}},
+                {"results", results}}
+               .dump(1, ' ', false, Json::error_handler_t::replace) +
+           "\n";
+}
+
+std::string turnsJson(const rig::Rig& rig, const std::vector<rig::Turn>& turns) {
+    Json list = Json::array();
+    for (const rig::Turn& turn : turns) {
+        Json json = turnJson(turn);
+        const rig::Camera* camera = rig::findCamera(rig, turn.cameraId);
+        if (camera != nullptr) json["camera"] = camera->letter;
+        list.push_back(json);
+    }
+    return Json{{"version", 1}, {"done", list}}.dump(
+               1, ' ', false, Json::error_handler_t::replace) +
+           "\n";
+}
+
+std::string matchJson(const rig::Rig& rig,
+                      const rig::Take& take,
+                      const match::MatchReport& report) {
     const rig::Camera* reference = rig::findCamera(rig, report.referenceId);
-    const rig::Take* take = rig::newestTake(rig, rig::Purpose::Match);
     Json cameras = Json::array();
-    const FactTable facts = take != nullptr ? readingFacts(rig, *take, report) : FactTable{};
+    Json learned = Json::array();
+    const FactTable facts = readingFacts(rig, take, report);
     for (const match::CameraMatch& match : report.cameras) {
         const rig::Camera* camera = rig::findCamera(rig, match.cameraId);
         if (match.isReference || camera == nullptr) continue;
-        const rig::Shot* shot = take != nullptr ? rig::findShot(*take, match.cameraId) : nullptr;
+        addLearned(*camera, match.learned, learned);
+        const rig::Shot* shot = rig::findShot(take, match.cameraId);
         Json json = cameraJson(
             *camera, match, shot != nullptr && shot->reading ? &*shot->reading : nullptr);
         const auto column =
@@ -277,7 +351,9 @@ std::string matchJson(const rig::Rig& rig, const match::MatchReport& report) {
     Json json{{"version", 1},
               {"reference", reference != nullptr ? reference->letter : ""},
               {"judge", rig.judge},
-              {"cameras", cameras}};
+              {"take", take.id},
+              {"cameras", cameras},
+              {"learned", learned}};
     const auto pair = [&](const std::optional<match::WorstPair>& worst) -> Json {
         if (!worst) return nullptr;
         const rig::Camera* first = rig::findCamera(rig, worst->firstId);

@@ -18,7 +18,17 @@ struct MeasuredFile {
 /// The document of `rigmatch-cli measure --json`, version 1.
 [[nodiscard]] std::string measureJson(const std::vector<MeasuredFile>& files);
 
-/// The document of `rigmatch-cli match --json`, version 1. `withControls` false: turns are amounts.
-[[nodiscard]] std::string matchJson(const rig::Rig& rig, const match::MatchReport& report);
+/// The document of `rigmatch-cli match --json`, version 1, of that take of the rig.
+[[nodiscard]] std::string matchJson(const rig::Rig& rig,
+                                    const rig::Take& take,
+                                    const match::MatchReport& report);
+
+/// The document of `rigmatch-cli take --json`, version 1.
+[[nodiscard]] std::string takeJson(const rig::Rig& rig,
+                                   const rig::Take& take,
+                                   const std::vector<MeasuredFile>& files);
+
+/// The document of `rigmatch-cli done --json`, version 1: the turns that were carried out.
+[[nodiscard]] std::string turnsJson(const rig::Rig& rig, const std::vector<rig::Turn>& turns);
 
 }  // namespace rigmatch::jobs

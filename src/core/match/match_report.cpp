@@ -334,6 +334,8 @@ MatchReport matchTake(const rig::Rig& rig,
             if (match.differences.fit)
                 match.body =
                     std::make_shared<const BodyModel>(*column.view.reading, *match.differences.fit);
+            match.learned = learnControls(rig, take, camera.id);
+            options.learned = match.learned;
             if (match.body) {
                 match.plan = solveTurns(hasControls ? &camera : nullptr,
                                         column.shot->settings,

@@ -25,6 +25,7 @@ struct CameraMatch {
     TurnPlan plan;
     std::shared_ptr<const BodyModel> body;  ///< its colour chain; null for the reference and where
                                             ///< there is no fit
+    LearnedControls learned;                ///< how its controls answered so far
     std::vector<SkinDifference> skin;       ///< of the people it sees, against the reference
     /// Its reading as it was compared: uneven light taken out, in BT.709 primaries. Null without a
     /// chart.

@@ -63,6 +63,7 @@ std::vector<ExposureChoice> exposureChoices(const rig::Camera& camera,
                 choice.settings.fNumber = fNumber;
                 choice.settings.isoValue = iso;
                 const double change =
+                    options.learned.exposure.share *
                     optics::exposureChange(rig::exposureOf(from), rig::exposureOf(choice.settings))
                         .value();
                 choice.rest = difference + change;
@@ -118,9 +119,7 @@ struct Problem {
 
     /// What those settings do to the body's gains.
     [[nodiscard]] Change dialTo(const rig::Settings& to) const {
-        return {optics::exposureChange(rig::exposureOf(from), rig::exposureOf(to)).value(),
-                miredChange(from.whiteBalanceKelvin, to.whiteBalanceKelvin),
-                (to.tintSteps - from.tintSteps) * camera->sheet.tintDuvPerStep};
+        return answered(nominalChange(*camera, from, to), options.learned);
     }
     [[nodiscard]] Change effectOf(const Change& dial) const {
         return body.effectOf(dial, referenceGrey);
@@ -171,17 +170,21 @@ rig::Settings chooseSettings(const Problem& p) {
             : onlyPresent(p.from.whiteBalanceKelvin),
         p.from.whiteBalanceKelvin,
         [&](double k) {
-            return miredChange(p.from.whiteBalanceKelvin, k) - wanted.whiteBalanceMired;
+            return p.options.learned.whiteBalance.share *
+                       miredChange(p.from.whiteBalanceKelvin, k) -
+                   wanted.whiteBalanceMired;
         },
         p.options.worthMired,
         kMiredTie);
-    const double step = std::abs(p.camera->sheet.tintDuvPerStep);
+    const double step = std::abs(p.options.learned.tint.share * p.camera->sheet.tintDuvPerStep);
     const auto tints = nearestValues(
         isCastKnown ? valuesOr(p.camera->sheet.tintSteps, p.from.tintSteps)
                     : onlyPresent(p.from.tintSteps),
         p.from.tintSteps,
         [&](double t) {
-            return (t - p.from.tintSteps) * p.camera->sheet.tintDuvPerStep - wanted.tintDuv;
+            return p.options.learned.tint.share * (t - p.from.tintSteps) *
+                       p.camera->sheet.tintDuvPerStep -
+                   wanted.tintDuv;
         },
         p.options.worthTintShare * step,
         0.1 * step);
@@ -241,21 +244,23 @@ std::string exposureReason(Control control, double stops) {
 /// One standard deviation of what a turn promises: how far a dial's numbers are what they say, and
 /// whether a body holds green or luminance while white balance moves (docs/sources.md, 6.6; common
 /// practice).
-rig::TurnEffect promiseError(const Change& dial) {
-    constexpr double kPerStop = 0.04, kStopsPerMired = 0.0008, kStops = 0.02;
-    constexpr double kMiredShare = 0.15, kMired = 1.0;
-    constexpr double kDuvShare = 0.35, kDuv = 0.0003;
+rig::TurnEffect promiseError(const Change& dial, const LearnedControls& learned) {
+    constexpr double kStopsPerMired = 0.0008, kStops = 0.02;
+    constexpr double kMired = 1.0, kDuv = 0.0003;
+    const double perStop = learned.exposure.uncertainty;
+    const double miredShare = learned.whiteBalance.uncertainty;
+    const double duvShare = learned.tint.uncertainty;
     constexpr double kTintIntoMired = 0.2 * kMiredPerStop / kDuvPerStop;
-    return {std::hypot(kPerStop * dial.exposureStops,
+    return {std::hypot(perStop * dial.exposureStops,
                        kStopsPerMired * dial.whiteBalanceMired,
                        dial.exposureStops == 0.0 ? 0.0 : kStops),
             dial.whiteBalanceMired == 0.0 && dial.tintDuv == 0.0
                 ? 0.0
                 : std::hypot(
-                      kMiredShare * dial.whiteBalanceMired, kTintIntoMired * dial.tintDuv, kMired),
+                      miredShare * dial.whiteBalanceMired, kTintIntoMired * dial.tintDuv, kMired),
             dial.whiteBalanceMired == 0.0 && dial.tintDuv == 0.0
                 ? 0.0
-                : std::hypot(kDuvShare * dial.tintDuv, 1e-5 * dial.whiteBalanceMired, kDuv)};
+                : std::hypot(duvShare * dial.tintDuv, 1e-5 * dial.whiteBalanceMired, kDuv)};
 }
 
 /// Turns one after the other, each with what it promises on top of those before it.
@@ -286,7 +291,7 @@ public:
         turn.change = {effect.exposureStops - m_effect.exposureStops,
                        effect.whiteBalanceMired - m_effect.whiteBalanceMired,
                        effect.tintDuv - m_effect.tintDuv};
-        turn.changeUncertainty = promiseError(dial);
+        turn.changeUncertainty = promiseError(dial, m_p.options.learned);
         const auto put = [&](const char* name, double difference, double was, double now) {
             turn.effect = name;
             turn.before = difference + was;
@@ -324,13 +329,15 @@ void addColourTurns(const Problem& p, const rig::Settings& to, TurnList& turns) 
               p.from.whiteBalanceKelvin,
               to.whiteBalanceKelvin,
               p.mired > 0 ? "the picture is too warm" : "the picture is too cool");
-    turns.add(Control::Tint,
-              p.from.tintSteps,
-              to.tintSteps,
-              std::string(p.duv > 0 ? "the picture is too green: toward magenta"
-                                    : "the picture is too magenta: toward green") +
-                  " (one step taken as " + base::fixed(1000.0 * p.camera->sheet.tintDuvPerStep, 2) +
-                  " × 0.001 Duv)");
+    turns.add(
+        Control::Tint,
+        p.from.tintSteps,
+        to.tintSteps,
+        std::string(p.duv > 0 ? "the picture is too green: toward magenta"
+                              : "the picture is too magenta: toward green") +
+            " (one step taken as " +
+            base::fixed(1000.0 * p.options.learned.tint.share * p.camera->sheet.tintDuvPerStep, 2) +
+            (p.options.learned.tint.takes > 0 ? " × 0.001 Duv, as learned)" : " × 0.001 Duv)"));
 }
 
 constexpr const char* kNoSteps = "The camera's steps are not known: give a rig file for values.";

@@ -5,6 +5,7 @@
 
 #include "match/body_model.h"
 #include "match/differences.h"
+#include "match/learning.h"
 #include "rig/rig.h"
 #include "rig/turn.h"
 
@@ -21,6 +22,7 @@ struct SolverOptions {
     double worthTintShare = 0.4;  ///< of a tint step
     bool isIsoKnown = true;      ///< false: an automatic chose it and nobody told; no exposure turn
     bool isKelvinKnown = true;   ///< the same for the white balance
+    LearnedControls learned{};   ///< how this camera's controls answer
     double referenceGrey = 0.0;  ///< signal of the reference's 18 % grey; 0: this camera's own
     Judge judge{};               ///< how this camera's colours are judged …
     Judge referenceJudge{};      ///< … and the reference's

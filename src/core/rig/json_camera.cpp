@@ -108,6 +108,7 @@ struct Stored<Settings> {
                           kept("stabilised", &Settings::isStabilised),
                           kept("soundInput", &Settings::soundInput),
                           kept("autoSoundLevel", &Settings::isAutoSoundLevel),
+                          sparse("knobs", &Settings::knobs),
                           sparse("isoBeforeLock", &Settings::isoBeforeLock),
                           sparse("kelvinBeforeLock", &Settings::kelvinBeforeLock)};
     }

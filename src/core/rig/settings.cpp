@@ -2,7 +2,10 @@
 #include "rig/settings.h"
 
 #include <algorithm>
+#include <cctype>
+#include <charconv>
 #include <cmath>
+#include <sstream>
 
 namespace rigmatch::rig {
 
@@ -18,6 +21,144 @@ Settings unknownSettings() {
     forget(s.codec, s.bitRateMbps, s.detailSteps, s.isAutoFocus, s.isStabilised, s.soundInput);
     forget(s.isAutoSoundLevel);
     return s;
+}
+
+namespace {
+
+base::Error refused(const std::string& key, const std::string& value, const std::string& allowed) {
+    return {base::ErrorCode::OutOfRange,
+            "Cannot set \"" + key + "\"",
+            "\"" + value + "\" was given; allowed is " + allowed + ".",
+            "Give it as --set B." + key + "=VALUE, or \"unknown\" where nobody knows."};
+}
+
+std::optional<double> numberIn(const std::string& text) {
+    double value = 0.0;
+    const char* end = text.data() + text.size();
+    const auto [at, code] = std::from_chars(text.data(), end, value);
+    if (code != std::errc() || at != end || !std::isfinite(value)) return std::nullopt;
+    return value;
+}
+
+/// "25", "1/50" or "24000/1001".
+std::optional<double> ratioIn(const std::string& text) {
+    const auto bar = text.find('/');
+    if (bar == std::string::npos) return numberIn(text);
+    const auto above = numberIn(text.substr(0, bar));
+    const auto below = numberIn(text.substr(bar + 1));
+    if (!above || !below || *below == 0.0) return std::nullopt;
+    return *above / *below;
+}
+
+std::optional<bool> truthIn(const std::string& text) {
+    if (text == "on" || text == "true" || text == "yes" || text == "1") return true;
+    if (text == "off" || text == "false" || text == "no" || text == "0") return false;
+    return std::nullopt;
+}
+
+base::Result<void> putNumber(const std::string& key,
+                             const std::string& value,
+                             double lowest,
+                             double highest,
+                             const std::string& unit,
+                             base::Told<double>& setting) {
+    const auto number = ratioIn(value);
+    if (!number || *number < lowest || *number > highest) {
+        std::ostringstream allowed;
+        allowed << lowest << " to " << highest << unit;
+        return tl::unexpected(refused(key, value, allowed.str()));
+    }
+    setting = *number;
+    return {};
+}
+
+base::Result<void> putTruth(const std::string& key,
+                            const std::string& value,
+                            base::Told<bool>& setting) {
+    const auto truth = truthIn(value);
+    if (!truth) return tl::unexpected(refused(key, value, "on or off"));
+    setting = *truth;
+    return {};
+}
+
+base::Result<void> putShutter(const std::string& value, Settings& settings) {
+    const std::string allowed = "0.00001 to 60 s, as 0.02 or 1/50, or an angle such as 180deg";
+    constexpr std::string_view kDegrees = "deg";
+    if (!value.ends_with(kDegrees)) {
+        const auto seconds = ratioIn(value);
+        if (!seconds || *seconds < 1e-5 || *seconds > 60.0)
+            return tl::unexpected(refused("shutter", value, allowed));
+        settings.shutterSeconds = *seconds;
+        return {};
+    }
+    const auto degrees = numberIn(value.substr(0, value.size() - kDegrees.size()));
+    if (!degrees || *degrees <= 0.0 || *degrees > 360.0)
+        return tl::unexpected(refused("shutter", value, allowed));
+    if (!settings.frameRate.isTold())
+        return tl::unexpected(
+            refused("shutter", value, "a time in seconds while the frame rate is not known"));
+    settings.shutterSeconds = *degrees / 360.0 / settings.frameRate;
+    return {};
+}
+
+bool isWord(const std::string& key) {
+    return !key.empty() && key.size() <= 40 &&
+           std::all_of(key.begin(), key.end(), [](unsigned char c) {
+               return std::isalnum(c) != 0 || c == '-' || c == '_';
+           });
+}
+
+/// True where `key` names a setting, and forgets it.
+bool forgot(const std::string& key, Settings& s) {
+    const auto forget = [](auto& setting) {
+        setting.forget();
+        return true;
+    };
+    if (key == "iso") return forget(s.isoValue);
+    if (key == "shutter") return forget(s.shutterSeconds);
+    if (key == "fNumber" || key == "aperture") return forget(s.fNumber);
+    if (key == "ndStops" || key == "nd") return forget(s.ndStops);
+    if (key == "kelvin" || key == "whiteBalance") return forget(s.whiteBalanceKelvin);
+    if (key == "tint") return forget(s.tintSteps);
+    if (key == "profile") return forget(s.profile);
+    if (key == "frameRate") return forget(s.frameRate);
+    if (key == "sharpness") return forget(s.detailSteps);
+    if (key == "autoExposure") return forget(s.isAutoExposure);
+    if (key == "autoWhiteBalance") return forget(s.isAutoWhiteBalance);
+    return s.knobs.erase(key) > 0;
+}
+
+}  // namespace
+
+base::Result<void> putSetting(const std::string& key, const std::string& value, Settings& s) {
+    if (!isWord(key)) return tl::unexpected(refused(key, value, "a word of letters and digits"));
+    if (value == "unknown") {
+        forgot(key, s);
+        return {};
+    }
+    if (key == "iso") return putNumber(key, value, 1.0, 1e7, "", s.isoValue);
+    if (key == "shutter") return putShutter(value, s);
+    if (key == "fNumber" || key == "aperture")
+        return putNumber(key, value, 0.5, 90.0, "", s.fNumber);
+    if (key == "ndStops" || key == "nd")
+        return putNumber(key, value, 0.0, 20.0, " stops", s.ndStops);
+    if (key == "kelvin" || key == "whiteBalance")
+        return putNumber(key, value, 1000.0, 40000.0, " K", s.whiteBalanceKelvin);
+    if (key == "tint") return putNumber(key, value, -1000.0, 1000.0, " steps", s.tintSteps);
+    if (key == "frameRate") return putNumber(key, value, 1.0, 2000.0, " fps", s.frameRate);
+    if (key == "sharpness") return putNumber(key, value, -1000.0, 1000.0, " steps", s.detailSteps);
+    if (key == "autoExposure") return putTruth(key, value, s.isAutoExposure);
+    if (key == "autoWhiteBalance") return putTruth(key, value, s.isAutoWhiteBalance);
+    if (key == "profile") {
+        if (value.empty() || value.size() > 80)
+            return tl::unexpected(refused(key, value, "a name of 1 to 80 letters"));
+        s.profile = value;
+        return {};
+    }
+    base::Told<double> knob;
+    if (auto put = putNumber(key, value, -1e5, 1e5, " steps", knob); !put) return put;
+    s.knobs[key] = knob;
+    return {};
 }
 
 bool isExposureKnown(const Settings& settings) {

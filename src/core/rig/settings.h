@@ -1,10 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <map>
 #include <optional>
 #include <string>
 #include <vector>
 
+#include "base/result.h"
 #include "base/told.h"
 #include "base/units.h"
 #include "colour/transfer.h"
@@ -34,6 +36,9 @@ struct Settings {
     base::Told<bool> isStabilised = false;  ///< digital stabiliser: crops, and by a varying amount
     base::Told<std::string> soundInput = std::string("line from recorder");
     base::Told<bool> isAutoSoundLevel = false;
+    /// The profile's own knobs, by their names ("contrast", "saturation", …), in the camera's own
+    /// steps. A knob that is not here is not known.
+    std::map<std::string, double> knobs;
     /// What stood there before a lock took over what the automatic had chosen: unlocking puts it
     /// back.
     std::optional<double> isoBeforeLock, kelvinBeforeLock;
@@ -44,6 +49,15 @@ struct Settings {
 
 /// Settings of which nothing is known.
 [[nodiscard]] Settings unknownSettings();
+/// Puts a setting by its name for scripts and files: "iso", "shutter" (seconds, as 1/50, or as
+/// 180deg), "fNumber" (or "aperture"), "ndStops" ("nd"), "kelvin" ("whiteBalance"), "tint",
+/// "profile", "frameRate" (25 or 24000/1001), "sharpness", "autoExposure", "autoWhiteBalance"; any
+/// other word of letters and digits is one of the camera's own knobs. "unknown" forgets it. Fails
+/// with OutOfRange, naming key and value.
+[[nodiscard]] base::Result<void> putSetting(const std::string& key,
+                                            const std::string& value,
+                                            Settings& settings);
+
 /// True where everything that decides brightness is known.
 [[nodiscard]] bool isExposureKnown(const Settings& settings);
 

@@ -116,6 +116,11 @@ template <class T>
     for (const T& value : values) list.push_back(storedJson(value));
     return list;
 }
+[[nodiscard]] inline Json storedJson(const std::map<std::string, double>& values) {
+    Json json = Json::object();
+    for (const auto& [name, value] : values) json[name] = value;
+    return json;
+}
 template <class T>
 [[nodiscard]] Json storedJson(const base::Told<T>& value) {
     return value.isTold() ? storedJson(value.value()) : Json();
@@ -177,6 +182,16 @@ void readStored(const Json& json, StoredPlace& place, std::vector<T>& into) {
         T value{};
         readStored(json[i], at, value);
         into.push_back(std::move(value));
+    }
+}
+inline void readStored(const Json& json, StoredPlace& place, std::map<std::string, double>& into) {
+    if (!json.is_object()) throw JsonFailure{place.path(), "should be an object of numbers"};
+    into.clear();
+    for (const auto& [name, value] : json.items()) {
+        if (value.is_number())
+            into[name] = value.get<double>();
+        else
+            place.unknown[name] = value;
     }
 }
 template <class T>

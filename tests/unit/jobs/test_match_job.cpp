@@ -131,7 +131,7 @@ private Q_SLOTS:
     }
     void matchJsonFollowsTheContract() {
         const Measured m = twoCameras();
-        const json document = json::parse(jobs::matchJson(m.rig, m.report));
+        const json document = json::parse(jobs::matchJson(m.rig, m.rig.takes[0], m.report));
         QCOMPARE(document["version"].get<int>(), 1);
         QCOMPARE(document["reference"].get<std::string>(), std::string("A"));
         QCOMPARE(document["cameras"].size(), std::size_t{1});
@@ -239,8 +239,8 @@ private Q_SLOTS:
         m.rig.takes[0].shots[1].reading->hasChart = false;
         m.rig.takes[0].shots[1].reading->reason = "The picture is black.";
         const auto report = jobs::matchReport(m.rig, m.rig.takes[0]);
-        const json d = json::parse(
-            jobs::matchJson(m.rig, report))["cameras"][0]["differences"]["exposureStops"];
+        const json d = json::parse(jobs::matchJson(
+            m.rig, m.rig.takes[0], report))["cameras"][0]["differences"]["exposureStops"];
         QVERIFY(d["value"].is_null());
         QCOMPARE(d["verdict"].get<std::string>(), std::string("unknown"));
         QVERIFY(d["reason"].get<std::string>().find("The picture is black.") != std::string::npos);

@@ -40,6 +40,7 @@ rig::Rig fullRig(const std::filesystem::path& folder) {
     shot.laterParts = {folder / "clips" / "b2.mov", folder / "clips" / "b3.mov"};
     shot.settings.isoValue = 1234.0;
     shot.settings.tintSteps.forget();
+    shot.settings.knobs = {{"contrast", -2.0}};
     shot.manualCorners = rig::PictureQuad{{{1, 2}, {3.5, 4}, {5, 6}, {7, 8}}};
     shot.rangeOverride = "full";
     rig::Reading reading;

@@ -1,0 +1,199 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "jobs/take_job.h"
+
+#include <algorithm>
+#include <charconv>
+#include <cmath>
+#include <sstream>
+
+#include "jobs/match_job.h"
+#include "jobs/measure_job.h"
+#include "rig/bodies.h"
+
+namespace rigmatch::jobs {
+namespace {
+
+rig::Camera* byLetter(rig::Rig& rig, const std::string& letter) {
+    for (std::size_t i = 0; i < rig.cameras.size(); ++i) {
+        if (std::as_const(rig.cameras)[i].letter == letter) return &rig.cameras[i];
+    }
+    return nullptr;
+}
+
+tl::unexpected<base::Error> noSteps(const std::string& control, const std::string& values) {
+    return base::fail(base::ErrorCode::OutOfRange,
+                      "Cannot take the steps of \"" + control + "\"",
+                      "\"" + values +
+                          "\" was given; allowed are rising numbers, as 100,125,160, or a range "
+                          "with its step, as -9..9:1, for iso, shutter, fNumber, ndStops, kelvin, "
+                          "tint or frameRate.",
+                      "Example: --steps iso=100,125,160 --steps tint=-9..9:1");
+}
+
+bool isNumber(const std::string& text, double& value) {
+    const char* end = text.data() + text.size();
+    const auto [at, code] = std::from_chars(text.data(), end, value);
+    return code == std::errc() && at == end && std::isfinite(value);
+}
+
+/// "100,125,160" or "-9..9:1"; empty where it is neither.
+std::vector<double> valuesIn(const std::string& text) {
+    constexpr double kMost = 2000.0;
+    std::vector<double> values;
+    const auto dots = text.find("..");
+    const auto colon = text.find(':');
+    if (dots != std::string::npos) {
+        double low = 0.0, high = 0.0, step = 0.0;
+        if (colon == std::string::npos || colon < dots || !isNumber(text.substr(0, dots), low) ||
+            !isNumber(text.substr(dots + 2, colon - dots - 2), high) ||
+            !isNumber(text.substr(colon + 1), step) || step <= 0.0 || high < low ||
+            (high - low) / step > kMost)
+            return {};
+        const auto count = static_cast<int>(std::floor((high - low) / step + 1e-9));
+        for (int i = 0; i <= count; ++i) values.push_back(low + step * i);
+        return values;
+    }
+    std::istringstream list(text);
+    for (std::string one; std::getline(list, one, ',');) {
+        double value = 0.0;
+        const auto bar = one.find('/');
+        double below = 1.0;
+        const bool isGood = bar == std::string::npos
+                                ? isNumber(one, value)
+                                : isNumber(one.substr(0, bar), value) &&
+                                      isNumber(one.substr(bar + 1), below) && below != 0.0;
+        if (!isGood || static_cast<double>(values.size()) > kMost) return {};
+        values.push_back(value / below);
+    }
+    std::sort(values.begin(), values.end());
+    return values;
+}
+
+}  // namespace
+
+base::Result<std::string> cameraOfLetter(const std::string& letter, rig::Rig& rig) {
+    const int index = letter.size() == 1 ? letter[0] - 'A' : -1;
+    if (index < 0 || index >= static_cast<int>(rig::kMostCameras)) {
+        return base::fail(base::ErrorCode::OutOfRange,
+                          "No camera \"" + letter + "\"",
+                          std::string("Cameras are lettered A to ") +
+                              static_cast<char>('A' + rig::kMostCameras - 1) + ".",
+                          "Example: --camera B=b.mov");
+    }
+    while (static_cast<int>(rig.cameras.size()) <= index) {
+        rig::Camera made;
+        made.id = rig::freshCameraId(rig);
+        made.role = std::string("camera ") + static_cast<char>('A' + rig.cameras.size());
+        rig::applyBodyKind(made, rig::bodyKinds().front());
+        made.settings = rig::unknownSettings();
+        rig.cameras.push_back(made);
+        rig::renumber(rig);
+    }
+    return std::as_const(rig.cameras)[static_cast<std::size_t>(index)].id;
+}
+
+base::Result<std::size_t> addTake(const TakeRequest& request,
+                                  rig::Rig& rig,
+                                  const base::Progress& progress) {
+    rig::Rig next = rig;
+    rig::Take take;
+    take.id = rig::freshTakeId(next);
+    take.number = next.takes.empty() ? 1 : std::as_const(next.takes).back().number + 1;
+    take.startedAt = request.startedAt;
+    take.purposes = request.purposes;
+    for (const auto& [letter, file] : request.files) {
+        if (auto id = cameraOfLetter(letter, next); !id) return tl::unexpected(id.error());
+    }
+    if (!request.referenceLetter.empty()) {
+        const rig::Camera* reference = byLetter(next, request.referenceLetter);
+        if (reference == nullptr) {
+            return base::fail(base::ErrorCode::OutOfRange,
+                              "No camera \"" + request.referenceLetter + "\"",
+                              "The reference is one of the rig's cameras.",
+                              "Give its letter, as --reference A.");
+        }
+        next.referenceId = reference->id;
+    }
+    for (const GivenSetting& given : request.settings) {
+        rig::Camera* camera = byLetter(next, given.letter);
+        if (camera == nullptr) {
+            return base::fail(base::ErrorCode::OutOfRange,
+                              "No camera \"" + given.letter + "\"",
+                              "\"" + given.letter + "." + given.key + "\" was given.",
+                              "Give the letter of one of the rig's cameras.");
+        }
+        if (auto put = rig::putSetting(given.key, given.value, camera->settings); !put)
+            return tl::unexpected(put.error());
+    }
+    double done = 0.0;
+    for (const auto& [letter, file] : request.files) {
+        rig::Camera* camera = byLetter(next, letter);
+        rig::Shot shot;
+        shot.cameraId = camera->id;
+        shot.media = std::filesystem::absolute(file).lexically_normal();
+        shot.settings = camera->settings;
+        const double share = 1.0 / static_cast<double>(request.files.size());
+        MeasuredShot measured =
+            measureShot(shot, lookFor(next, take, camera->id), progress.part(done, done + share));
+        if (measured.isCancelled) return tl::unexpected(base::cancelledError());
+        done += share;
+        // What the file tells fills in; what was given by hand stands.
+        rig::putTold(observationOf(measured, rig.chart), measured.shot.settings);
+        for (const GivenSetting& given : request.settings) {
+            if (given.letter == letter)
+                (void)rig::putSetting(given.key, given.value, measured.shot.settings);
+        }
+        camera->settings = measured.shot.settings;
+        take.shots.push_back(measured.shot);
+    }
+    next.takes.push_back(take);
+    rig = std::move(next);
+    return rig.takes.size() - 1;
+}
+
+std::vector<rig::Turn> carryOutTurns(rig::Rig& rig, const std::string& cameraId) {
+    const rig::Take* take = rig::newestTake(rig, rig::Purpose::Match);
+    std::vector<rig::Turn> done;
+    if (take == nullptr) return done;
+    const match::MatchReport report = matchReport(rig, *take);
+    for (const rig::Turn& turn : report.turns()) {
+        rig::Camera* camera = rig::findCamera(rig, turn.cameraId);
+        const bool isMeant = cameraId.empty() || turn.cameraId == cameraId;
+        if (!isMeant || camera == nullptr || turn.isAmount || rig::isDone(camera->settings, turn))
+            continue;
+        const rig::Shot* shot = rig::findShot(*take, turn.cameraId);
+        camera->settings = shot == nullptr ? rig::applied(camera->settings, turn)
+                                           : rig::applied(camera->settings, turn, shot->settings);
+        done.push_back(turn);
+    }
+    return done;
+}
+
+base::Result<void> putSteps(const std::string& control,
+                            const std::string& values,
+                            rig::ControlSheet& sheet) {
+    const std::vector<double> list = valuesIn(values);
+    const bool isSigned = control == "tint" || control == "ndStops";
+    if (list.empty() || (!isSigned && list.front() <= 0.0)) return noSteps(control, values);
+    if (control == "iso") {
+        sheet.isoValues = list;
+        sheet.nativeIsoValues.clear();
+    } else if (control == "shutter") {
+        sheet.shutterSeconds = list;
+    } else if (control == "fNumber") {
+        sheet.fNumbers = list;
+    } else if (control == "ndStops") {
+        sheet.ndStops = list;
+    } else if (control == "kelvin") {
+        sheet.kelvins = list;
+    } else if (control == "tint") {
+        sheet.tintSteps = list;
+    } else if (control == "frameRate") {
+        sheet.frameRates = list;
+    } else {
+        return noSteps(control, values);
+    }
+    return {};
+}
+
+}  // namespace rigmatch::jobs

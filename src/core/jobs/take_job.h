@@ -1,0 +1,55 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <filesystem>
+#include <map>
+#include <string>
+#include <vector>
+
+#include "base/progress.h"
+#include "base/result.h"
+#include "rig/rig.h"
+#include "rig/turn.h"
+
+namespace rigmatch::jobs {
+
+/// A value given to one camera: "B", "iso", "800".
+struct GivenSetting {
+    std::string letter;
+    std::string key;
+    std::string value;
+};
+
+/// A take to be measured and added to a rig.
+struct TakeRequest {
+    std::map<std::string, std::filesystem::path> files;  ///< by the letter of the camera
+    std::vector<GivenSetting> settings;  ///< of this take; the cameras stand so from here on
+    std::vector<rig::Purpose> purposes{rig::Purpose::Match};
+    std::string referenceLetter;  ///< empty: the rig's
+    std::string startedAt;        ///< ISO 8601, local time
+};
+
+/// Measures the files and adds them to `rig` as its newest take. Cameras that the rig does not have
+/// are made, in the order of their letters, with a general body and settings of which nothing is
+/// known. A setting that is not given is the camera's as it stands, or what the file tells. What
+/// cannot be read stands in the shot's `failure`. Fails with OutOfRange where a letter, a setting
+/// or the reference makes no sense; the rig is then as it was. Gives the take's index.
+[[nodiscard]] base::Result<std::size_t> addTake(const TakeRequest& request,
+                                                rig::Rig& rig,
+                                                const base::Progress& progress);
+
+/// The camera of that letter, made with all before it where the rig has none. Fails with OutOfRange
+/// for what is no letter, or beyond kMostCameras.
+[[nodiscard]] base::Result<std::string> cameraOfLetter(const std::string& letter, rig::Rig& rig);
+
+/// Carries out the open turns of the newest take for matching: of all cameras, or of the one whose
+/// id is given. Turns by amounts change nothing, and are not among those that are given back.
+[[nodiscard]] std::vector<rig::Turn> carryOutTurns(rig::Rig& rig, const std::string& cameraId);
+
+/// Puts the values of a control on a camera's sheet: "iso", "shutter", "fNumber", "ndStops",
+/// "kelvin", "tint" or "frameRate", as "100,125,160" or "-9..9:1". Fails with OutOfRange.
+[[nodiscard]] base::Result<void> putSteps(const std::string& control,
+                                          const std::string& values,
+                                          rig::ControlSheet& sheet);
+
+}  // namespace rigmatch::jobs
