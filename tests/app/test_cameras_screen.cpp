@@ -124,6 +124,15 @@ private Q_SLOTS:
         QVERIFY2(!(sheet()->model()->flags(cell("nd", 0)) & Qt::ItemIsEditable),
                  "a body without ND offers none");
     }
+    /// What nobody read off the body is unknown, and what follows from it too.
+    void aSettingCanBeUnknown() {
+        choose(cell("iso", 1), "unknown");
+        QVERIFY(!camera(1).settings.isoValue.isTold());
+        QCOMPARE(sheet()->model()->data(cell("iso", 1)).toString(), QString("unknown"));
+        QCOMPARE(sheet()->model()->data(cell("nativeIso", 1)).toString(), QString("unknown"));
+        m_app->document.undoStack().undo();
+        QVERIFY(camera(1).settings.isoValue.isTold());
+    }
     void numbersAreTypedAndRefusedWithReason() {
         auto* label = child<QLabel>(window(), "sheetRefusalLabel");
         type(cell("cardGigabytes", 1), "256");

@@ -143,6 +143,10 @@ private Q_SLOTS:
                 std::abs(support::ownDifference(b.at(settingsOfB()), a.at(rig::Settings{})).mired));
             const json& turns = last["cameras"][0]["turns"];
             for (const json& turn : turns) {
+                if (round > 0 && turn["control"] == "whiteBalance") {
+                    const auto reason = turn["reason"].get<std::string>();
+                    QVERIFY2(reason.find("learned from") != std::string::npos, reason.c_str());
+                }
                 QVERIFY(turn["fromValue"].is_number() && turn["toValue"].is_number());
                 QVERIFY(turn["change"].contains("exposureStops"));
                 QVERIFY(turn["changeUncertainty"]["whiteBalanceMired"].get<double>() >= 0.0);

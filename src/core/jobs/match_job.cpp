@@ -154,16 +154,21 @@ std::string qualityTitle(Quality quality) { return wordsOf(quality).title; }
 std::string qualityHelp(Quality quality) { return wordsOf(quality).help; }
 
 std::string effectText(const rig::Turn& turn) {
-    const auto both = [&](double scale, int decimals, const char* unit) {
-        return base::signedFixed(turn.before * scale, decimals) + " → " +
-               base::signedFixed(turn.after * scale, decimals) + unit;
+    const auto both = [&](double error, int decimals, const char* unit) {
+        // At least one unit of the last place; none where nothing is promised.
+        const double least = std::pow(10.0, -decimals);
+        return base::signedFixed(turn.before, decimals) + " → " +
+               base::signedFixed(turn.after, decimals) +
+               (error > 0.0 ? " ± " + base::fixed(std::max(error, least), decimals) : "") + unit;
     };
     if (turn.control == rig::Control::LockExposure ||
         turn.control == rig::Control::LockWhiteBalance)
         return "stays put";
-    if (turn.effect == "exposureStops") return both(1.0, 2, " stop");
-    if (turn.effect == "whiteBalanceMired") return both(1.0, 0, " mired");
-    return both(1.0, 4, " Duv");
+    if (turn.effect == "exposureStops")
+        return both(turn.changeUncertainty.exposureStops, 2, " stop");
+    if (turn.effect == "whiteBalanceMired")
+        return both(turn.changeUncertainty.whiteBalanceMired, 0, " mired");
+    return both(turn.changeUncertainty.tintDuv, 4, " Duv");
 }
 
 std::string controlTitle(rig::Control control) {

@@ -19,9 +19,9 @@ struct Response {
 
 /// What was learned of one camera's controls from takes between which it was turned.
 struct LearnedControls {
-    Response exposure{1.0, 0.04, 0};      ///< stops per stop of ISO, shutter, f-number and ND
-    Response whiteBalance{1.0, 0.15, 0};  ///< mired per mired of the Kelvin dial
-    Response tint{1.0, 0.35, 0};          ///< Duv per Duv that the sheet gives a step
+    Response exposure{1.0, 0.04, 0};     ///< stops per stop of ISO, shutter, f-number and ND
+    Response whiteBalance{1.0, 0.2, 0};  ///< mired per mired of the Kelvin dial
+    Response tint{1.0, 0.35, 0};         ///< Duv per Duv that the sheet gives a step
     /// Takes in which it did not answer as before: turned twice, the other way, not at all, or
     /// another camera. Nothing is learned from them.
     std::vector<std::string> surprises;

@@ -336,6 +336,9 @@ MatchReport matchTake(const rig::Rig& rig,
                     std::make_shared<const BodyModel>(*column.view.reading, *match.differences.fit);
             match.learned = learnControls(rig, take, camera.id);
             options.learned = match.learned;
+            // Of what did not answer only the newest is news.
+            if (!match.learned.surprises.empty())
+                match.differences.notes.push_back(match.learned.surprises.back());
             if (match.body) {
                 match.plan = solveTurns(hasControls ? &camera : nullptr,
                                         column.shot->settings,

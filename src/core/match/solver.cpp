@@ -29,7 +29,10 @@ std::vector<double> valuesOr(const std::vector<double>& values, const base::Told
 bool canTurn(const std::vector<double>& values, const base::Told<double>& present) {
     return !values.empty() && present.isTold();
 }
+/// A body with an ISO dial that nobody read is told by how much: its f-number, which depth of field
+/// hangs on, is not turned in its place.
 bool canTurnExposure(const rig::Camera& camera, const rig::Settings& from) {
+    if (!camera.sheet.isoValues.empty() && !from.isoValue.isTold()) return false;
     return canTurn(camera.sheet.isoValues, from.isoValue) ||
            canTurn(camera.sheet.fNumbers, from.fNumber) ||
            canTurn(camera.sheet.ndStops, from.ndStops);
@@ -141,7 +144,7 @@ struct Scored {
 void tryExposures(const Problem& p, const rig::Settings& balanced, Scored& best) {
     const Change balance = p.dialTo(balanced);
     const auto exposures =
-        p.isExposureTurned
+        p.isExposureTurned && canTurnExposure(*p.camera, p.from)
             ? exposureChoices(
                   *p.camera, p.from, p.exposure + p.effectOf(balance).exposureStops, p.options)
             : std::vector<ExposureChoice>{{p.from, 0.0, 0.0}};
@@ -251,16 +254,15 @@ rig::TurnEffect promiseError(const Change& dial, const LearnedControls& learned)
     const double miredShare = learned.whiteBalance.uncertainty;
     const double duvShare = learned.tint.uncertainty;
     constexpr double kTintIntoMired = 0.2 * kMiredPerStop / kDuvPerStop;
-    return {std::hypot(perStop * dial.exposureStops,
-                       kStopsPerMired * dial.whiteBalanceMired,
-                       dial.exposureStops == 0.0 ? 0.0 : kStops),
-            dial.whiteBalanceMired == 0.0 && dial.tintDuv == 0.0
-                ? 0.0
-                : std::hypot(
-                      miredShare * dial.whiteBalanceMired, kTintIntoMired * dial.tintDuv, kMired),
-            dial.whiteBalanceMired == 0.0 && dial.tintDuv == 0.0
-                ? 0.0
-                : std::hypot(duvShare * dial.tintDuv, 1e-5 * dial.whiteBalanceMired, kDuv)};
+    return {
+        std::hypot(perStop * dial.exposureStops, kStopsPerMired * dial.whiteBalanceMired, kStops),
+        dial.whiteBalanceMired == 0.0 && dial.tintDuv == 0.0
+            ? 0.0
+            : std::hypot(
+                  miredShare * dial.whiteBalanceMired, kTintIntoMired * dial.tintDuv, kMired),
+        dial.whiteBalanceMired == 0.0 && dial.tintDuv == 0.0
+            ? 0.0
+            : std::hypot(duvShare * dial.tintDuv, 1e-5 * dial.whiteBalanceMired, kDuv)};
 }
 
 /// Turns one after the other, each with what it promises on top of those before it.
@@ -318,17 +320,40 @@ private:
     Change m_dial, m_effect;
 };
 
-void addExposureTurns(const Problem& p, const rig::Settings& to, TurnList& turns) {
+void addExposureTurns(const Problem& p,
+                      const rig::Settings& to,
+                      TurnList& turns,
+                      std::vector<Turn>& list) {
+    const std::size_t before = list.size();
     turns.add(Control::Nd, p.from.ndStops, to.ndStops);
     turns.add(Control::Aperture, p.from.fNumber, to.fNumber);
     turns.add(Control::Iso, p.from.isoValue, to.isoValue);
+    // White balance comes after: what it gives or takes in light is counted on here.
+    Change balance = p.dialTo(to);
+    balance.exposureStops = 0.0;
+    const double given = p.effectOf(balance).exposureStops;
+    constexpr double kWorthTelling = 0.05;  // stops
+    if (list.size() > before && std::abs(given) >= kWorthTelling)
+        list.back().reason += "; the white balance below then " +
+                              std::string(given > 0.0 ? "gives " : "takes ") +
+                              base::fixed(std::abs(given), 2) + " stop of light";
+}
+
+/// "; this dial does 0.72 ± 0.03 of what it says, learned from 2 takes", or nothing.
+std::string learnedText(const Response& response) {
+    if (response.takes == 0) return {};
+    return "; this dial does " + base::fixed(response.share, 2) + " ± " +
+           base::fixed(std::max(response.uncertainty, 0.01), 2) +
+           " of what it says, learned from " + std::to_string(response.takes) +
+           (response.takes == 1 ? " turn" : " turns");
 }
 
 void addColourTurns(const Problem& p, const rig::Settings& to, TurnList& turns) {
     turns.add(Control::WhiteBalance,
               p.from.whiteBalanceKelvin,
               to.whiteBalanceKelvin,
-              p.mired > 0 ? "the picture is too warm" : "the picture is too cool");
+              std::string(p.mired > 0 ? "the picture is too warm" : "the picture is too cool") +
+                  learnedText(p.options.learned.whiteBalance));
     turns.add(
         Control::Tint,
         p.from.tintSteps,
@@ -491,7 +516,7 @@ TurnPlan solveTurns(const rig::Camera* camera,
                 problem, Control::LockWhiteBalance, shotSettings.whiteBalanceKelvin, plan.turns);
         }
         const rig::Settings to = chooseSettings(problem);
-        addExposureTurns(problem, to, list);
+        addExposureTurns(problem, to, list, plan.turns);
         addColourTurns(problem, to, list);
         addUntold(problem, list, plan.turns);
         plan.total = list.effect();

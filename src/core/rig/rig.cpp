@@ -111,7 +111,11 @@ const Shot* findShot(const Take& take, const std::string& cameraId) {
 }
 
 Shot* findShot(Take& take, const std::string& cameraId) {
-    return firstWhere(take.shots, [&](const Shot& shot) { return shot.cameraId == cameraId; });
+    // Looked for without touching the others, which may be shared with copies of the take.
+    for (std::size_t i = 0; i < take.shots.size(); ++i) {
+        if (std::as_const(take.shots)[i].cameraId == cameraId) return &take.shots[i];
+    }
+    return nullptr;
 }
 
 void renumber(Rig& rig) {

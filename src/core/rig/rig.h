@@ -147,7 +147,7 @@ struct Take {
     std::vector<Purpose> purposes{
         Purpose::Match};    ///< in the order of the enumeration, one at least
     std::string startedAt;  ///< ISO 8601, local time
-    std::vector<Shot> shots;
+    base::SharedList<Shot> shots;
     std::string unknownFields;
 
     bool operator==(const Take&) const = default;

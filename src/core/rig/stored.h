@@ -126,6 +126,12 @@ template <class T>
     return value.isTold() ? storedJson(value.value()) : Json();
 }
 template <class T>
+[[nodiscard]] Json storedJson(const base::SharedList<T>& values) {
+    Json list = Json::array();
+    for (const T& value : values) list.push_back(storedJson(value));
+    return list;
+}
+template <class T>
 [[nodiscard]] Json storedJson(const std::optional<T>& value) {
     return value ? storedJson(*value) : Json();
 }
@@ -199,6 +205,12 @@ void readStored(const Json& json, StoredPlace& place, base::Told<T>& into) {
     T value{};
     readStored(json, place, value);
     into = std::move(value);
+}
+template <class T>
+void readStored(const Json& json, StoredPlace& place, base::SharedList<T>& into) {
+    std::vector<T> values;
+    readStored(json, place, values);
+    into = std::move(values);
 }
 template <class T>
 void readStored(const Json& json, StoredPlace& place, std::optional<T>& into) {

@@ -95,6 +95,10 @@ private Q_SLOTS:
         turn.before = -0.634;
         turn.after = 0.033;
         QCOMPARE(jobs::effectText(turn), std::string("\u22120.63 → +0.03 stop"));
+        turn.changeUncertainty.exposureStops = 0.034;
+        QCOMPARE(jobs::effectText(turn), std::string("\u22120.63 → +0.03 ± 0.03 stop"));
+        turn.changeUncertainty.exposureStops = 0.001;
+        QCOMPARE(jobs::effectText(turn), std::string("\u22120.63 → +0.03 ± 0.01 stop"));
         turn.control = rig::Control::Tint;
         turn.effect = "tintDuv";
         turn.before = -0.0052;

@@ -210,6 +210,16 @@ private Q_SLOTS:
         QCOMPARE(turns[2].toText, std::string("−3 steps"));
         QVERIFY(std::abs(turns[2].after) < 0.0005);
     }
+    /// An ISO that nobody read does not make the f-number turn.
+    void anUnknownIsoIsToldByHowMuch() {
+        Case c = twoCameras({colour::curveOf(colour::CurveKind::Bt709), -0.667});
+        c.rig.cameras[1].sheet.fNumbers = {1.8, 2.0, 2.2, 2.5, 2.8, 3.2, 4.0};
+        c.take.shots[1].settings.isoValue.forget();
+        const auto turns = match::matchTake(c.rig, c.take).turns();
+        QCOMPARE(turns.size(), std::size_t{1});
+        QCOMPARE(turns[0].control, Control::Exposure);
+        QCOMPARE(turns[0].toText, std::string("+2/3 stop"));
+    }
     /// One unknown control is no reason not to turn the others by value.
     void whatIsKnownIsTurnedByValue() {
         IdealCamera camera;

@@ -65,7 +65,7 @@ void CamerasController::removeCurrent() {
     const rig::Camera gone = next.cameras[static_cast<std::size_t>(index)];
     next.cameras.erase(next.cameras.begin() + index);
     for (rig::Take& take : next.takes) {
-        std::erase_if(take.shots, [&](const rig::Shot& shot) { return shot.cameraId == gone.id; });
+        take.shots.removeIf([&](const rig::Shot& shot) { return shot.cameraId == gone.id; });
     }
     rig::renumber(next);
     m_context.document.change(tr("Remove camera %1").arg(plain(gone.letter)), next);

@@ -77,7 +77,7 @@ void TakeController::removeSource() {
     const std::string id = gone->id;
     for (std::size_t i = 0; i < next.takes.size(); ++i) {
         if (rig::findShot(*next.takes.share(i), id) != nullptr)
-            std::erase_if(next.takes[i].shots, [&](const auto& s) { return s.cameraId == id; });
+            next.takes[i].shots.removeIf([&](const auto& s) { return s.cameraId == id; });
     }
     std::vector<rig::Source> kept;
     for (const rig::Source& each : rig().sources) {
@@ -207,7 +207,7 @@ void TakeController::assign(const QStringList& files, const QString& sourceId) {
         shot.media = parts.front();
         shot.laterParts.assign(parts.begin() + 1, parts.end());
         shot.settings = camera != nullptr ? camera->settings : rig::unknownSettings();
-        std::erase_if(take.shots, [&](const rig::Shot& old) { return old.cameraId == id; });
+        take.shots.removeIf([&](const rig::Shot& old) { return old.cameraId == id; });
         take.shots.push_back(shot);
     }
     m_context.document.change(
@@ -248,8 +248,9 @@ void TakeController::editShot(const QString& text,
 void TakeController::removeShot() {
     if (shot() == nullptr) return;
     rig::Rig next = rig();
-    std::erase_if(takeOf(next, take()->id).shots,
-                  [&](const rig::Shot& s) { return s.cameraId == selectedId(); });
+    takeOf(next, take()->id).shots.removeIf([&](const rig::Shot& s) {
+        return s.cameraId == selectedId();
+    });
     m_context.document.change(camera() != nullptr
                                   ? tr("Remove the clip of camera %1").arg(plain(camera()->letter))
                                   : tr("Remove the file of “%1”").arg(plain(source()->name)),
@@ -498,8 +499,12 @@ void TakeController::lookForMedia() {
         int missing = 0;
         for (const rig::Take& take : takes) {
             for (const rig::Shot& shot : take.shots) {
-                std::error_code ignored;
-                if (!shot.media.empty() && !std::filesystem::exists(shot.media, ignored)) ++missing;
+                const auto count = [&missing](const std::filesystem::path& file) {
+                    std::error_code ignored;
+                    if (!file.empty() && !std::filesystem::exists(file, ignored)) ++missing;
+                };
+                count(shot.media);
+                for (const auto& part : shot.laterParts) count(part);
             }
         }
         QMetaObject::invokeMethod(

@@ -1,0 +1,137 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <QtTest>
+
+#include "match/learning.h"
+#include "support/loop_camera.h"
+#include "support/test_list.h"
+
+using namespace rigmatch;
+using support::LoopCamera;
+using support::OwnRandom;
+
+namespace {
+
+/// Takes of two bodies of the tests' own; the second is set as given.
+class Takes {
+public:
+    explicit Takes(const LoopCamera& camera) : m_camera(camera) {
+        m_reference.body.readNoise = m_camera.body.readNoise = 0.001;
+        for (const char* id : {"a", "b"}) {
+            rig::Camera made;
+            made.id = id;
+            made.sheet = support::loopSheet();
+            m_rig.cameras.push_back(made);
+        }
+        rig::renumber(m_rig);
+    }
+    void shoot(const rig::Settings& settings, const rig::Settings& ofReference = {}) {
+        rig::Take take;
+        take.id = rig::freshTakeId(m_rig);
+        take.number = static_cast<int>(m_rig.takes.size()) + 1;
+        for (const bool isReference : {true, false}) {
+            rig::Shot shot;
+            shot.cameraId = isReference ? "a" : "b";
+            shot.settings = isReference ? ofReference : settings;
+            const LoopCamera& body = isReference ? m_reference : m_camera;
+            shot.reading = support::ownReading(body.at(shot.settings), m_random, 6);
+            take.shots.push_back(shot);
+        }
+        m_rig.takes.push_back(take);
+    }
+    [[nodiscard]] match::LearnedControls learned() const {
+        return match::learnControls(m_rig, m_rig.takes.back(), "b");
+    }
+
+private:
+    LoopCamera m_reference, m_camera;
+    rig::Rig m_rig;
+    OwnRandom m_random{std::mt19937(3)};
+};
+
+rig::Settings dialled(double kelvin, double tint, double iso) {
+    rig::Settings settings;
+    settings.whiteBalanceKelvin = kelvin;
+    settings.tintSteps = tint;
+    settings.isoValue = iso;
+    return settings;
+}
+
+}  // namespace
+
+class TestLearning : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void beforeAnyTurnThePriorStands() {
+        Takes takes{LoopCamera{}};
+        takes.shoot(dialled(5600, 0, 800));
+        takes.shoot(dialled(5600, 0, 800));
+        QVERIFY(!takes.learned().isAnythingLearned());
+        QCOMPARE(takes.learned().whiteBalance.share, 1.0);
+    }
+    /// The answer is the dial's own, whatever saturation stands behind it.
+    void theDialIsSeenThroughTheBody_data() {
+        QTest::addColumn<double>("saturation");
+        QTest::addColumn<double>("response");
+        QTest::newRow("vivid, weak dial") << 1.3 << 0.75;
+        QTest::newRow("pale, strong dial") << 0.75 << 1.3;
+        QTest::newRow("plain") << 1.0 << 1.0;
+    }
+    void theDialIsSeenThroughTheBody() {
+        QFETCH(double, saturation);
+        QFETCH(double, response);
+        LoopCamera camera;
+        camera.body.saturation = saturation;
+        camera.response = response;
+        camera.tintPerStep = 0.001 * response;
+        Takes takes(camera);
+        takes.shoot(dialled(5600, 0, 800));
+        takes.shoot(dialled(4300, 6, 800));
+        takes.shoot(dialled(4300, 6, 1600));
+        const auto learned = takes.learned();
+        QVERIFY2(std::abs(learned.whiteBalance.share - response) < 0.06,
+                 std::to_string(learned.whiteBalance.share).c_str());
+        QVERIFY2(std::abs(learned.tint.share - response) < 0.15,
+                 std::to_string(learned.tint.share).c_str());
+        QVERIFY(std::abs(learned.exposure.share - 1.0) < 0.05);
+        QCOMPARE(learned.exposure.takes, 1);
+        QVERIFY(learned.whiteBalance.uncertainty < 0.08);
+        QVERIFY(learned.surprises.empty());
+    }
+    /// Turned the other way, or not at all: told, and nothing is learned.
+    void whatDidNotAnswerIsTold() {
+        // The sheet says that it was turned; the body stayed as it was.
+        LoopCamera camera;
+        camera.response = 0.0;
+        Takes stuck(camera);
+        stuck.shoot(dialled(5600, 0, 800));
+        stuck.shoot(dialled(4300, 0, 800));
+        QCOMPARE(stuck.learned().surprises.size(), std::size_t{1});
+        QVERIFY(stuck.learned().surprises[0].find("Take 2") != std::string::npos);
+        QCOMPARE(stuck.learned().whiteBalance.takes, 0);
+        QCOMPARE(stuck.learned().whiteBalance.share, 1.0);
+    }
+    /// Where anything else may have moved the picture nothing is learned.
+    void onlyCleanPairsTeach() {
+        LoopCamera camera;
+        camera.response = 0.8;
+        rig::Settings flat = dialled(4300, 0, 800);
+        flat.profile = "flat";
+        rig::Settings automatic = dialled(4300, 0, 800);
+        automatic.isAutoWhiteBalance = true;
+        rig::Settings untold = dialled(4300, 0, 800);
+        untold.whiteBalanceKelvin.forget();
+        for (const rig::Settings& after : {flat, automatic, untold}) {
+            Takes takes(camera);
+            takes.shoot(dialled(5600, 0, 800));
+            takes.shoot(after);
+            QCOMPARE(takes.learned().whiteBalance.takes, 0);
+        }
+        Takes turned(camera);  // the reference was turned too
+        turned.shoot(dialled(5600, 0, 800));
+        turned.shoot(dialled(4300, 0, 800), dialled(5000, 0, 800));
+        QCOMPARE(turned.learned().whiteBalance.takes, 0);
+    }
+};
+
+RIG_TEST(TestLearning);
+#include "test_learning.moc"
