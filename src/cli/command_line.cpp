@@ -23,6 +23,7 @@ int runCommandLine(int argc, const char* const* argv, const Streams& streams) {
                       makeTakeCommand,
                       makeDoneCommand,
                       makeCameraCommand,
+                      makeLutCommand,
                       makeSimulateCommand,
                       makePlanCommand,
                       makeCardCommand}) {

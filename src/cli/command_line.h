@@ -35,6 +35,7 @@ public:
 [[nodiscard]] std::unique_ptr<Command> makeTakeCommand();
 [[nodiscard]] std::unique_ptr<Command> makeDoneCommand();
 [[nodiscard]] std::unique_ptr<Command> makeCameraCommand();
+[[nodiscard]] std::unique_ptr<Command> makeLutCommand();
 [[nodiscard]] std::unique_ptr<Command> makeSimulateCommand();
 [[nodiscard]] std::unique_ptr<Command> makePlanCommand();
 [[nodiscard]] std::unique_ptr<Command> makeCardCommand();

@@ -177,6 +177,34 @@ private Q_SLOTS:
         }
         QVERIFY(isTintLearned);
     }
+    /// What is left goes into a table, which is judged as others will see it.
+    void aTableIsWrittenForWhatIsLeft() {
+        LoopCamera b = body(8.0, 0.001, -0.1);
+        b.body.saturation = 1.25;
+        QVERIFY(writeChart(at("a.mov"), body(0, 0, 0).at(rig::Settings{}), m_random));
+        QVERIFY(writeChart(at("b.mov"), b.at(rig::Settings{}), m_random));
+        QCOMPARE(
+            run({"take", m_rig, "--camera", "A=" + at("a.mov"), "--camera", "B=" + at("b.mov")})
+                .code,
+            0);
+        const Ran ran = run({"lut", m_rig, "--out", at("luts"), "--size", "65", "--json"});
+        QVERIFY2(ran.code == 0, ran.err.c_str());
+        const json document = ran.document();
+        const json& lut = document["cameras"][0];
+        QCOMPARE(lut["camera"].get<std::string>(), std::string("B"));
+        QCOMPARE(lut["inputRange"].get<std::string>(), std::string("full"));
+        QVERIFY(QFile::exists(QString::fromStdString(lut["file"].get<std::string>())));
+        const double before = lut["deltaE2000"]["before"]["mean"].get<double>();
+        const double after = lut["deltaE2000"]["after"]["mean"].get<double>();
+        qInfo("mean dE2000 %.2f before, %.2f after", before, after);
+        QVERIFY(before > 3.0 && after < 0.7);
+        const Ran half = run({"lut", m_rig, "--out", at("half"), "--strength", "50", "--json"});
+        const double middle =
+            half.document()["cameras"][0]["deltaE2000"]["after"]["mean"].get<double>();
+        QVERIFY(middle > after && middle < before);
+        QCOMPARE(run({"lut", m_rig, "--out", at("luts"), "--size", "20"}).code, 2);
+        QCOMPARE(run({"lut", at("none.rigmatch"), "--out", at("luts")}).code, 1);
+    }
     /// A rig that is not there is made; of its cameras nothing is known, so turns are amounts.
     void aNewRigKnowsNothing() {
         QVERIFY(writeChart(at("a.mov"), body(0, 0, 0).at(rig::Settings{}), m_random));

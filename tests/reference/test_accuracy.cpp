@@ -109,6 +109,8 @@ struct Coverage {
         if (error <= 2.0 * alone) ++repeats;
     }
     [[nodiscard]] double percent() const { return 100.0 * inside / std::max(1, all); }
+    /// 90 % and more; of a small part of the sample one may miss.
+    [[nodiscard]] bool isEnough() const { return all - inside <= std::max(1, all / 10); }
 };
 
 }  // namespace
@@ -169,7 +171,7 @@ private Q_SLOTS:
         QVERIFY(quantile(duv, 0.5) <= 0.0005 && quantile(duv, 0.95) <= 0.0015);
         // More than 99 % is what the named part, scene and method, is for.
         for (const Coverage* coverage : {&exposureCoverage, &miredCoverage, &duvCoverage})
-            QVERIFY(coverage->percent() >= 90.0);
+            QVERIFY(coverage->isEnough());
         qInfo("without scene and method: exposure %d, white balance %d, tint %d of %d",
               exposureCoverage.repeats,
               miredCoverage.repeats,
@@ -209,8 +211,8 @@ private Q_SLOTS:
               quantile(hues, 0.5),
               quantile(hues, 0.95),
               hueCoverage.percent());
-        QVERIFY(coverage.percent() >= 90.0);
-        QVERIFY(hueCoverage.percent() >= 90.0);
+        QVERIFY(coverage.isEnough());
+        QVERIFY(hueCoverage.isEnough());
         QVERIFY(quantile(errors, 0.5) <= 1.0 && quantile(errors, 0.95) <= 3.0);
     }
     /// The same camera twice, with other noise: the difference lies within what is stated.
@@ -231,7 +233,7 @@ private Q_SLOTS:
             }
         }
         qInfo("repeated takes within two standard deviations: %.1f %%", coverage.percent());
-        QVERIFY(coverage.percent() >= 90.0);
+        QVERIFY(coverage.isEnough());
     }
 };
 

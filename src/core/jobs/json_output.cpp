@@ -315,6 +315,38 @@ std::string takeJson(const rig::Rig& rig,
            "\n";
 }
 
+std::string lutJson(const rig::Rig& rig,
+                    const rig::Take& take,
+                    const std::vector<WrittenLut>& luts) {
+    Json cameras = Json::array();
+    for (const WrittenLut& lut : luts) {
+        Json json;
+        const rig::Camera* camera = rig::findCamera(rig, lut.cameraId);
+        json["camera"] = camera != nullptr ? camera->letter : "";
+        if (!lut.failure.empty()) {
+            json["error"] = lut.failure;
+            cameras.push_back(json);
+            continue;
+        }
+        const rig::Shot* shot = rig::findShot(take, lut.cameraId);
+        const rig::Reading* reading = shot != nullptr && shot->reading ? &*shot->reading : nullptr;
+        json["file"] = lut.file.string();
+        json["inputRange"] = "full";
+        json["deltaE2000"] = {{"before", deltaEJson(lut.before, reading)},
+                              {"after", deltaEJson(lut.after, reading)}};
+        json["leftOutSignal"] = tidy(lut.leftOutSignal);
+        json["beyondShare"] = tidy(lut.beyondShare);
+        json["skinDeltaE2000"] = nullptr;
+        if (lut.skinBefore && lut.skinAfter)
+            json["skinDeltaE2000"] = {{"before", tidy(*lut.skinBefore)},
+                                      {"after", tidy(*lut.skinAfter)}};
+        cameras.push_back(json);
+    }
+    return Json{{"version", 1}, {"take", take.id}, {"cameras", cameras}}.dump(
+               1, ' ', false, Json::error_handler_t::replace) +
+           "\n";
+}
+
 std::string turnsJson(const rig::Rig& rig, const std::vector<rig::Turn>& turns) {
     Json list = Json::array();
     for (const rig::Turn& turn : turns) {

@@ -4,6 +4,7 @@
 #include <string>
 #include <vector>
 
+#include "jobs/lut_job.h"
 #include "match/match_report.h"
 #include "rig/rig.h"
 
@@ -27,6 +28,11 @@ struct MeasuredFile {
 [[nodiscard]] std::string takeJson(const rig::Rig& rig,
                                    const rig::Take& take,
                                    const std::vector<MeasuredFile>& files);
+
+/// The document of `rigmatch-cli lut --json`, version 1.
+[[nodiscard]] std::string lutJson(const rig::Rig& rig,
+                                  const rig::Take& take,
+                                  const std::vector<WrittenLut>& luts);
 
 /// The document of `rigmatch-cli done --json`, version 1: the turns that were carried out.
 [[nodiscard]] std::string turnsJson(const rig::Rig& rig, const std::vector<rig::Turn>& turns);

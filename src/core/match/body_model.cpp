@@ -221,6 +221,19 @@ std::array<double, 3> BodyModel::signalOf(const std::array<double, 3>& light) co
     return {signal[0], signal[1], signal[2]};
 }
 
+Vector3d BodyModel::lightOf(const std::array<double, 3>& signal) const {
+    const Vector3d coded = colourMatrix(m_saturation, m_hueDegrees).inverse() *
+                           Vector3d(signal[0], signal[1], signal[2]);
+    Vector3d light;
+    for (int c = 0; c < 3; ++c) light[c] = kGrey * std::exp2(m_curve.stopsAt(coded[c]));
+    return light;
+}
+
+std::array<double, 3> BodyModel::signalOfCoded(const Vector3d& light) const {
+    const Vector3d signal = colourMatrix(m_saturation, m_hueDegrees) * curved(m_curve, light);
+    return {signal[0], signal[1], signal[2]};
+}
+
 Vector3d BodyModel::gainsAfter(const Change& dial) const {
     const colour::WhitePoint white{
         base::Mired(std::clamp(m_white.mired.value() + dial.whiteBalanceMired, 20.0, 900.0)),

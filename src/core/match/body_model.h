@@ -24,6 +24,12 @@ public:
 
     /// Signal of a light under the present settings.
     [[nodiscard]] std::array<double, 3> signalOf(const std::array<double, 3>& light) const;
+    /// Light in front of the curve, of a recorded signal: P and F undone. 18 % grey lies at 0.18.
+    [[nodiscard]] Eigen::Vector3d lightOf(const std::array<double, 3>& signal) const;
+    /// And the way back.
+    [[nodiscard]] std::array<double, 3> signalOfCoded(const Eigen::Vector3d& light) const;
+    /// Light of the scene to light in front of the curve: N diag(g).
+    [[nodiscard]] Eigen::Matrix3d toLight() const { return m_mixing * m_gains.asDiagonal(); }
     /// The body's gains as the white that they render.
     [[nodiscard]] const colour::WhitePoint& gainWhite() const { return m_white; }
 

@@ -1,0 +1,87 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <CLI/CLI.hpp>
+#include <ostream>
+
+#include "base/format.h"
+#include "cli/command_line.h"
+#include "cli/words.h"
+#include "jobs/json_output.h"
+#include "jobs/lut_job.h"
+#include "rig/rig_store.h"
+
+namespace rigmatch::cli {
+namespace {
+
+class LutCommand : public Command {
+public:
+    CLI::App* declare(CLI::App& parent) override {
+        CLI::App* app = parent.add_subcommand(
+            "lut",
+            "Write a look-up table per camera for what turns leave: its signal to the "
+            "reference's");
+        app->add_option("rig", m_rigFile, "Rig file; its newest take for matching is used")
+            ->required();
+        app->add_option("--out", m_folder, "Folder for the tables")->required();
+        app->add_option("--size", m_options.size, "Points to a side")
+            ->check(CLI::IsMember({17, 33, 65}))
+            ->capture_default_str();
+        app->add_option("--format", m_format, "Kind of table")
+            ->check(CLI::IsMember({"cube"}))
+            ->capture_default_str();
+        app->add_option("--strength", m_percent, "How far to go, %")
+            ->check(CLI::Range(0.0, 100.0))
+            ->capture_default_str();
+        app->add_flag("--json", m_isJson, "Print JSON");
+        app->footer("Example: rigmatch-cli lut set.rigmatch --out luts --size 33");
+        return app;
+    }
+
+    int run(const Streams& streams) override {
+        const auto loaded = rig::loadRig(m_rigFile);
+        if (!loaded) return failed(streams, loaded.error());
+        const rig::Rig& rig = loaded->rig;
+        const rig::Take* take = rig::newestTake(rig, rig::Purpose::Match);
+        if (take == nullptr) {
+            streams.err << m_rigFile << " has no take for matching. Add one: rigmatch-cli take "
+                        << m_rigFile << " --camera A=FILE --camera B=FILE\n";
+            return kFailed;
+        }
+        m_options.strength = m_percent / 100.0;
+        const auto written = jobs::writeLuts(rig, *take, m_folder, m_options);
+        if (!written) return failed(streams, written.error());
+        bool hasFailure = false;
+        for (const jobs::WrittenLut& lut : *written) {
+            if (lut.failure.empty()) continue;
+            hasFailure = true;
+            streams.err << lut.failure << "\n";
+        }
+        if (m_isJson) {
+            streams.out << jobs::lutJson(rig, *take, *written);
+        } else {
+            for (const jobs::WrittenLut& lut : *written) {
+                if (!lut.failure.empty()) continue;
+                streams.out << lut.file.string() << ": mean ΔE2000 of the patches "
+                            << base::fixed(lut.before.mean, 1) << " before, "
+                            << base::fixed(lut.after.mean, 1) << " after";
+                if (lut.skinAfter)
+                    streams.out << "; skin " << base::fixed(*lut.skinBefore, 1) << " before, "
+                                << base::fixed(*lut.skinAfter, 1) << " after";
+                streams.out << "; " << base::fixed(100.0 * lut.beyondShare, 0)
+                            << " % of its points lie outside 0 to 1\n";
+            }
+        }
+        return hasFailure ? kFailed : kDone;
+    }
+
+private:
+    std::string m_rigFile, m_folder, m_format = "cube";
+    double m_percent = 100.0;
+    jobs::LutOptions m_options;
+    bool m_isJson = false;
+};
+
+}  // namespace
+
+std::unique_ptr<Command> makeLutCommand() { return std::make_unique<LutCommand>(); }
+
+}  // namespace rigmatch::cli

@@ -1,0 +1,44 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "match/body_model.h"
+
+namespace rigmatch::match {
+
+/// What turns of controls leave, corrected in the picture: this camera's signal to the reference's.
+/// The camera's body is undone down to the light it recorded, the light is taken to the reference's
+/// by one 3 × 3, and coded as the reference codes. Smooth everywhere, rising along grey, and beyond
+/// the measured colours what the two bodies make of it. (docs/sources.md, 6.7.)
+class Correction {
+public:
+    /// Readings of one chart in one light. The matrix is that of the two models, moved toward the
+    /// patches only where patches that were left out of the fit come nearer by it.
+    Correction(const rig::Reading& camera,
+               const BodyModel& mine,
+               const rig::Reading& reference,
+               const BodyModel& theirs);
+
+    /// `strength` 0 leaves the signal as it is, 1 corrects it fully.
+    [[nodiscard]] std::array<double, 3> apply(const std::array<double, 3>& signal,
+                                              double strength = 1.0) const;
+    /// Mean distance of the patches from the reference, signal: before, corrected, and corrected
+    /// with each patch left out of its own correction.
+    struct Left {
+        double before = 0.0, after = 0.0, leftOut = 0.0;
+    };
+    [[nodiscard]] const Left& left() const { return m_left; }
+
+private:
+    struct Pair;
+    [[nodiscard]] std::array<double, 3> through(const Eigen::Matrix3d& matrix,
+                                                const std::array<double, 3>& signal) const;
+    [[nodiscard]] Eigen::Matrix3d refined(const std::vector<Pair>& pairs,
+                                          const Eigen::Matrix3d& about,
+                                          std::size_t without) const;
+
+    BodyModel m_mine, m_theirs;
+    Eigen::Matrix3d m_matrix;
+    Left m_left;
+};
+
+}  // namespace rigmatch::match

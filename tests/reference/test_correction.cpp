@@ -1,0 +1,256 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Corrections on cameras that share no code with the product, looked at without noise: on the
+// patches they were made from and on colours that had no part in them.
+#include <QProcess>
+#include <QTemporaryDir>
+#include <QtTest>
+
+#include "colour/viewing_lut.h"
+#include "jobs/lut_job.h"
+#include "match/correction.h"
+#include "support/loop_camera.h"
+#include "support/samples.h"
+#include "support/test_list.h"
+
+using namespace rigmatch;
+using support::LoopCamera;
+using support::OwnCamera;
+using support::OwnRandom;
+
+namespace {
+
+double quantile(std::vector<double> values, double share) {
+    std::sort(values.begin(), values.end());
+    return values[static_cast<std::size_t>(share * static_cast<double>(values.size() - 1))];
+}
+
+/// A finished picture of either kind, no log: what is shown as it is can be judged as it is.
+LoopCamera finishedCamera(OwnRandom& random) {
+    LoopCamera camera = support::randomLoopCamera(random, 0.1);
+    constexpr std::array kCurves{OwnCamera::Curve::Bt709,
+                                 OwnCamera::Curve::Gamma22,
+                                 OwnCamera::Curve::Look,
+                                 OwnCamera::Curve::SoftLook};
+    camera.body.curve = kCurves[static_cast<std::size_t>(random.whole(0, 3))];
+    camera.body.stops = random.between(-0.25, 0.05);
+    camera.lightMired = random.normal(4.0);  // as turns leave it
+    camera.lightDuv = random.normal(0.0007);
+    camera.areGainsFirst = true;
+    return camera;
+}
+
+/// Colours of everyday saturation, none of them a patch.
+support::own::Triple heldOut(OwnRandom& random) {
+    const double level = std::exp2(random.between(-2.5, 1.9)) * 0.18;
+    support::own::Triple light{};
+    for (double& value : light)
+        value = std::clamp(level * std::exp2(random.normal(0.6)), 0.02, 0.85);
+    return light;
+}
+
+double meanDeltaE(const match::PatchSignals& a, const match::PatchSignals& b) {
+    return match::colourDifference(a, {}, b, {}).mean;
+}
+
+}  // namespace
+
+class TestCorrection : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void whatTurnsLeaveIsCorrected() {
+        OwnRandom random{std::mt19937(5101)};
+        std::vector<double> before, patches, out, outBefore;
+        const int count = support::sampleSize(120, 12);
+        for (int i = 0; i < count; ++i) {
+            const LoopCamera a = finishedCamera(random), b = finishedCamera(random);
+            const OwnCamera reference = a.at({}), camera = b.at({});
+            const rig::Reading theirs = support::ownReading(reference, random, 6);
+            const rig::Reading mine = support::ownReading(camera, random, 6);
+            const auto fitOfTheirs = match::fitNeutrals(theirs);
+            const auto fitOfMine = match::fitNeutrals(mine);
+            QVERIFY(fitOfTheirs && fitOfMine);
+            const match::Correction correction(mine,
+                                               match::BodyModel(mine, *fitOfMine),
+                                               theirs,
+                                               match::BodyModel(theirs, *fitOfTheirs));
+            match::PatchSignals raw, corrected, aim;
+            for (std::size_t patch = 0; patch < 24; ++patch) {
+                raw.push_back(support::own::signalOf(camera, support::own::lightOf(patch)));
+                corrected.push_back(correction.apply(raw.back()));
+                aim.push_back(support::own::signalOf(reference, support::own::lightOf(patch)));
+            }
+            before.push_back(meanDeltaE(raw, aim));
+            patches.push_back(meanDeltaE(corrected, aim));
+            raw.clear();
+            corrected.clear();
+            aim.clear();
+            for (int colour = 0; colour < 60; ++colour) {
+                const auto light = heldOut(random);
+                raw.push_back(support::own::signalOf(camera, light));
+                corrected.push_back(correction.apply(raw.back()));
+                aim.push_back(support::own::signalOf(reference, light));
+            }
+            outBefore.push_back(meanDeltaE(raw, aim));
+            out.push_back(meanDeltaE(corrected, aim));
+            // Half the strength is half the way; none is none.
+            const support::own::Triple some = raw.front();
+            const auto full = correction.apply(some), half = correction.apply(some, 0.5);
+            for (std::size_t c = 0; c < 3; ++c) {
+                QVERIFY(std::abs(half[c] - 0.5 * (full[c] + some[c])) < 1e-9);
+                QCOMPARE(correction.apply(some, 0.0)[c], some[c]);
+            }
+            // Grey rises.
+            double last = -1.0;
+            for (double grey = 0.05; grey < 1.0; grey += 0.05) {
+                const double green = correction.apply({grey, grey, grey})[1];
+                QVERIFY(green > last);
+                last = green;
+            }
+        }
+        qInfo(
+            "mean dE2000, median / 95th over %d pairs: patches %.2f / %.2f before, %.2f / %.2f "
+            "after; held out %.2f / %.2f before, %.2f / %.2f after",
+            count,
+            quantile(before, 0.5),
+            quantile(before, 0.95),
+            quantile(patches, 0.5),
+            quantile(patches, 0.95),
+            quantile(outBefore, 0.5),
+            quantile(outBefore, 0.95),
+            quantile(out, 0.5),
+            quantile(out, 0.95));
+        QVERIFY(quantile(patches, 0.5) <= 0.7);
+        QVERIFY(quantile(out, 0.5) <= 1.2);
+        for (std::size_t i = 0; i < out.size(); ++i) QVERIFY(out[i] <= outBefore[i] + 0.5);
+    }
+    /// The table reads alike by OpenColorIO and by ffmpeg's lut3d, within a code of 10 bit, and
+    /// gives what was computed.
+    void theTableIsReadAsItWasMeant() {
+        OwnRandom random{std::mt19937(17)};
+        rig::Rig rig;
+        rig::Take take;
+        take.id = "take-1";
+        for (const char* id : {"a", "b"}) {
+            rig::Camera camera;
+            camera.id = id;
+            camera.role = "front \"left\"\n";
+            rig.cameras.push_back(camera);
+            rig::Shot shot;
+            shot.cameraId = id;
+            shot.reading = support::ownReading(finishedCamera(random).at({}), random, 6);
+            take.shots.push_back(shot);
+        }
+        rig::renumber(rig);
+        rig.takes = {take};
+        const QTemporaryDir folder;
+        const auto written = jobs::writeLuts(rig, take, folder.filePath("new").toStdString(), {});
+        QVERIFY(written.has_value());
+        QCOMPARE(written->size(), std::size_t{1});
+        const jobs::WrittenLut& lut = written->front();
+        QVERIFY2(lut.failure.empty(), lut.failure.c_str());
+        QCOMPARE(lut.file.filename().string(), std::string("B-front-left-to-A.cube"));
+        QVERIFY(lut.after.mean < lut.before.mean);
+        const auto read = colour::ViewingLut::read(lut.file);
+        QVERIFY2(read.has_value(), read ? "" : base::fullText(read.error()).c_str());
+        const auto report = match::matchTake(rig, take);
+        const auto* mine = report.find("b");
+        const auto* theirs = report.find("a");
+        const match::Correction correction(
+            *mine->compared,
+            *mine->body,
+            *theirs->compared,
+            match::BodyModel(*theirs->compared, *theirs->differences.fit));
+        // One 16-bit picture of many colours for ffmpeg.
+        constexpr int kSide = 24;
+        QByteArray pixels;
+        std::vector<std::array<double, 3>> colours;
+        for (int i = 0; i < kSide * kSide; ++i) {
+            std::array<double, 3> colour{};
+            for (double& value : colour) {
+                const int code = random.whole(6000, 58000);
+                value = code / 65535.0;
+                pixels.append(static_cast<char>(code & 255)).append(static_cast<char>(code >> 8));
+            }
+            colours.push_back(colour);
+        }
+        QProcess ffmpeg;
+        ffmpeg.start(
+            "ffmpeg",
+            {"-v",
+             "error",
+             "-f",
+             "rawvideo",
+             "-pix_fmt",
+             "rgb48le",
+             "-s",
+             QString("%1x%1").arg(kSide),
+             "-i",
+             "-",
+             "-vf",
+             "lut3d=file=" + QString::fromStdString(lut.file.string()) + ":interp=tetrahedral",
+             "-f",
+             "rawvideo",
+             "-pix_fmt",
+             "rgb48le",
+             "-"});
+        QVERIFY(ffmpeg.waitForStarted());
+        ffmpeg.write(pixels);
+        ffmpeg.closeWriteChannel();
+        QVERIFY(ffmpeg.waitForFinished(60000));
+        const QByteArray out = ffmpeg.readAllStandardOutput();
+        QCOMPARE(out.size(), pixels.size());
+        double worstLibrary = 0.0, worstMeant = 0.0;
+        for (std::size_t i = 0; i < colours.size(); ++i) {
+            const auto meant = correction.apply(colours[i]);
+            const auto library = read->apply(colours[i]);
+            for (std::size_t c = 0; c < 3; ++c) {
+                const auto at = static_cast<qsizetype>(2 * (3 * i + c));
+                const int code = static_cast<unsigned char>(out[at]) +
+                                 256 * static_cast<unsigned char>(out[at + 1]);
+                worstLibrary = std::max(worstLibrary,
+                                        std::abs(library[c] - code / 65535.0) *
+                                            (library[c] > 0.0 && library[c] < 1.0 ? 1.0 : 0.0));
+                worstMeant = std::max(worstMeant, std::abs(library[c] - meant[c]));
+            }
+        }
+        qInfo("largest: library against ffmpeg %.5f, table against what was meant %.5f",
+              worstLibrary,
+              worstMeant);
+        QVERIFY(worstLibrary < 1.0 / 1023.0);
+        // 33 points to a side bend in the shadows of a steep curve.
+        QVERIFY(worstMeant < 0.02);
+    }
+    void camerasThatCannotBeCorrectedAreSaid() {
+        OwnRandom random{std::mt19937(3)};
+        rig::Rig rig;
+        rig::Take take;
+        take.id = "take-1";
+        for (const char* id : {"a", "b", "c", "d"}) {
+            rig::Camera camera;
+            camera.id = id;
+            rig.cameras.push_back(camera);
+            rig::Shot shot;
+            shot.cameraId = id;
+            shot.reading = support::ownReading(finishedCamera(random).at({}), random, 2);
+            if (*id == 'b') shot.reading->hasChart = false;
+            if (*id == 'c') shot.reading->primaries = "bt2020";
+            if (*id == 'd') shot.settings.isAutoExposure = true;
+            take.shots.push_back(shot);
+        }
+        rig::renumber(rig);
+        rig.takes = {take};
+        const QTemporaryDir folder;
+        const auto written = jobs::writeLuts(rig, take, folder.path().toStdString(), {});
+        QVERIFY(written.has_value());
+        QCOMPARE(written->size(), std::size_t{3});
+        QVERIFY((*written)[0].failure.find("no chart") != std::string::npos);
+        QVERIFY((*written)[1].failure.find("bt2020") != std::string::npos);
+        QVERIFY((*written)[2].failure.find("automatic") != std::string::npos);
+        QVERIFY(QDir(folder.path()).entryList(QDir::Files).isEmpty());
+        rig.referenceId = "b";
+        QVERIFY(!jobs::writeLuts(rig, take, folder.path().toStdString(), {}));
+    }
+};
+
+RIG_TEST(TestCorrection);
+#include "test_correction.moc"
