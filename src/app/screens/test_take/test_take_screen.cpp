@@ -6,7 +6,6 @@
 #include <QFileInfo>
 #include <QHBoxLayout>
 #include <QMenu>
-#include <QScrollArea>
 #include <QSlider>
 #include <cmath>
 
@@ -18,7 +17,6 @@
 #include "app/services/texts.h"
 #include "app/widgets/build.h"
 #include "app/widgets/frame_view.h"
-#include "jobs/curve_job.h"
 #include "jobs/picture_job.h"
 
 namespace rigmatch::app {
@@ -211,49 +209,6 @@ QWidget* TestTakeScreen::buildTimeRow() {
     return row;
 }
 
-void TestTakeScreen::buildReadings(QHBoxLayout* head, QWidget* card) {
-    const auto box = [&](const QString& title, const QString& name, const QString& spoken) {
-        auto* label = makeLabel(title, "dim", QString(), card);
-        auto* made = new QComboBox(card);
-        made->setObjectName(name);
-        made->setAccessibleName(spoken);
-        made->addItem(tr("the file says"), QString());
-        made->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-        made->setMinimumContentsLength(10);
-        label->setBuddy(made);
-        head->addWidget(label);
-        head->addWidget(made);
-        return made;
-    };
-    m_range = box(tr("Codes &as"), u"rangeBox"_s, tr("Read codes as"));
-    m_range->addItem(tr("limited range"), u"limited"_s);
-    m_range->addItem(tr("full range"), u"full"_s);
-    connect(m_range, &QComboBox::activated, this, [this](int index) {
-        m_controller->setRange(m_range->itemData(index).toString());
-    });
-    m_matrix = box(tr("Colours &by"), u"matrixBox"_s, tr("Take colours by the matrix"));
-    m_matrix->addItem(u"BT.709"_s, u"bt709"_s);
-    m_matrix->addItem(u"BT.601"_s, u"bt601"_s);
-    m_matrix->addItem(u"BT.2020"_s, u"bt2020"_s);
-    connect(m_matrix, &QComboBox::activated, this, [this](int index) {
-        m_controller->setMatrix(m_matrix->itemData(index).toString());
-    });
-    m_primaries = box(tr("&Primaries"), u"primariesBox"_s, tr("Take colours by the primaries"));
-    for (const jobs::PrimariesChoice& choice : jobs::primariesChoices())
-        m_primaries->addItem(fromCore(choice.title), fromCore(choice.name));
-    connect(m_primaries, &QComboBox::activated, this, [this](int index) {
-        m_controller->setPrimaries(m_primaries->itemData(index).toString());
-    });
-}
-
-/// "range:full", "matrix:bt709", "primaries:bt2020": the other reading that a warning offers.
-void TestTakeScreen::followLink(const QString& link) {
-    const QString value = link.section(u':', 1);
-    if (link.startsWith(u"range:")) m_controller->setRange(value);
-    if (link.startsWith(u"matrix:")) m_controller->setMatrix(value);
-    if (link.startsWith(u"primaries:")) m_controller->setPrimaries(value);
-}
-
 void TestTakeScreen::takeMarks(const QVector<QRectF>& marks) {
     const rig::Shot* shot = m_controller->shot();
     if (shot == nullptr) return;
@@ -287,34 +242,6 @@ void TestTakeScreen::showMoment(double seconds) {
     const double all = shot != nullptr && shot->reading ? shot->reading->durationSeconds : 0.0;
     m_timeLabel->setText(tr("%1 of %2 s").arg(seconds, 0, 'f', 2).arg(all, 0, 'f', 2));
     loadPicture();
-}
-
-QWidget* TestTakeScreen::buildFacts() {
-    QFrame* card = makeCard(u"factsCard"_s, this);
-    auto* layout = new QVBoxLayout(card);
-    auto* head = new QHBoxLayout;
-    m_pictureTitle = makeLabel(QString(), "heading", u"factsTitle"_s, card);
-    head->addWidget(m_pictureTitle);
-    head->addStretch();
-    buildReadings(head, card);
-    layout->addLayout(head);
-    auto* area = new QScrollArea(card);
-    area->setObjectName(u"factsArea"_s);
-    area->setAccessibleName(tr("What was found"));
-    area->setWidgetResizable(true);
-    area->setFrameShape(QFrame::NoFrame);
-    area->setStyleSheet(u"QScrollArea { border: none; }"_s);
-    m_facts = makeLabel(QString(), nullptr, u"factsLabel"_s, area);
-    m_facts->setWordWrap(true);
-    m_facts->setAlignment(Qt::AlignTop | Qt::AlignLeft);
-    m_facts->setTextFormat(Qt::RichText);
-    m_facts->setAccessibleName(tr("What was found, in words"));
-    m_facts->setTextInteractionFlags(Qt::LinksAccessibleByMouse | Qt::LinksAccessibleByKeyboard);
-    connect(m_facts, &QLabel::linkActivated, this, &TestTakeScreen::followLink);
-    area->setWidget(m_facts);
-    layout->addWidget(area, 1);
-    card->setMinimumHeight(150);
-    return card;
 }
 
 void TestTakeScreen::take(const QStringList& files, const QString& cameraId) {
