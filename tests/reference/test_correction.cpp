@@ -8,6 +8,7 @@
 #include "colour/viewing_lut.h"
 #include "jobs/lut_job.h"
 #include "match/correction.h"
+#include "support/coverage.h"
 #include "support/loop_camera.h"
 #include "support/samples.h"
 #include "support/test_list.h"
@@ -16,13 +17,9 @@ using namespace rigmatch;
 using support::LoopCamera;
 using support::OwnCamera;
 using support::OwnRandom;
+using support::quantile;
 
 namespace {
-
-double quantile(std::vector<double> values, double share) {
-    std::sort(values.begin(), values.end());
-    return values[static_cast<std::size_t>(share * static_cast<double>(values.size() - 1))];
-}
 
 /// A finished picture of either kind, no log: what is shown as it is can be judged as it is.
 LoopCamera finishedCamera(OwnRandom& random) {

@@ -338,7 +338,10 @@ SheetRow sizeRow() {
         return withUnknown(list);
     };
     row.apply = [](Camera& c, const QVariant& value) -> base::Result<void> {
-        if (isForgotten(c.settings.width, value)) return {};
+        if (isForgotten(c.settings.width, value)) {
+            c.settings.height.forget();
+            return {};
+        }
         const std::string wanted = value.toString().toStdString();
         if (std::find(c.sheet.sizes.begin(), c.sheet.sizes.end(), wanted) == c.sheet.sizes.end())
             return {};

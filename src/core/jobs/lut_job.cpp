@@ -82,7 +82,8 @@ std::string reasonAgainst(const rig::Camera& camera,
                           const match::CameraMatch& match) {
     if (!match.body || !match.compared)
         return "Camera " + camera.letter +
-               " shows no chart that can be measured in this take: no table is written for it.";
+               " shows no chart that can be measured in this take: no table is written for it. "
+               "Shoot the chart with it.";
     const std::string wide = primariesOf(camera, shot);
     if (!wide.empty())
         return "Camera " + camera.letter + " records in " + wide +

@@ -281,8 +281,8 @@ Change BodyModel::effectOf(const Change& dial, double referenceGrey) const {
 }
 
 Change BodyModel::dialFor(const Change& wanted, double referenceGrey) const {
-    // Newton on three numbers that hardly mix: the dial's share of each is taken from its own
-    // effect.
+    // What is left of each of three numbers, which hardly mix, is turned again until nothing is;
+    // saturation makes a change of the dial show larger.
     Change dial = wanted;
     for (int i = 0; i < 12; ++i) {
         const Change got = effectOf(dial, referenceGrey);

@@ -30,9 +30,6 @@ public:
     [[nodiscard]] std::array<double, 3> signalOfCoded(const Eigen::Vector3d& light) const;
     /// Light of the scene to light in front of the curve: N diag(g).
     [[nodiscard]] Eigen::Matrix3d toLight() const { return m_mixing * m_gains.asDiagonal(); }
-    /// The body's gains as the white that they render.
-    [[nodiscard]] const colour::WhitePoint& gainWhite() const { return m_white; }
-
     [[nodiscard]] double saturation() const { return m_saturation; }
     [[nodiscard]] double hueDegrees() const { return m_hueDegrees; }
     [[nodiscard]] const Eigen::Matrix3d& mixing() const { return m_mixing; }
