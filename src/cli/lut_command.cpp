@@ -17,7 +17,7 @@ public:
     CLI::App* declare(CLI::App& parent) override {
         CLI::App* app = parent.add_subcommand(
             "lut",
-            "Write a look-up table per camera for what turns leave: its signal to the "
+            "Write a look-up table or a CDL per camera for what turns leave: its signal to the "
             "reference's");
         app->add_option("rig", m_rigFile, "Rig file; its newest take for matching is used")
             ->required();
@@ -26,10 +26,16 @@ public:
             ->check(CLI::IsMember({17, 33, 65}))
             ->capture_default_str();
         app->add_option("--format", m_format, "Kind of table")
-            ->check(CLI::IsMember({"cube"}))
+            ->check(CLI::IsMember({"cube", "clf", "cc", "ccc", "cdl"}))
             ->capture_default_str();
         app->add_option("--strength", m_percent, "How far to go, %")
             ->check(CLI::Range(0.0, 100.0))
+            ->capture_default_str();
+        app->add_option("--for",
+                        m_use,
+                        "Where it will be used: an editor, a monitor or LUT box that takes the "
+                        "whole code range, or a camera's monitor path")
+            ->check(CLI::IsMember({"editor", "monitor", "camera"}))
             ->capture_default_str();
         app->add_flag("--json", m_isJson, "Print JSON");
         app->footer("Example: rigmatch-cli lut set.rigmatch --out luts --size 33");
@@ -47,6 +53,15 @@ public:
             return kFailed;
         }
         m_options.strength = m_percent / 100.0;
+        using colour::GradeFormat;
+        m_options.format = m_format == "clf"   ? GradeFormat::Clf
+                           : m_format == "cc"  ? GradeFormat::Cc
+                           : m_format == "ccc" ? GradeFormat::Ccc
+                           : m_format == "cdl" ? GradeFormat::CdlList
+                                               : GradeFormat::Cube;
+        m_options.use = m_use == "monitor"  ? jobs::LutUse::Monitor
+                        : m_use == "camera" ? jobs::LutUse::Camera
+                                            : jobs::LutUse::Editor;
         const auto written = jobs::writeLuts(rig, *take, m_folder, m_options);
         if (!written) return failed(streams, written.error());
         bool hasFailure = false;
@@ -56,7 +71,7 @@ public:
             streams.err << lut.failure << "\n";
         }
         if (m_isJson) {
-            streams.out << jobs::lutJson(rig, *take, *written);
+            streams.out << jobs::lutJson(rig, *take, *written, m_options.use);
         } else {
             for (const jobs::WrittenLut& lut : *written) {
                 if (!lut.failure.empty()) continue;
@@ -67,14 +82,15 @@ public:
                     streams.out << "; skin " << base::fixed(*lut.skinBefore, 1) << " before, "
                                 << base::fixed(*lut.skinAfter, 1) << " after";
                 streams.out << "; " << base::fixed(100.0 * lut.beyondShare, 0)
-                            << " % of its points lie outside 0 to 1\n";
+                            << (lut.cdl ? " % of the patches are cut at black or white\n"
+                                        : " % of its points lie outside 0 to 1\n");
             }
         }
         return hasFailure ? kFailed : kDone;
     }
 
 private:
-    std::string m_rigFile, m_folder, m_format = "cube";
+    std::string m_rigFile, m_folder, m_format = "cube", m_use = "editor";
     double m_percent = 100.0;
     jobs::LutOptions m_options;
     bool m_isJson = false;

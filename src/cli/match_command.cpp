@@ -12,6 +12,7 @@
 #include "jobs/json_output.h"
 #include "jobs/match_job.h"
 #include "jobs/measure_job.h"
+#include "jobs/target_job.h"
 #include "rig/rig_store.h"
 
 namespace rigmatch::cli {
@@ -39,6 +40,14 @@ public:
                    "rig's viewing LUTs (lut)")
                 ->check(CLI::IsMember({"recorded", "linear", "lut"}))
                 ->capture_default_str();
+        app->add_option("--target",
+                        m_target,
+                        "What all are matched to: a camera's letter, least (the one that asks the "
+                        "least of the others), chart (its published values), take:ID or "
+                        "FILE.rigmatch:ID (the reference of an earlier take)");
+        app->add_flag("--targets",
+                      m_areCostsAsked,
+                      "Say what every camera would ask of the others as the reference");
         app->add_option(
             "--chart", m_chart, "Chart on the set (see measure --help); the rig file's by default");
         app->add_option("--corners",
@@ -99,13 +108,8 @@ public:
         }
         rig.judge = m_judge;
         rig.takes = {take};
-        const match::MatchReport report = jobs::matchReport(rig, take, !m_rigFile.empty());
-        if (m_isJson) {
-            streams.out << jobs::matchJson(rig, take, report);
-        } else {
-            print(streams.out, rig, report);
-        }
-        return hasFailure ? kFailed : kDone;
+        const int told = tell(streams, rig, take, !m_rigFile.empty());
+        return told == kDone && hasFailure ? kFailed : told;
     }
 
 private:
@@ -133,13 +137,48 @@ private:
             return kFailed;
         }
         if (m_isJudgeGiven->count() > 0) rig.judge = m_judge;
-        const match::MatchReport report = jobs::matchReport(rig, *take);
+        return tell(streams, rig, *take, true);
+    }
+
+    /// The match of the take to the target that is asked for.
+    int tell(const Streams& streams, const rig::Rig& rig, const rig::Take& take, bool hasControls) {
+        match::Target target;
+        if (!m_target.empty()) {
+            auto named = jobs::targetOf(m_target, rig, take);
+            if (!named) {
+                streams.err << base::fullText(named.error()) << "\n";
+                return named.error().code == base::ErrorCode::OutOfRange ? kUsage : kFailed;
+            }
+            target = std::move(*named);
+        }
+        const match::MatchReport report = jobs::matchReport(rig, take, target, hasControls);
+        std::vector<jobs::TargetCost> costs;
+        if (m_areCostsAsked) costs = jobs::targetCosts(rig, take);
         if (m_isJson) {
-            streams.out << jobs::matchJson(rig, *take, report);
+            streams.out << jobs::matchJson(rig, take, report, costs);
         } else {
             print(streams.out, rig, report);
+            printCosts(streams.out, rig, costs);
         }
         return kDone;
+    }
+
+    static void printCosts(std::ostream& out,
+                           const rig::Rig& rig,
+                           const std::vector<jobs::TargetCost>& costs) {
+        for (const jobs::TargetCost& cost : costs) {
+            out << "As the reference, camera " << rig::findCamera(rig, cost.cameraId)->letter
+                << " asks for " << cost.turns << (cost.turns == 1 ? " turn" : " turns");
+            if (cost.worstAfter)
+                out << " and leaves " << base::fixed(*cost.worstAfter, 1) << " ΔE2000";
+            out << "\n";
+        }
+        const jobs::Recommendation best = jobs::recommendedReference(costs);
+        if (best.cameraId.empty()) return;
+        out << "Recommended: camera " << rig::findCamera(rig, best.cameraId)->letter << ": ";
+        for (std::size_t i = 0; i < best.reasons.size(); ++i)
+            out << (i == 0 ? "" : "; ") << best.reasons[i];
+        out << ".\n";
     }
 
     /// "B=x1,y1,…,x4,y4" of every --corners; false, and said, where one is no such thing.
@@ -242,8 +281,10 @@ private:
     static void print(std::ostream& out, const rig::Rig& rig, const match::MatchReport& report) {
         for (const match::CameraMatch& match : report.cameras) {
             if (match.isReference) continue;
-            out << "Camera " << rig::findCamera(rig, match.cameraId)->letter
-                << " against the reference " << rig::findCamera(rig, report.referenceId)->letter
+            const rig::Camera* reference = rig::findCamera(rig, report.referenceId);
+            out << "Camera " << rig::findCamera(rig, match.cameraId)->letter << " against "
+                << (reference != nullptr ? "the reference " + reference->letter
+                                         : report.targetWords)
                 << "\n";
             for (std::size_t i = 0; i < match::kQualityCount; ++i) {
                 const auto quality = static_cast<match::Quality>(i);
@@ -265,7 +306,7 @@ private:
         out << "Turns, in order:\n";
         for (const rig::Turn& turn : report.turns()) {
             out << "  " << rig::findCamera(rig, turn.cameraId)->letter << "  "
-                << jobs::controlTitle(turn.control) << ": "
+                << jobs::controlTitle(turn) << ": "
                 << (turn.fromText.empty() ? "" : turn.fromText + " → ") << turn.toText << "  ("
                 << jobs::effectText(turn) << "; " << turn.reason << ")\n";
         }
@@ -286,7 +327,8 @@ private:
     std::vector<std::string> m_cameras;
     std::string m_rigFile;
     std::string m_judge = "recorded";
-    bool m_isJson = false;
+    std::string m_target;
+    bool m_isJson = false, m_areCostsAsked = false;
     CLI::Option* m_isJudgeGiven = nullptr;
 };
 

@@ -163,8 +163,8 @@ public:
         }
         for (const rig::Turn& turn : done) {
             streams.out << rig::findCamera(rig, turn.cameraId)->letter << "  "
-                        << jobs::controlTitle(turn.control) << ": " << turn.fromText << " → "
-                        << turn.toText << "\n";
+                        << jobs::controlTitle(turn) << ": " << turn.fromText << " → " << turn.toText
+                        << "\n";
         }
         if (done.empty()) streams.out << "No turn is open.\n";
         return kDone;
@@ -190,6 +190,10 @@ public:
             "Values of a control: iso=100,125,160 or tint=-9..9:1 (as often as needed)");
         app->add_option("--duv-per-step", m_duvPerStep, "What one step of tint does, Duv")
             ->check(CLI::Range(-0.05, 0.05));
+        app->add_option("--per-step",
+                        m_perStep,
+                        "What one step of a knob does: saturation=0.05, black=0.4 (as often as "
+                        "needed)");
         app->add_option("--set", m_settings, "How it stands: iso=800 (as often as needed)");
         app->footer(
             "Example: rigmatch-cli camera set.rigmatch B --body \"compact body\" "
@@ -215,6 +219,14 @@ public:
                                camera.sheet);
             if (!put) return usage(streams, put.error());
         }
+        for (const std::string& text : m_perStep) {
+            const auto sign = text.find('=');
+            const auto put =
+                jobs::putPerStep(text.substr(0, sign),
+                                 sign == std::string::npos ? std::string() : text.substr(sign + 1),
+                                 camera.sheet);
+            if (!put) return usage(streams, put.error());
+        }
         for (const std::string& text : m_settings) {
             const auto given = givenSetting(m_letter + "." + text);
             if (!given) return usage(streams, given.error());
@@ -234,7 +246,7 @@ private:
     }
 
     std::string m_rigFile, m_letter, m_body, m_role;
-    std::vector<std::string> m_steps, m_settings;
+    std::vector<std::string> m_steps, m_perStep, m_settings;
     std::optional<double> m_duvPerStep;
 };
 

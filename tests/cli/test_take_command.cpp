@@ -6,6 +6,7 @@
 #include <sstream>
 
 #include "cli/command_line.h"
+#include "colour/viewing_lut.h"
 #include "rig/rig_store.h"
 #include "support/loop_camera.h"
 #include "support/media_files.h"
@@ -205,6 +206,193 @@ private Q_SLOTS:
         QCOMPARE(run({"lut", m_rig, "--out", at("luts"), "--size", "20"}).code, 2);
         QCOMPARE(run({"lut", at("none.rigmatch"), "--out", at("luts")}).code, 1);
     }
+    /// Every format is written, read back and judged; a decision list does what the ASC's formula
+    /// says (ASC CDL 1.2).
+    void everyFormatIsReadBack_data() {
+        QTest::addColumn<QString>("format");
+        for (const char* format : {"cube", "clf", "cc", "ccc", "cdl"})
+            QTest::newRow(format) << QString(format);
+    }
+    void everyFormatIsReadBack() {
+        QFETCH(QString, format);
+        LoopCamera b = body(6.0, 0.001, -0.1);
+        b.body.saturation = 1.2;
+        QVERIFY(writeChart(at("a.mov"), body(0, 0, 0).at(rig::Settings{}), m_random));
+        QVERIFY(writeChart(at("b.mov"), b.at(rig::Settings{}), m_random));
+        QCOMPARE(
+            run({"take", m_rig, "--camera", "A=" + at("a.mov"), "--camera", "B=" + at("b.mov")})
+                .code,
+            0);
+        const Ran ran = run({"lut", m_rig, "--out", at("out"), "--format", format, "--json"});
+        QVERIFY2(ran.code == 0, ran.err.c_str());
+        const json document = ran.document();
+        const json& lut = document["cameras"][0];
+        const QString file = QString::fromStdString(lut["file"].get<std::string>());
+        QVERIFY(file.endsWith("." + format) && QFile::exists(file));
+        const double before = lut["deltaE2000"]["before"]["mean"].get<double>();
+        const double after = lut["deltaE2000"]["after"]["mean"].get<double>();
+        qInfo("%s: mean dE2000 %.2f before, %.2f after", qPrintable(format), before, after);
+        QVERIFY(after < 0.6 * before);
+        QCOMPARE(lut.contains("cdl"), format != "cube" && format != "clf");
+        if (!lut.contains("cdl")) return;
+        const auto read = colour::ViewingLut::read(file.toStdString());
+        QVERIFY(read.has_value());
+        const json& cdl = lut["cdl"];
+        const std::array<double, 3> in{0.31, 0.52, 0.18};
+        std::array<double, 3> out{};
+        for (std::size_t c = 0; c < 3; ++c)
+            out[c] = std::pow(
+                std::clamp(in[c] * cdl["slope"][c].get<double>() + cdl["offset"][c].get<double>(),
+                           0.0,
+                           1.0),
+                cdl["power"][c].get<double>());
+        const double luma = 0.2126 * out[0] + 0.7152 * out[1] + 0.0722 * out[2];
+        for (std::size_t c = 0; c < 3; ++c) {
+            const double meant = luma + cdl["saturation"].get<double>() * (out[c] - luma);
+            QVERIFY(std::abs(read->apply(in)[c] - meant) < 1.0 / 1023.0);
+        }
+    }
+    /// A table for the whole code range: black at 64 and white at 940 of 1023.
+    void aMonitorsTableTakesTheWholeRange() {
+        QVERIFY(writeChart(at("a.mov"), body(0, 0, 0).at(rig::Settings{}), m_random));
+        QVERIFY(writeChart(at("b.mov"), body(9, 0, -0.2).at(rig::Settings{}), m_random));
+        QCOMPARE(
+            run({"take", m_rig, "--camera", "A=" + at("a.mov"), "--camera", "B=" + at("b.mov")})
+                .code,
+            0);
+        std::array<std::array<double, 3>, 2> shown{};
+        const std::array<double, 3> in{0.5, 0.4, 0.3};
+        for (std::size_t i = 0; i < 2; ++i) {
+            const bool isMonitor = i == 1;
+            const Ran ran = run({"lut",
+                                 m_rig,
+                                 "--out",
+                                 at(isMonitor ? "monitor" : "editor"),
+                                 "--size",
+                                 "65",
+                                 "--for",
+                                 isMonitor ? "monitor" : "editor",
+                                 "--json"});
+            QCOMPARE(ran.code, 0);
+            const json document = ran.document();
+            const json& lut = document["cameras"][0];
+            QCOMPARE(lut["inputRange"].get<std::string>(),
+                     std::string(isMonitor ? "limited" : "full"));
+            const auto read = colour::ViewingLut::read(lut["file"].get<std::string>());
+            QVERIFY(read.has_value());
+            const auto code = [&](double v) { return isMonitor ? (876.0 * v + 64.0) / 1023.0 : v; };
+            const auto out = read->apply({code(in[0]), code(in[1]), code(in[2])});
+            for (std::size_t c = 0; c < 3; ++c)
+                shown[i][c] = isMonitor ? (1023.0 * out[c] - 64.0) / 876.0 : out[c];
+        }
+        for (std::size_t c = 0; c < 3; ++c) QVERIFY(std::abs(shown[0][c] - shown[1][c]) < 0.004);
+    }
+    /// Knobs of the profile are controls like any other: stated, turned, learned and told.
+    void knobsAreTurnedAndLearned() {
+        LoopCamera b = body(0.0, 0.0, 0.0);
+        b.body.saturation = 1.35;
+        b.saturationPerStep = 0.06;
+        QVERIFY(writeChart(at("a.mov"), body(0, 0, 0).at(rig::Settings{}), m_random));
+        QCOMPARE(run({"camera",
+                      m_rig,
+                      "B",
+                      "--steps",
+                      "saturation=-8..8:1",
+                      "--per-step",
+                      "saturation=0.1",
+                      "--set",
+                      "saturation=0",
+                      "--set",
+                      "iso=800",
+                      "--set",
+                      "kelvin=5600",
+                      "--set",
+                      "tint=0"})
+                     .code,
+                 0);
+        json last;
+        for (int round = 0; round < 3; ++round) {
+            const QString clip = at(QString("b%1.mov").arg(round));
+            QVERIFY(writeChart(clip, b.at(settingsOfB()), m_random));
+            QCOMPARE(
+                run({"take", m_rig, "--camera", "A=" + at("a.mov"), "--camera", "B=" + clip}).code,
+                0);
+            last = run({"match", "--rig", m_rig, "--json"}).document();
+            if (round == 0) {
+                bool isTurned = false;
+                for (const json& turn : last["cameras"][0]["turns"]) {
+                    if (turn["control"] != "saturation") continue;
+                    isTurned = true;
+                    QVERIFY(turn["toValue"].get<double>() < 0.0);
+                    QVERIFY(turn["change"]["saturationRatio"].get<double>() < 1.0);
+                    QVERIFY(turn["expected"].contains("saturationRatio"));
+                }
+                QVERIFY(isTurned);
+            }
+            QCOMPARE(run({"done", m_rig}).code, 0);
+        }
+        const double ratio =
+            last["cameras"][0]["differences"]["saturationRatio"]["value"].get<double>();
+        QVERIFY2(std::abs(std::log(ratio)) < 0.06, std::to_string(ratio).c_str());
+        bool isLearned = false;
+        for (const json& learned : last["learned"]) {
+            if (learned["control"] != "saturation") continue;
+            isLearned = true;
+            const double step = learned["perStep"]["saturationRatio"].get<double>();
+            QVERIFY2(std::abs(std::log(step) - 0.06) < 0.015, std::to_string(step).c_str());
+        }
+        QVERIFY(isLearned);
+        QCOMPARE(run({"camera", m_rig, "B", "--per-step", "gloss=1"}).code, 2);
+    }
+    /// A body that states a gain instead of an ISO.
+    void gainIsTurnedInDecibels() {
+        QVERIFY(writeChart(at("a.mov"), body(0, 0, 0).at(rig::Settings{}), m_random));
+        QVERIFY(writeChart(at("b.mov"), body(0, 0, -1.0).at(rig::Settings{}), m_random));
+        const QStringList words{
+            "camera", m_rig, "B", "--steps", "gainDb=0..24:3", "--set", "gainDb=6"};
+        QCOMPARE(run(words).code, 0);
+        QCOMPARE(
+            run({"take", m_rig, "--camera", "A=" + at("a.mov"), "--camera", "B=" + at("b.mov")})
+                .code,
+            0);
+        auto loaded = rig::loadRig(m_rig.toStdString());
+        rig::Rig rig = loaded->rig;
+        rig.cameras[1].sheet.isoValues.clear();
+        rig.cameras[1].sheet.fNumbers.clear();
+        rig.cameras[1].sheet.ndStops.clear();
+        QVERIFY(rig::saveRig(rig, m_rig.toStdString()).has_value());
+        const json document = run({"match", "--rig", m_rig, "--json"}).document();
+        const json& turns = document["cameras"][0]["turns"];
+        QCOMPARE(turns[0]["control"].get<std::string>(), std::string("gainDb"));
+        QCOMPARE(turns[0]["toValue"].get<double>(), 12.0);
+        QCOMPARE(turns[0]["to"].get<std::string>(), std::string("+12 dB"));
+    }
+    void targetsAreGivenByName() {
+        for (const auto& [name, mired] : {std::pair{"a", 0.0}, {"b", 20.0}, {"c", 60.0}})
+            QVERIFY(writeChart(at(QString(name) + ".mov"), body(mired, 0, 0).at({}), m_random));
+        QCOMPARE(run({"take",
+                      m_rig,
+                      "--camera",
+                      "A=" + at("a.mov"),
+                      "--camera",
+                      "B=" + at("b.mov"),
+                      "--camera",
+                      "C=" + at("c.mov")})
+                     .code,
+                 0);
+        const json least =
+            run({"match", "--rig", m_rig, "--target", "least", "--targets", "--json"}).document();
+        QCOMPARE(least["reference"].get<std::string>(), std::string("B"));
+        QCOMPARE(least["targets"].size(), std::size_t{3});
+        QVERIFY(!least["recommended"]["reasons"].empty());
+        const json chart = run({"match", "--rig", m_rig, "--target", "chart", "--json"}).document();
+        QCOMPARE(chart["cameras"].size(), std::size_t{3});
+        QVERIFY(chart["target"].get<std::string>().find("published") != std::string::npos);
+        QCOMPARE(run({"match", "--rig", m_rig, "--target", "take:7"}).code, 2);
+        const Ran words = run({"match", "--rig", m_rig, "--target", "take:1", "--targets"});
+        QCOMPARE(words.code, 0);
+        QVERIFY(words.out.find("Recommended: camera") != std::string::npos);
+    }
     /// A rig that is not there is made; of its cameras nothing is known, so turns are amounts.
     void aNewRigKnowsNothing() {
         QVERIFY(writeChart(at("a.mov"), body(0, 0, 0).at(rig::Settings{}), m_random));
@@ -270,7 +458,7 @@ private Q_SLOTS:
         QTest::newRow("reference") << take + QStringList{"--reference", "C"} << "No camera \"C\"";
         QTest::newRow("steps") << QStringList{"camera", "RIG", "A", "--steps", "iso=9..1:1"}
                                << "rising numbers";
-        QTest::newRow("control") << QStringList{"camera", "RIG", "A", "--steps", "volume=1,2"}
+        QTest::newRow("control") << QStringList{"camera", "RIG", "A", "--steps", "a b=1,2"}
                                  << "iso, shutter, fNumber";
     }
     void wrongWordsAreRefusedAndNothingIsWritten() {

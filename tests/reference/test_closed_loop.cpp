@@ -3,6 +3,8 @@
 // without noise: what is left after each round.
 #include <QtTest>
 
+#include <functional>
+
 #include "optics/exposure.h"
 #include "support/coverage.h"
 #include "support/loop_camera.h"
@@ -123,6 +125,43 @@ struct Loop {
         return support::ownDifference(bodies[1].at(std::as_const(rig).cameras[1].settings),
                                       bodies[0].at(std::as_const(rig).cameras[0].settings));
     }
+    /// By how much some change of one or two controls by up to two steps would bring the colours
+    /// nearer than they are, mean ΔE2000.
+    [[nodiscard]] double leftOnTheTable() {
+        const rig::Settings stood = std::as_const(rig).cameras[1].settings;
+        const double now = truth().deltaE;
+        std::vector<std::function<void(rig::Settings&, int)>> controls{
+            [](rig::Settings& s, int by) { s.isoValue = s.isoValue.value() * std::exp2(by / 3.0); },
+            [](rig::Settings& s, int by) {
+                s.whiteBalanceKelvin = s.whiteBalanceKelvin.value() + 100.0 * by;
+            },
+            [](rig::Settings& s, int by) { s.tintSteps = s.tintSteps.value() + by; }};
+        for (const auto& knob : stood.knobs) {
+            controls.emplace_back([name = knob.first](rig::Settings& s, int by) {
+                s.knobs[name] = std::clamp(s.knobs[name] + by, -5.0, 5.0);
+            });
+        }
+        double best = now;
+        const auto look = [&](std::size_t i, int a, std::size_t k, int b) {
+            rig::Settings tried = stood;
+            controls[i](tried, a);
+            controls[k](tried, b);
+            best = std::min(
+                best,
+                support::ownDifference(bodies[1].at(tried),
+                                       bodies[0].at(std::as_const(rig).cameras[0].settings))
+                    .deltaE);
+        };
+        for (std::size_t i = 0; i < controls.size(); ++i) {
+            for (int a = -2; a <= 2; ++a) {
+                look(i, a, i, 0);
+                for (std::size_t k = i + 1; k < controls.size(); ++k) {
+                    for (int b = -2; b <= 2; ++b) look(i, a, k, b);
+                }
+            }
+        }
+        return now - best;
+    }
     /// Half a true step of white balance where it stands, mired.
     [[nodiscard]] double halfKelvinStep() const {
         const double kelvin = std::as_const(rig).cameras[1].settings.whiteBalanceKelvin;
@@ -225,6 +264,56 @@ private Q_SLOTS:
         QVERIFY(quantile(first.mired, 0.5) <= 3.0);
         QVERIFY(quantile(first.mired, 0.95) <= 6.0);
         QVERIFY(first.exposureMet >= 0.95 * first.count);
+    }
+    /// Profiles with knobs of which nobody knows what a step does: after two rounds the colours of
+    /// like sensors meet, and those of unlike ones are as near as steps bring them.
+    void knobsBringColoursTogether_data() {
+        QTest::addColumn<bool>("areSensorsAlike");
+        QTest::newRow("like sensors") << true;
+        QTest::newRow("unlike sensors") << false;
+    }
+    void knobsBringColoursTogether() {
+        QFETCH(bool, areSensorsAlike);
+        const int count = support::sampleSize(60, 4);
+        OwnRandom random{std::mt19937(areSensorsAlike ? 4304 : 4303)};
+        std::array<std::vector<double>, 3> deltaE;
+        std::vector<double> left;
+        for (int i = 0; i < count; ++i) {
+            // Finished pictures of one kind: what a shooter turns knobs on.
+            constexpr std::array kCurves{support::OwnCamera::Curve::Bt709,
+                                         support::OwnCamera::Curve::Gamma22,
+                                         support::OwnCamera::Curve::Look,
+                                         support::OwnCamera::Curve::SoftLook};
+            LoopCamera reference = support::randomLoopCamera(random, 0.1);
+            LoopCamera camera = support::randomLoopCamera(random, 0.1);
+            camera.body.curve = reference.body.curve =
+                kCurves[static_cast<std::size_t>(random.whole(0, 3))];
+            camera.body.contrast = random.between(0.8, 1.2);
+            if (areSensorsAlike) camera.matrix = reference.matrix;
+            support::addKnobs(random, 0.6, 1.6, camera);
+            Loop loop(reference, camera);
+            loop.rig.cameras[1].sheet.knobs = support::loopKnobs();
+            for (const rig::Knob& knob : support::loopKnobs())
+                loop.rig.cameras[1].settings.knobs[knob.name] = 0.0;
+            deltaE[0].push_back(loop.truth().deltaE);
+            for (std::size_t round = 1; round < deltaE.size(); ++round) {
+                loop.turn(match::matchTake(loop.rig, loop.shoot(random)));
+                deltaE[round].push_back(loop.truth().deltaE);
+            }
+            left.push_back(loop.leftOnTheTable());
+        }
+        for (std::size_t round = 0; round < deltaE.size(); ++round)
+            qInfo("with knobs, after round %d: mean dE2000 %.2f median, %.2f 95th",
+                  static_cast<int>(round),
+                  quantile(deltaE[round], 0.5),
+                  quantile(deltaE[round], 0.95));
+        qInfo("what one or two controls by two steps would bring: %.2f median, %.2f 90th",
+              quantile(left, 0.5),
+              quantile(left, 0.9));
+        if (areSensorsAlike) QVERIFY(quantile(deltaE[2], 0.5) <= 1.5);
+        QVERIFY(quantile(deltaE[2], 0.5) <= 0.5 * quantile(deltaE[0], 0.5));
+        QVERIFY(quantile(left, 0.5) <= 0.2);
+        QVERIFY(quantile(left, 0.9) <= 0.6);
     }
     /// Dials that do 0.6 to 1.6 of what they say: nearer after one round, there after two, as what
     /// the first one did was learned.

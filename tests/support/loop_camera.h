@@ -23,6 +23,12 @@ struct LoopCamera {
     bool isLuminanceHeld = false;  ///< white balance moves the gains about luminance, not green
     double lightMired = 0.0;       ///< the light against 5600 K as this camera sees it
     double lightDuv = 0.0;
+    // What a step of the profile's knobs does, where its sheet has them.
+    double contrastPerStep = 0.0;     ///< natural logarithm
+    double blackPerStep = 0.0;        ///< signal
+    double saturationPerStep = 0.0;   ///< natural logarithm
+    double huePerStep = 0.0;          ///< degrees
+    double contrastIntoColour = 0.0;  ///< saturation that a step of contrast brings, logarithm
 
     /// The camera as its settings make it.
     [[nodiscard]] OwnCamera at(const rig::Settings& s) const {
@@ -52,6 +58,15 @@ struct LoopCamera {
             for (std::size_t c = 0; c < 3; ++c) camera.matrix[3 * row + c] /= sum;
             camera.gains[row] = sum;
         }
+        const auto steps = [&](const char* name) {
+            const auto knob = s.knobs.find(name);
+            return knob == s.knobs.end() ? 0.0 : knob->second;
+        };
+        camera.contrast *= std::exp(contrastPerStep * steps("contrast"));
+        camera.pedestal += blackPerStep * steps("black");
+        camera.saturation *= std::exp(saturationPerStep * steps("saturation") +
+                                      contrastIntoColour * steps("contrast"));
+        camera.hueDegrees += huePerStep * steps("hue");
         return camera;
     }
 };
@@ -81,6 +96,29 @@ inline LoopCamera randomLoopCamera(OwnRandom& random, double spread) {
     camera.lightMired = random.normal(30.0);
     camera.lightDuv = random.normal(0.004);
     return camera;
+}
+
+/// Knobs for such a body, each doing `low` to `high` of what their range lets expect, in one of two
+/// ways, with a little colour in the contrast.
+inline void addKnobs(OwnRandom& random, double low, double high, LoopCamera& camera) {
+    const auto response = [&] { return random.between(low, high); };
+    camera.contrastPerStep = 0.06 * response();
+    camera.blackPerStep = 0.01 * response();
+    camera.saturationPerStep = 0.1 * response();
+    camera.huePerStep = 4.0 * response();
+    camera.contrastIntoColour = random.normal(0.01);
+    camera.body.isContrastPower = random.whole(0, 1) == 0;
+}
+
+/// The sheet of those knobs: five steps to either side, and nobody knows what they do.
+inline std::vector<rig::Knob> loopKnobs() {
+    std::vector<rig::Knob> knobs;
+    for (const char* name : {"contrast", "black", "saturation", "hue"}) {
+        rig::Knob knob{name, rig::knobKindOf(name), {}};
+        for (double step = -5.0; step <= 5.0; step += 1.0) knob.steps.push_back(step);
+        knobs.push_back(knob);
+    }
+    return knobs;
 }
 
 /// The controls that such a body states.

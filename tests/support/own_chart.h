@@ -26,6 +26,9 @@ struct OwnCamera {
     std::array<double, 9> matrix{1, 0, 0, 0, 1, 0, 0, 0, 1};  ///< sensor, rows sum to 1
     double saturation = 1.0;                                  ///< after the curve
     double hueDegrees = 0.0;
+    double contrast = 1.0;         ///< after the curve, about `contrastPivot` …
+    bool isContrastPower = false;  ///< … as a power of the signal, else as a straight stretch
+    double contrastPivot = 0.45;
     double pedestal = 0.0;                      ///< added to the signal
     double veil = 0.0;                          ///< of white, added to the light (sheen)
     double veilFall = 0.0;                      ///< how much less of it at the left edge, share
@@ -98,6 +101,12 @@ inline Triple signalOf(const OwnCamera& camera, const Triple& light, double veil
             (std::max(mixed, 0.0) * camera.gains[row]) * std::exp2(camera.stops) +
             camera.veil * veilShare;
         coded[row] = ownSignal(camera.curve, exposed);
+        if (camera.contrast != 1.0) {
+            const double share = coded[row] / camera.contrastPivot;
+            coded[row] = camera.contrastPivot *
+                         (camera.isContrastPower ? std::pow(std::max(share, 0.0), camera.contrast)
+                                                 : 1.0 + camera.contrast * (share - 1.0));
+        }
     }
     const double luma = 0.2126 * coded[0] + 0.7152 * coded[1] + 0.0722 * coded[2];
     const double bright =

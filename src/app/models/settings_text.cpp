@@ -26,6 +26,7 @@ QString exposureText(const rig::Settings& s) {
     }
     if (s.fNumber.isTold()) parts << plain(rig::valueText(rig::Control::Aperture, s.fNumber));
     if (s.shutterSeconds.isTold()) parts << plain(optics::shutterText(s.shutterSeconds));
+    if (s.gainDb.isTold()) parts << plain(rig::valueText(rig::Control::Gain, s.gainDb));
     if (s.ndStops.isTold() && s.ndStops > 0.0)
         parts << plain(rig::valueText(rig::Control::Nd, s.ndStops));
     if (parts.isEmpty()) return QCoreApplication::translate("Settings", "exposure not known");

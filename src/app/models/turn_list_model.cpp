@@ -74,7 +74,7 @@ QVariant TurnListModel::data(const QModelIndex& index, int role) const {
         case Qt::AccessibleTextRole:
             return tr("Camera %1, %2: %3, %4")
                 .arg(letter,
-                     fromCore(jobs::controlTitle(turn.control)),
+                     fromCore(jobs::controlTitle(turn)),
                      change,
                      plain(jobs::effectText(turn)));
         case Qt::DisplayRole:
@@ -86,7 +86,7 @@ QVariant TurnListModel::data(const QModelIndex& index, int role) const {
         case Column::Done:
             return {};
         case Column::Control:
-            return fromCore(jobs::controlTitle(turn.control));
+            return fromCore(jobs::controlTitle(turn));
         case Column::Change:
             return change;
         case Column::Effect:

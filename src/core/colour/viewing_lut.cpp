@@ -79,6 +79,9 @@ base::Result<ViewingLut> ViewingLut::read(const std::filesystem::path& path) {
         auto transform = OCIO::FileTransform::Create();
         transform->setSrc(path.string().c_str());
         transform->setInterpolation(OCIO::INTERP_BEST);
+        // Of a collection of decision lists the first one.
+        const std::string suffix = path.extension().string();
+        if (suffix == ".ccc" || suffix == ".cdl") transform->setCCCId("0");
         const auto config = OCIO::Config::CreateRaw();
         auto state = std::make_shared<State>();
         state->processor = config->getProcessor(transform)->getDefaultCPUProcessor();
@@ -90,7 +93,7 @@ base::Result<ViewingLut> ViewingLut::read(const std::filesystem::path& path) {
         return base::fail(base::ErrorCode::UnsupportedFormat,
                           "Cannot read the LUT " + name,
                           error.what(),
-                          "Use a .cube or CLF file.");
+                          "Use a .cube, CLF or CDL file.");
     }
 }
 

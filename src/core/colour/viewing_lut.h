@@ -10,8 +10,9 @@
 
 namespace rigmatch::colour {
 
-/// A look-up table that turns a camera's recorded signal into what is viewed: .cube, CLF, and every
-/// other format that OpenColorIO reads (1D, 3D, with shaper). Values are interpolated linearly (1D)
+/// A look-up table that turns a camera's recorded signal into what is viewed: .cube, CLF, a
+/// decision list of the ASC (of a collection its first), and every other format that OpenColorIO
+/// reads (1D, 3D, with shaper). Values are interpolated linearly (1D)
 /// and tetrahedrally (3D). Cheap to copy; thread-safe.
 class ViewingLut {
 public:

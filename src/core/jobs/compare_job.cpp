@@ -75,6 +75,9 @@ public:
                     [&](double coded) { return std::max(map.curve().stopsAt(coded), kDarkest); }),
           m_toCoded(
               kDarkest, kBrightest, [&](double stops) { return map.curve().signalAt(stops); }),
+          m_toTurned(
+              kDarkest, kBrightest, [&](double stops) { return map.curveAfter().signalAt(stops); }),
+          m_black(static_cast<float>(map.black())),
           m_undone(map.toCoded().cast<float>()),
           m_light(map.lightToLight().cast<float>()),
           m_done(map.toSignal().cast<float>()) {}
@@ -87,9 +90,10 @@ public:
         Eigen::Vector3f after;
         // As the exact map: what the model misses of a colour stays with it.
         for (int c = 0; c < 3; ++c) {
-            after[c] = coded[c];
+            after[c] = m_black + (1.0F - m_black) * coded[c];
             if (light[c] > kLeast && moved[c] > kLeast)
-                after[c] += m_toCoded.at(std::log2(moved[c])) - m_toCoded.at(std::log2(light[c]));
+                after[c] = coded[c] + m_toTurned.at(std::log2(moved[c])) -
+                           m_toCoded.at(std::log2(light[c]));
         }
         return (m_done * after).cwiseMin(kTop);
     }
@@ -98,7 +102,8 @@ private:
     static constexpr double kDarkest = -12.0, kBrightest = 8.0;
     static constexpr float kLeast = 3e-4F;  // a little above the darkest
     static constexpr float kTop = 1.09F;
-    Table m_toStops, m_toCoded;
+    Table m_toStops, m_toCoded, m_toTurned;
+    float m_black;
     Eigen::Matrix3f m_undone, m_light, m_done;
 };
 

@@ -153,10 +153,28 @@ Json deltaEJson(const match::ColourDifference& colour, const rig::Reading* readi
             {"worstPatch", isNamed ? reading->patches[colour.worstPatch].name : ""}};
 }
 
+/// Parts that follow the white balance stand there only where they change.
 Json effectJson(const rig::TurnEffect& effect) {
-    return {{"exposureStops", tidy(effect.exposureStops)},
-            {"whiteBalanceMired", tidy(effect.whiteBalanceMired)},
-            {"tintDuv", tidy(effect.tintDuv)}};
+    Json json{{"exposureStops", tidy(effect.exposureStops)},
+              {"whiteBalanceMired", tidy(effect.whiteBalanceMired)},
+              {"tintDuv", tidy(effect.tintDuv)}};
+    if (effect.contrast != 0.0) json["contrastRatio"] = tidy(std::exp(effect.contrast));
+    if (effect.blackPercent != 0.0) json["blackLevelPercent"] = tidy(effect.blackPercent);
+    if (effect.saturation != 0.0) json["saturationRatio"] = tidy(std::exp(effect.saturation));
+    if (effect.hueDegrees != 0.0) json["hueDegrees"] = tidy(effect.hueDegrees);
+    return json;
+}
+
+/// Of ratios the share by which they are unsure.
+Json uncertaintyJson(const rig::TurnEffect& u) {
+    Json json{{"exposureStops", tidy(u.exposureStops)},
+              {"whiteBalanceMired", tidy(u.whiteBalanceMired)},
+              {"tintDuv", tidy(u.tintDuv)}};
+    if (u.contrast != 0.0) json["contrastRatio"] = tidy(u.contrast);
+    if (u.blackPercent != 0.0) json["blackLevelPercent"] = tidy(u.blackPercent);
+    if (u.saturation != 0.0) json["saturationRatio"] = tidy(u.saturation);
+    if (u.hueDegrees != 0.0) json["hueDegrees"] = tidy(u.hueDegrees);
+    return json;
 }
 
 /// What was learned of the controls of one camera, one entry each.
@@ -174,6 +192,14 @@ void addLearned(const rig::Camera& camera, const match::LearnedControls& learned
     add("exposure", "exposureStops", learned.exposure, 1.0);
     add("whiteBalance", "whiteBalanceMired", learned.whiteBalance, 1.0);
     add("tint", "tintDuv", learned.tint, camera.sheet.tintDuvPerStep);
+    for (const match::KnobResponse& knob : learned.knobs) {
+        if (knob.takes == 0) continue;
+        list.push_back({{"camera", camera.letter},
+                        {"control", knob.name},
+                        {"perStep", effectJson(knob.perStep)},
+                        {"uncertainty", uncertaintyJson(knob.uncertainty)},
+                        {"takes", knob.takes}});
+    }
 }
 
 /// The numbers of a body's model; null where there is none.
@@ -192,14 +218,15 @@ Json bodyJson(const match::CameraMatch& match) {
 }
 
 Json turnJson(const rig::Turn& turn) {
-    Json json{{"control", rig::nameOf(turn.control)}};
+    Json json{{"control", rig::nameOf(turn)}};
     if (!turn.isAmount) json["from"] = turn.fromText;
     json["to"] = turn.toText;
     json["fromValue"] = turn.isAmount ? Json(nullptr) : Json(tidy(turn.fromValue));
     json["toValue"] = turn.isAmount ? Json(nullptr) : Json(tidy(turn.toValue));
-    json["expected"] = {{turn.effect, tidy(turn.after)}};
+    json["expected"] = Json::object();
+    if (!turn.effect.empty()) json["expected"][turn.effect] = tidy(turn.after);
     json["change"] = effectJson(turn.change);
-    json["changeUncertainty"] = effectJson(turn.changeUncertainty);
+    json["changeUncertainty"] = uncertaintyJson(turn.changeUncertainty);
     json["reason"] = turn.reason;
     return json;
 }
@@ -286,6 +313,27 @@ Json cameraJson(const rig::Camera& camera,
     return json;
 }
 
+void addCosts(const rig::Rig& rig, const std::vector<TargetCost>& costs, Json& json) {
+    if (costs.empty()) return;
+    const auto letterOf = [&](const std::string& id) {
+        const rig::Camera* camera = rig::findCamera(rig, id);
+        return camera != nullptr ? camera->letter : std::string();
+    };
+    Json targets = Json::array();
+    for (const TargetCost& cost : costs) {
+        targets.push_back(
+            {{"target", letterOf(cost.cameraId)},
+             {"turns", cost.turns},
+             {"change", tidy(cost.change)},
+             {"deltaE2000After", cost.worstAfter ? Json(tidy(*cost.worstAfter)) : Json(nullptr)},
+             {"leftOver", cost.leftOver},
+             {"stiff", cost.isStiff}});
+    }
+    json["targets"] = targets;
+    const Recommendation best = recommendedReference(costs);
+    json["recommended"] = {{"target", letterOf(best.cameraId)}, {"reasons", best.reasons}};
+}
+
 }  // namespace
 
 std::string measureJson(const std::vector<MeasuredFile>& files) {
@@ -317,7 +365,8 @@ std::string takeJson(const rig::Rig& rig,
 
 std::string lutJson(const rig::Rig& rig,
                     const rig::Take& take,
-                    const std::vector<WrittenLut>& luts) {
+                    const std::vector<WrittenLut>& luts,
+                    LutUse use) {
     Json cameras = Json::array();
     for (const WrittenLut& lut : luts) {
         Json json;
@@ -331,7 +380,13 @@ std::string lutJson(const rig::Rig& rig,
         const rig::Shot* shot = rig::findShot(take, lut.cameraId);
         const rig::Reading* reading = shot != nullptr && shot->reading ? &*shot->reading : nullptr;
         json["file"] = lut.file.string();
-        json["inputRange"] = "full";
+        json["inputRange"] = use == LutUse::Monitor && !lut.cdl ? "limited" : "full";
+        if (lut.cdl) {
+            json["cdl"] = {{"slope", triple(lut.cdl->slope)},
+                           {"offset", triple(lut.cdl->offset)},
+                           {"power", triple(lut.cdl->power)},
+                           {"saturation", tidy(lut.cdl->saturation)}};
+        }
         json["deltaE2000"] = {{"before", deltaEJson(lut.before, reading)},
                               {"after", deltaEJson(lut.after, reading)}};
         json["leftOutSignal"] = tidy(lut.leftOutSignal);
@@ -362,7 +417,8 @@ std::string turnsJson(const rig::Rig& rig, const std::vector<rig::Turn>& turns) 
 
 std::string matchJson(const rig::Rig& rig,
                       const rig::Take& take,
-                      const match::MatchReport& report) {
+                      const match::MatchReport& report,
+                      const std::vector<TargetCost>& costs) {
     const rig::Camera* reference = rig::findCamera(rig, report.referenceId);
     Json cameras = Json::array();
     Json learned = Json::array();
@@ -386,6 +442,8 @@ std::string matchJson(const rig::Rig& rig,
               {"take", take.id},
               {"cameras", cameras},
               {"learned", learned}};
+    if (reference == nullptr) json["target"] = report.targetWords;
+    addCosts(rig, costs, json);
     const auto pair = [&](const std::optional<match::WorstPair>& worst) -> Json {
         if (!worst) return nullptr;
         const rig::Camera* first = rig::findCamera(rig, worst->firstId);

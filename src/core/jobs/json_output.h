@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "jobs/lut_job.h"
+#include "jobs/target_job.h"
 #include "match/match_report.h"
 #include "rig/rig.h"
 
@@ -19,10 +20,12 @@ struct MeasuredFile {
 /// The document of `rigmatch-cli measure --json`, version 1.
 [[nodiscard]] std::string measureJson(const std::vector<MeasuredFile>& files);
 
-/// The document of `rigmatch-cli match --json`, version 1, of that take of the rig.
+/// The document of `rigmatch-cli match --json`, version 1, of that take of the rig; with what every
+/// camera would cost as the reference, where `costs` tells it.
 [[nodiscard]] std::string matchJson(const rig::Rig& rig,
                                     const rig::Take& take,
-                                    const match::MatchReport& report);
+                                    const match::MatchReport& report,
+                                    const std::vector<TargetCost>& costs = {});
 
 /// The document of `rigmatch-cli take --json`, version 1.
 [[nodiscard]] std::string takeJson(const rig::Rig& rig,
@@ -32,7 +35,8 @@ struct MeasuredFile {
 /// The document of `rigmatch-cli lut --json`, version 1.
 [[nodiscard]] std::string lutJson(const rig::Rig& rig,
                                   const rig::Take& take,
-                                  const std::vector<WrittenLut>& luts);
+                                  const std::vector<WrittenLut>& luts,
+                                  LutUse use);
 
 /// The document of `rigmatch-cli done --json`, version 1: the turns that were carried out.
 [[nodiscard]] std::string turnsJson(const rig::Rig& rig, const std::vector<rig::Turn>& turns);

@@ -7,32 +7,44 @@
 #include <vector>
 
 #include "base/result.h"
+#include "colour/grade_file.h"
 #include "match/judge.h"
 #include "match/match_report.h"
 #include "rig/rig.h"
 
 namespace rigmatch::jobs {
 
+/// Where a correction is to be used, which decides what its numbers stand for.
+enum class LutUse {
+    Editor,   ///< 0 is black and 1 nominal white, whatever the file's range; results may lie beyond
+    Monitor,  ///< codes of the whole range of a signal: black at 64 and white at 940 of 1023
+    Camera,   ///< as Editor, within 0 to 1
+};
+
 struct LutOptions {
     int size = 33;          ///< 17, 33 or 65 points to a side
     double strength = 1.0;  ///< 0..1
+    colour::GradeFormat format = colour::GradeFormat::Cube;
+    LutUse use = LutUse::Editor;
 };
 
-/// One camera's look-up table, and what it does to patches and skin.
+/// One camera's correction, and what it does to patches and skin.
 struct WrittenLut {
     std::string cameraId;
     std::filesystem::path file;
     std::string failure;  ///< why there is none; then the rest is empty
     match::ColourDifference before, after;
     std::optional<double> skinBefore, skinAfter;  ///< mean ΔE2000 over people seen by both
-    double leftOutSignal = 0.0;  ///< mean distance of patches left out of the fit, signal
-    double beyondShare = 0.0;    ///< of the table's points, results outside 0..1
+    double leftOutSignal = 0.0;      ///< mean distance of patches left out of the fit, signal
+    double beyondShare = 0.0;        ///< of a table's points, results outside 0..1; of a decision
+                                     ///< list, of the patches: those it cuts at white or black
+    std::optional<colour::Cdl> cdl;  ///< where it is a decision list
 };
 
-/// Writes a .cube for every camera of the take but the reference into `folder`, made where it is
-/// missing: recorded signal (0 black, 1 nominal white) to the reference's, names and comments in
-/// words. Cameras that cannot be corrected are said. Fails with WriteFailed, or with Unmeasurable
-/// where the reference has no chart.
+/// Writes a table or a decision list for every camera of the take but the reference into `folder`,
+/// made where it is missing: recorded signal to the reference's, names and comments in words.
+/// Cameras that cannot be corrected are said. Fails with WriteFailed, or with Unmeasurable where
+/// the reference has no chart.
 [[nodiscard]] base::Result<std::vector<WrittenLut>> writeLuts(const rig::Rig& rig,
                                                               const rig::Take& take,
                                                               const std::filesystem::path& folder,

@@ -168,11 +168,22 @@ std::string effectText(const rig::Turn& turn) {
         return both(turn.changeUncertainty.exposureStops, 2, " stop");
     if (turn.effect == "whiteBalanceMired")
         return both(turn.changeUncertainty.whiteBalanceMired, 0, " mired");
-    return both(turn.changeUncertainty.tintDuv, 4, " Duv");
+    if (turn.effect == "tintDuv") return both(turn.changeUncertainty.tintDuv, 4, " Duv");
+    if (turn.effect == "blackLevelPercent")
+        return both(turn.changeUncertainty.blackPercent, 1, " % black");
+    if (turn.effect == "hueDegrees") return both(turn.changeUncertainty.hueDegrees, 1, "°");
+    const auto ratios = [&](double share, const char* what) {
+        return "×" + base::fixed(turn.before, 2) + " → ×" + base::fixed(turn.after, 2) + " ± " +
+               base::fixed(std::max(share * turn.after, 0.01), 2) + what;
+    };
+    if (turn.effect == "contrastRatio") return ratios(turn.changeUncertainty.contrast, " contrast");
+    if (turn.effect == "saturationRatio")
+        return ratios(turn.changeUncertainty.saturation, " saturation");
+    return "colours nearer";
 }
 
-std::string controlTitle(rig::Control control) {
-    switch (control) {
+std::string controlTitle(const rig::Turn& turn) {
+    switch (turn.control) {
         case rig::Control::LockExposure:
             return "Exposure";
         case rig::Control::LockWhiteBalance:
@@ -183,6 +194,14 @@ std::string controlTitle(rig::Control control) {
             return "Aperture";
         case rig::Control::Iso:
             return "ISO";
+        case rig::Control::Gain:
+            return "Gain";
+        case rig::Control::Knob: {
+            std::string title = turn.knob;
+            if (!title.empty())
+                title[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(title[0])));
+            return title;
+        }
         case rig::Control::Exposure:
             return "Exposure";
         case rig::Control::WhiteBalance:

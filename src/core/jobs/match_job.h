@@ -58,7 +58,7 @@ struct CellText {
 [[nodiscard]] std::string qualityHelp(match::Quality quality);
 /// "−0.63 → +0.03 stop"
 [[nodiscard]] std::string effectText(const rig::Turn& turn);
-/// "ISO", "White balance", "Aperture", …
-[[nodiscard]] std::string controlTitle(rig::Control control);
+/// "ISO", "White balance", "Aperture", … or the knob's own name.
+[[nodiscard]] std::string controlTitle(const rig::Turn& turn);
 
 }  // namespace rigmatch::jobs

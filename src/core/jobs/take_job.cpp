@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <charconv>
 #include <cmath>
+#include <set>
 #include <sstream>
 
 #include "jobs/match_job.h"
@@ -26,7 +27,7 @@ tl::unexpected<base::Error> noSteps(const std::string& control, const std::strin
                       "\"" + values +
                           "\" was given; allowed are rising numbers, as 100,125,160, or a range "
                           "with its step, as -9..9:1, for iso, shutter, fNumber, ndStops, kelvin, "
-                          "tint or frameRate.",
+                          "tint, gainDb, sharpness, frameRate, or a knob of the profile.",
                       "Example: --steps iso=100,125,160 --steps tint=-9..9:1");
 }
 
@@ -173,7 +174,9 @@ base::Result<void> putSteps(const std::string& control,
                             const std::string& values,
                             rig::ControlSheet& sheet) {
     const std::vector<double> list = valuesIn(values);
-    const bool isSigned = control == "tint" || control == "ndStops";
+    static const std::set<std::string> kAboveZero{
+        "iso", "shutter", "fNumber", "kelvin", "frameRate"};
+    const bool isSigned = kAboveZero.count(control) == 0;
     if (list.empty() || (!isSigned && list.front() <= 0.0)) return noSteps(control, values);
     if (control == "iso") {
         sheet.isoValues = list;
@@ -190,9 +193,43 @@ base::Result<void> putSteps(const std::string& control,
         sheet.tintSteps = list;
     } else if (control == "frameRate") {
         sheet.frameRates = list;
+    } else if (control == "gainDb") {
+        sheet.gainsDb = list;
+    } else if (control == "sharpness") {
+        sheet.detailSteps = list;
     } else {
-        return noSteps(control, values);
+        rig::Settings probe;
+        if (!rig::putSetting(control, "0", probe) || probe.knobs.count(control) == 0)
+            return noSteps(control, values);
+        const auto known =
+            std::find_if(sheet.knobs.begin(), sheet.knobs.end(), [&](const rig::Knob& knob) {
+                return knob.name == control;
+            });
+        if (known != sheet.knobs.end())
+            known->steps = list;
+        else
+            sheet.knobs.push_back({control, rig::knobKindOf(control), list});
     }
+    return {};
+}
+
+base::Result<void> putPerStep(const std::string& name,
+                              const std::string& value,
+                              rig::ControlSheet& sheet) {
+    const auto knob = std::find_if(sheet.knobs.begin(),
+                                   sheet.knobs.end(),
+                                   [&](const rig::Knob& one) { return one.name == name; });
+    double number = 0.0;
+    if (knob == sheet.knobs.end() || !isNumber(value, number) || std::abs(number) > 100.0) {
+        return base::fail(base::ErrorCode::OutOfRange,
+                          "Cannot say what a step of \"" + name + "\" does",
+                          "\"" + value +
+                              "\" was given; allowed is a number for a knob whose steps are known: "
+                              "contrast and saturation as a share, black in % of signal, hue in "
+                              "degrees.",
+                          "Example: --steps saturation=-5..5:1 --per-step saturation=0.05");
+    }
+    knob->perStep = number;
     return {};
 }
 

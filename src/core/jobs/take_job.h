@@ -47,9 +47,16 @@ struct TakeRequest {
 [[nodiscard]] std::vector<rig::Turn> carryOutTurns(rig::Rig& rig, const std::string& cameraId);
 
 /// Puts the values of a control on a camera's sheet: "iso", "shutter", "fNumber", "ndStops",
-/// "kelvin", "tint" or "frameRate", as "100,125,160" or "-9..9:1". Fails with OutOfRange.
+/// "kelvin", "tint", "gainDb", "sharpness" or "frameRate", as "100,125,160" or "-9..9:1"; any other
+/// word of letters and digits is a knob of the profile. Fails with OutOfRange.
 [[nodiscard]] base::Result<void> putSteps(const std::string& control,
                                           const std::string& values,
                                           rig::ControlSheet& sheet);
+
+/// Says what one step of a knob does (rig::Knob::perStep), by its kind or as `kind` names it. Fails
+/// with OutOfRange where the sheet has no such knob.
+[[nodiscard]] base::Result<void> putPerStep(const std::string& knob,
+                                            const std::string& value,
+                                            rig::ControlSheet& sheet);
 
 }  // namespace rigmatch::jobs

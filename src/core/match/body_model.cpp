@@ -174,7 +174,7 @@ colour::WhitePoint whiteOfGains(const Vector3d& gains, const colour::WhitePoint&
 }  // namespace
 
 BodyModel::BodyModel(const rig::Reading& reading, const NeutralFit& neutrals)
-    : m_curve(neutrals.curve), m_white(neutrals.white) {
+    : m_curve(std::make_shared<const ToneCurve>(neutrals.curve)), m_white(neutrals.white) {
     m_gains = {std::exp2(neutrals.channelStops[0]), 1.0, std::exp2(neutrals.channelStops[2])};
     fit(reading, neutrals);
     m_white = whiteOfGains(m_gains, neutrals.white);
@@ -200,7 +200,7 @@ void BodyModel::fit(const rig::Reading& reading, const NeutralFit& neutrals) {
         reweigh(r, residuals.trust);
     }
     if (!p.allFinite()) return;
-    m_curve = residuals.curveOf(p);
+    m_curve = std::make_shared<const ToneCurve>(residuals.curveOf(p));
     m_mixing = mixingOf(p);
     m_gains = {std::exp2(p[0]), 1.0, std::exp2(p[1])};
     m_saturation = std::exp(p[kSaturationAt]);
@@ -217,7 +217,7 @@ void BodyModel::fit(const rig::Reading& reading, const NeutralFit& neutrals) {
 std::array<double, 3> BodyModel::signalOf(const std::array<double, 3>& light) const {
     const Vector3d signal =
         colourMatrix(m_saturation, m_hueDegrees) *
-        curved(m_curve, m_mixing * m_gains.cwiseProduct(Vector3d(light[0], light[1], light[2])));
+        curved(*m_curve, m_mixing * m_gains.cwiseProduct(Vector3d(light[0], light[1], light[2])));
     return {signal[0], signal[1], signal[2]};
 }
 
@@ -225,12 +225,12 @@ Vector3d BodyModel::lightOf(const std::array<double, 3>& signal) const {
     const Vector3d coded = colourMatrix(m_saturation, m_hueDegrees).inverse() *
                            Vector3d(signal[0], signal[1], signal[2]);
     Vector3d light;
-    for (int c = 0; c < 3; ++c) light[c] = kGrey * std::exp2(m_curve.stopsAt(coded[c]));
+    for (int c = 0; c < 3; ++c) light[c] = kGrey * std::exp2(m_curve->stopsAt(coded[c]));
     return light;
 }
 
 std::array<double, 3> BodyModel::signalOfCoded(const Vector3d& light) const {
-    const Vector3d signal = colourMatrix(m_saturation, m_hueDegrees) * curved(m_curve, light);
+    const Vector3d signal = colourMatrix(m_saturation, m_hueDegrees) * curved(*m_curve, light);
     return {signal[0], signal[1], signal[2]};
 }
 
@@ -248,13 +248,46 @@ Vector3d BodyModel::gainsAfter(const Change& dial) const {
     return gains * std::exp2(dial.exposureStops);
 }
 
+namespace {
+
+/// The curve with its contrast stretched about a middle grey, where such knobs pivot (common
+/// practice), and its foot lifted.
+ToneCurve curveTurned(const ToneCurve& curve, const Change& dial) {
+    constexpr double kPivotSignal = 0.42;
+    const double pivot = std::clamp(curve.stopsAt(kPivotSignal), -2.0, 2.0);
+    const double stretch = std::exp(std::clamp(dial.contrast, -1.5, 1.5));
+    const double black = dial.blackPercent / 100.0;
+    std::vector<CurvePoint> points = curve.points();
+    for (CurvePoint& point : points) {
+        point.stops = pivot + (point.stops - pivot) / stretch;
+        point.signal = black + (1.0 - black) * point.signal;
+    }
+    return ToneCurve(points);
+}
+
+}  // namespace
+
+BodyModel BodyModel::turned(const Change& dial) const {
+    BodyModel next = *this;
+    next.m_gains = gainsAfter(dial);
+    next.m_white = whiteOfGains(next.m_gains, m_white);
+    next.m_saturation *= std::exp(dial.saturation);
+    next.m_hueDegrees += dial.hueDegrees;
+    if (dial.contrast != 0.0 || dial.blackPercent != 0.0) {
+        const ToneCurve curve = curveTurned(*m_curve, dial);
+        if (curve.isUsable()) next.m_curve = std::make_shared<const ToneCurve>(curve);
+    }
+    return next;
+}
+
 /// The neutral of a chart under changed dials as fitNeutrals() would find it: green's signals are
 /// the curve, red and blue lie on it, shifted.
 BodyModel::Neutral BodyModel::neutralAt(const Change& dial, double referenceGrey) const {
-    const Vector3d toLight = m_mixing * gainsAfter(dial);
-    const Matrix3d after = colourMatrix(m_saturation, m_hueDegrees);
+    const BodyModel next = turned(dial);
+    const Vector3d toLight = next.m_mixing * next.m_gains;
+    const Matrix3d after = colourMatrix(next.m_saturation, next.m_hueDegrees);
     const auto signalAt = [&](double stops) -> Vector3d {
-        return after * curved(m_curve, toLight * (kGrey * std::exp2(stops)));
+        return after * curved(*next.m_curve, toLight * (kGrey * std::exp2(stops)));
     };
     const auto stopsOf = [&](double green) {
         double low = -9.0;
@@ -275,9 +308,11 @@ BodyModel::Neutral BodyModel::neutralAt(const Change& dial, double referenceGrey
 Change BodyModel::effectOf(const Change& dial, double referenceGrey) const {
     const Neutral before = neutralAt({}, referenceGrey);
     const Neutral after = neutralAt(dial, referenceGrey);
-    return {after.exposureStops - before.exposureStops,
-            (after.white.mired - before.white.mired).value(),
-            (after.white.duv - before.white.duv).value()};
+    Change effect = dial;
+    effect.exposureStops = after.exposureStops - before.exposureStops;
+    effect.whiteBalanceMired = (after.white.mired - before.white.mired).value();
+    effect.tintDuv = (after.white.duv - before.white.duv).value();
+    return effect;
 }
 
 Change BodyModel::dialFor(const Change& wanted, double referenceGrey) const {
@@ -286,9 +321,10 @@ Change BodyModel::dialFor(const Change& wanted, double referenceGrey) const {
     Change dial = wanted;
     for (int i = 0; i < 12; ++i) {
         const Change got = effectOf(dial, referenceGrey);
-        const Change left{wanted.exposureStops - got.exposureStops,
-                          wanted.whiteBalanceMired - got.whiteBalanceMired,
-                          wanted.tintDuv - got.tintDuv};
+        Change left;
+        for (const auto part :
+             {&Change::exposureStops, &Change::whiteBalanceMired, &Change::tintDuv})
+            left.*part = wanted.*part - got.*part;
         if (std::abs(left.exposureStops) < 1e-4 && std::abs(left.whiteBalanceMired) < 0.02 &&
             std::abs(left.tintDuv) < 2e-6)
             break;
@@ -301,30 +337,49 @@ Change BodyModel::dialFor(const Change& wanted, double referenceGrey) const {
     return dial;
 }
 
-BodyModel::Map::Map(const BodyModel& model, const Change& dial)
-    : m_curve(std::make_shared<const ToneCurve>(model.m_curve)),
-      m_after(colourMatrix(model.m_saturation, model.m_hueDegrees)) {
-    m_before = m_after.inverse();
-    const Vector3d gain = model.gainsAfter(dial).cwiseQuotient(model.m_gains);
+/// A signal with saturation, hue and curve undone.
+struct BodyModel::Map::Undone {
+    Vector3d coded, light;
+    Vector3d from;               ///< what the curve gives at `light`
+    std::array<bool, 3> isDark;  ///< under the curve's foot
+};
+
+BodyModel::Map::Map(const BodyModel& model, const Change& dial) : m_curve(model.m_curve) {
+    const BodyModel next = model.turned(dial);
+    m_curveAfter = next.m_curve;
+    m_after = colourMatrix(next.m_saturation, next.m_hueDegrees);
+    const Matrix3d before = colourMatrix(model.m_saturation, model.m_hueDegrees);
+    m_before = before.inverse();
+    const Vector3d gain = next.m_gains.cwiseQuotient(model.m_gains);
     m_light = model.m_mixing * gain.asDiagonal() * model.m_mixing.inverse();
-    m_isIdentity = (m_light - Matrix3d::Identity()).cwiseAbs().maxCoeff() < 1e-9;
+    m_black = dial.blackPercent / 100.0;
+    m_isIdentity = m_curveAfter == m_curve &&
+                   (m_light - Matrix3d::Identity()).cwiseAbs().maxCoeff() < 1e-9 &&
+                   (m_after - before).cwiseAbs().maxCoeff() < 1e-9;
 }
 
-std::array<double, 3> BodyModel::Map::apply(const std::array<double, 3>& signal) const {
-    if (m_isIdentity) return signal;
-    const Vector3d coded = m_before * Vector3d(signal[0], signal[1], signal[2]);
-    Vector3d light;
-    for (int c = 0; c < 3; ++c) light[c] = kGrey * std::exp2(m_curve->stopsAt(coded[c]));
-    const Vector3d moved = m_light * light;
+BodyModel::Map::Undone BodyModel::Map::undone(const std::array<double, 3>& signal) const {
+    Undone seen;
+    seen.coded = m_before * Vector3d(signal[0], signal[1], signal[2]);
+    for (int c = 0; c < 3; ++c) {
+        const double stops = m_curve->stopsAt(seen.coded[c]);
+        seen.light[c] = kGrey * std::exp2(stops);
+        seen.from[c] = m_curve->signalAt(stops);
+        // Colours beyond the gamut lie under the pedestal: no light can be told for them.
+        seen.isDark[static_cast<std::size_t>(c)] = stops < kDarkestStops;
+    }
+    return seen;
+}
+
+std::array<double, 3> BodyModel::Map::done(const Undone& seen) const {
+    const Vector3d moved = m_light * seen.light;
     Vector3d after;
     for (int c = 0; c < 3; ++c) {
-        const double stops = std::log2(std::max(light[c], kLeastLight) / kGrey);
-        // Colours beyond the gamut lie under the pedestal: no light can be told for them.
-        if (stops < kDarkestStops || moved[c] < kLeastLight) {
-            after[c] = coded[c];
+        if (seen.isDark[static_cast<std::size_t>(c)] || moved[c] < kLeastLight) {
+            after[c] = m_black + (1.0 - m_black) * seen.coded[c];
         } else {
-            after[c] = coded[c] + m_curve->signalAt(std::log2(moved[c] / kGrey)) -
-                       m_curve->signalAt(stops);
+            after[c] =
+                seen.coded[c] + m_curveAfter->signalAt(std::log2(moved[c] / kGrey)) - seen.from[c];
         }
     }
     const Vector3d result = m_after * after;
@@ -333,11 +388,31 @@ std::array<double, 3> BodyModel::Map::apply(const std::array<double, 3>& signal)
             std::min(result[2], kHighestSignal)};
 }
 
+std::array<double, 3> BodyModel::Map::apply(const std::array<double, 3>& signal) const {
+    return m_isIdentity ? signal : done(undone(signal));
+}
+
 PatchSignals BodyModel::predicted(const rig::Reading& reading, const Change& dial) const {
     const Map map(*this, dial);
     PatchSignals signals = signalsOf(reading);
     for (auto& signal : signals) signal = map.apply(signal);
     return signals;
+}
+
+Predictor::Predictor(const BodyModel& model, PatchSignals recorded)
+    : m_model(model), m_signals(std::move(recorded)) {
+    const BodyModel::Map map(model, {});
+    for (const auto& signal : m_signals) m_undone.push_back(map.undone(signal));
+}
+
+Predictor::~Predictor() = default;
+
+PatchSignals Predictor::at(const Change& dial) const {
+    const BodyModel::Map map(m_model, dial);
+    if (map.m_isIdentity) return m_signals;
+    PatchSignals after;
+    for (const auto& seen : m_undone) after.push_back(map.done(seen));
+    return after;
 }
 
 }  // namespace rigmatch::match

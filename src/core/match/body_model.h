@@ -4,11 +4,14 @@
 #include <Eigen/Core>
 #include <array>
 #include <memory>
+#include <vector>
 
 #include "match/neutral_fit.h"
 #include "match/predict.h"
 
 namespace rigmatch::match {
+
+class Predictor;
 
 /// What a body does between its white-balance dial and its file, as one chart tells it:
 /// signal = P(F(N diag(g) light)), light in BT.709 primaries with 18 % grey as the chart has it.
@@ -33,15 +36,21 @@ public:
     [[nodiscard]] double saturation() const { return m_saturation; }
     [[nodiscard]] double hueDegrees() const { return m_hueDegrees; }
     [[nodiscard]] const Eigen::Matrix3d& mixing() const { return m_mixing; }
-    [[nodiscard]] const ToneCurve& curve() const { return m_curve; }
+    [[nodiscard]] const ToneCurve& curve() const { return *m_curve; }
     /// Remainder of the fit, signal, root mean square.
     [[nodiscard]] double remainder() const { return m_remainder; }
 
+    /// The body after its controls are turned: exposure, white balance and tint move the gains,
+    /// contrast stretches the curve about a middle grey, black lifts its foot, saturation and hue
+    /// act after it.
+    [[nodiscard]] BodyModel turned(const Change& dial) const;
+
     /// What a change of the dials does to the recorded neutral: by how much exposure, white balance
-    /// and tint as they are measured change. `referenceGrey`: the signal to which exposure is
-    /// referred.
+    /// and tint as they are measured change; the other parts are as in `dial`. `referenceGrey`: the
+    /// signal to which exposure is referred.
     [[nodiscard]] Change effectOf(const Change& dial, double referenceGrey) const;
-    /// The change of the dials after which the recorded neutral has changed by `wanted`.
+    /// The change of the dials after which the recorded neutral has changed by `wanted`, while
+    /// contrast, black, saturation and hue change as `wanted` has them.
     [[nodiscard]] Change dialFor(const Change& wanted, double referenceGrey) const;
 
     /// What a change of the dials does to any recorded signal.
@@ -54,14 +63,23 @@ public:
         // Its parts, for who maps whole pictures by tables: signal to coded value, coded value to
         // light (18 % grey at 0.18), light to light, and back.
         [[nodiscard]] const ToneCurve& curve() const { return *m_curve; }
+        [[nodiscard]] const ToneCurve& curveAfter() const { return *m_curveAfter; }
         [[nodiscard]] const Eigen::Matrix3d& toCoded() const { return m_before; }
         [[nodiscard]] const Eigen::Matrix3d& lightToLight() const { return m_light; }
         [[nodiscard]] const Eigen::Matrix3d& toSignal() const { return m_after; }
+        /// Signal that the curve's foot is lifted by.
+        [[nodiscard]] double black() const { return m_black; }
 
     private:
-        std::shared_ptr<const ToneCurve> m_curve;
-        Eigen::Matrix3d m_before, m_after;  ///< P undone and done
+        friend class Predictor;
+        struct Undone;
+        [[nodiscard]] Undone undone(const std::array<double, 3>& signal) const;
+        [[nodiscard]] std::array<double, 3> done(const Undone& seen) const;
+
+        std::shared_ptr<const ToneCurve> m_curve, m_curveAfter;
+        Eigen::Matrix3d m_before, m_after;  ///< P undone, and done as turned
         Eigen::Matrix3d m_light;            ///< light to light
+        double m_black = 0.0;               ///< signal that is added at black
         bool m_isIdentity = false;
     };
 
@@ -77,13 +95,29 @@ private:
     [[nodiscard]] Eigen::Vector3d gainsAfter(const Change& dial) const;
     void fit(const rig::Reading& reading, const NeutralFit& neutrals);
 
-    ToneCurve m_curve;
+    std::shared_ptr<const ToneCurve> m_curve;
     Eigen::Matrix3d m_mixing = Eigen::Matrix3d::Identity();
     Eigen::Vector3d m_gains = Eigen::Vector3d::Ones();  ///< green 1
     double m_saturation = 1.0;
     double m_hueDegrees = 0.0;
     double m_remainder = 0.0;
     colour::WhitePoint m_white;
+};
+
+/// Predicts the same patches under many changes: what is undone is undone once.
+class Predictor {
+public:
+    /// `model` must outlive it.
+    Predictor(const BodyModel& model, PatchSignals recorded);
+    ~Predictor();
+    Predictor(const Predictor&) = delete;
+    Predictor& operator=(const Predictor&) = delete;
+    [[nodiscard]] PatchSignals at(const Change& dial) const;
+
+private:
+    const BodyModel& m_model;
+    PatchSignals m_signals;
+    std::vector<BodyModel::Map::Undone> m_undone;
 };
 
 }  // namespace rigmatch::match

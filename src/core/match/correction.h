@@ -7,8 +7,10 @@ namespace rigmatch::match {
 
 /// What turns of controls leave, corrected in the picture: this camera's signal to the reference's.
 /// The camera's body is undone down to the light it recorded, the light is taken to the reference's
-/// by one 3 × 3, and coded as the reference codes. Smooth everywhere, rising along grey, and beyond
-/// the measured colours what the two bodies make of it. (docs/sources.md, 6.7.)
+/// by one 3 × 3, and coded as the reference codes; what unlike sensors leave of single colours
+/// after that is taken out by a Gaussian process that is held at nothing along grey and dies away
+/// from the measured colours. Smooth everywhere, rising along grey, and beyond the measured colours
+/// what the two bodies make of it. (docs/sources.md, 6.7.)
 class Correction {
 public:
     /// Readings of one chart in one light. The matrix is that of the two models, moved toward the
@@ -21,6 +23,9 @@ public:
     /// `strength` 0 leaves the signal as it is, 1 corrects it fully.
     [[nodiscard]] std::array<double, 3> apply(const std::array<double, 3>& signal,
                                               double strength = 1.0) const;
+    /// True where a remainder is taken out of single colours: it stays only where patches that were
+    /// left out of it come nearer by it.
+    [[nodiscard]] bool hasRemainder() const { return !m_places.empty(); }
     /// Mean distance of the patches from the reference, signal: before, corrected, and corrected
     /// with each patch left out of its own correction.
     struct Left {
@@ -30,6 +35,9 @@ public:
 
 private:
     struct Pair;
+    void fitRemainder(const std::vector<Pair>& pairs);
+    [[nodiscard]] Eigen::Vector3d remainderAt(const Eigen::Vector3d& signal) const;
+    [[nodiscard]] std::array<double, 3> corrected(const std::array<double, 3>& signal) const;
     [[nodiscard]] std::array<double, 3> through(const Eigen::Matrix3d& matrix,
                                                 const std::array<double, 3>& signal) const;
     [[nodiscard]] Eigen::Matrix3d refined(const std::vector<Pair>& pairs,
@@ -38,6 +46,8 @@ private:
 
     BodyModel m_mine, m_theirs;
     Eigen::Matrix3d m_matrix;
+    std::vector<Eigen::Vector3d> m_places;  ///< corrected signals where the remainder is known …
+    Eigen::MatrixXd m_weights;              ///< … and the process's weights there
     Left m_left;
 };
 

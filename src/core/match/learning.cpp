@@ -5,6 +5,7 @@
 #include <cmath>
 #include <optional>
 
+#include "match/change_fit.h"
 #include "match/side_view.h"
 #include "optics/exposure.h"
 
@@ -16,7 +17,7 @@ constexpr double kSurprise = 3.0;          // deviations (Mahalanobis 9: docs/so
 constexpr double kWorthLearning = 3.0;     // a change this many deviations of its reading
 // Of one reading of a difference, with what scene and method add.
 constexpr double kStops = 0.03, kMired = 1.4, kDuv = 0.0005;
-constexpr double kSameStops = 1e-6, kSameMired = 1e-6, kSameDuv = 1e-9;
+constexpr double kWorthDoubt = 0.5;  // or one that is unsure by this much of its reading
 
 /// One camera against the reference in one take.
 struct Seen {
@@ -33,8 +34,9 @@ std::optional<Seen> seenIn(const rig::Rig& rig, const rig::Take& take, const std
         return shot != nullptr && shot->reading && shot->reading->hasChart &&
                !shot->reading->areColoursDoubtful;
     };
-    if (!rig::isFor(take, rig::Purpose::Match) || !hasChart(camera) || !hasChart(reference))
-        return std::nullopt;
+    const bool isToLearn =
+        rig::isFor(take, rig::Purpose::Match) || rig::isFor(take, rig::Purpose::Probe);
+    if (!isToLearn || !hasChart(camera) || !hasChart(reference)) return std::nullopt;
     const auto mine = fitNeutrals(*camera->reading);
     const auto theirs = fitNeutrals(*reference->reading);
     if (!mine || !theirs || !mine->isCastKnown || !theirs->isCastKnown) return std::nullopt;
@@ -45,9 +47,17 @@ std::optional<Seen> seenIn(const rig::Rig& rig, const rig::Take& take, const std
 /// have to be turned by.
 double exposureOf(const Seen& seen) { return -(seen.mine.greyStops(seen.theirs.greySignal(0.0))); }
 
-/// Settings by which pictures differ, apart from the three dials, are the same.
-bool isOtherwiseSame(const rig::Settings& a, const rig::Settings& b) {
-    return a.profile == b.profile && a.knobs == b.knobs && a.detailSteps == b.detailSteps &&
+/// Settings by which pictures differ, apart from what can be learned of, are the same.
+bool isOtherwiseSame(const rig::ControlSheet& sheet,
+                     const rig::Settings& a,
+                     const rig::Settings& b) {
+    const auto told = [&](const rig::Settings& s) {
+        std::vector<std::pair<std::string, double>> others;
+        for (const auto& [name, value] : s.knobs)
+            others.emplace_back(name, rig::findKnob(sheet, name) == nullptr ? value : 0.0);
+        return others;
+    };
+    return a.profile == b.profile && told(a) == told(b) && a.detailSteps == b.detailSteps &&
            !a.isAutoExposure && !b.isAutoExposure && !a.isAutoWhiteBalance && !b.isAutoWhiteBalance;
 }
 
@@ -55,57 +65,281 @@ bool isReferenceLeftAlone(const rig::Settings& a, const rig::Settings& b) {
     return a == b && !a.isAutoExposure && !a.isAutoWhiteBalance;
 }
 
-/// A weighted mean of the prior and what was seen.
-class Learner {
-public:
-    explicit Learner(Response& response)
-        : m_response(response),
-          m_weight(1.0 / (response.uncertainty * response.uncertainty)),
-          m_sum(m_weight * response.share) {}
-
-    /// False where `seen` is no answer of this control as it is known so far.
-    bool learn(double nominal, double seen, double sigma) {
-        if (std::abs(nominal) < kWorthLearning * sigma) return true;
-        const double share = seen / nominal;
-        const double error = sigma / std::abs(nominal);
-        const double expected = std::hypot(error, m_response.uncertainty);
-        if (std::abs(share - m_response.share) > kSurprise * expected) return false;
-        m_weight += 1.0 / (error * error);
-        m_sum += share / (error * error);
-        m_response.share = m_sum / m_weight;
-        m_response.uncertainty = std::sqrt(1.0 / m_weight);
-        ++m_response.takes;
-        return true;
+constexpr std::size_t partOf(rig::KnobKind kind) {
+    switch (kind) {
+        case rig::KnobKind::Contrast:
+            return 3;
+        case rig::KnobKind::Black:
+            return 4;
+        case rig::KnobKind::Saturation:
+            return 5;
+        case rig::KnobKind::Hue:
+            return 6;
+        case rig::KnobKind::Other:
+            break;
     }
+    return kChangeParts;
+}
 
-private:
-    Response& m_response;
-    double m_weight, m_sum;
-};
+/// What a knob is guessed to do over half its range, where nobody told (common practice); of
+/// contrast and saturation the logarithm.
+constexpr std::array<double, kChangeParts> kUsualReach{0.0, 0.0, 0.0, 0.3, 5.0, 0.5, 20.0};
+constexpr double kUsualDoubt = 0.6, kToldDoubt = 0.35;  // of what it does, one standard deviation
+/// What a knob may do beside what it is for, over half its range; and what one of unknown purpose
+/// may.
+constexpr std::array<double, kChangeParts> kAside{0.15, 2.0, 0.0005, 0.1, 1.0, 0.12, 2.0};
+constexpr std::array<double, kChangeParts> kAnything{0.5, 40.0, 0.008, 0.4, 5.0, 0.5, 20.0};
+
+/// What one step does to the part that it is for.
+double nominalStep(const rig::Knob& knob, double reach) {
+    const std::size_t part = partOf(knob.kind);
+    if (part == kChangeParts) return 0.0;
+    if (knob.perStep == 0.0) return kUsualReach[part] / reach;
+    const bool isShare =
+        knob.kind == rig::KnobKind::Contrast || knob.kind == rig::KnobKind::Saturation;
+    return isShare ? std::log(std::max(1.0 + knob.perStep, 0.1)) : knob.perStep;
+}
+
+double reachOf(const rig::Knob& knob) {
+    double reach = 1.0;
+    for (const double step : knob.steps) reach = std::max(reach, std::abs(step));
+    return reach;
+}
 
 }  // namespace
 
-Change nominalChange(const rig::Camera& camera,
-                     const rig::Settings& from,
-                     const rig::Settings& to) {
-    return {optics::exposureChange(rig::exposureOf(from), rig::exposureOf(to)).value(),
-            1e6 / from.whiteBalanceKelvin - 1e6 / to.whiteBalanceKelvin,
-            (to.tintSteps - from.tintSteps) * camera.sheet.tintDuvPerStep};
+Moves movesBetween(const rig::ControlSheet& sheet,
+                   const rig::Settings& from,
+                   const rig::Settings& to) {
+    Moves moves = Moves::Zero(kDials + static_cast<int>(sheet.knobs.size()));
+    moves[0] = optics::exposureChange(rig::exposureOf(from), rig::exposureOf(to)).value();
+    moves[1] = 1e6 / from.whiteBalanceKelvin - 1e6 / to.whiteBalanceKelvin;
+    moves[2] = (to.tintSteps - from.tintSteps) * sheet.tintDuvPerStep;
+    for (std::size_t i = 0; i < sheet.knobs.size(); ++i) {
+        const auto was = from.knobs.find(sheet.knobs[i].name);
+        const auto is = to.knobs.find(sheet.knobs[i].name);
+        if (was != from.knobs.end() && is != to.knobs.end())
+            moves[kDials + static_cast<int>(i)] = is->second - was->second;
+    }
+    return moves;
 }
 
-Change answered(const Change& nominal, const LearnedControls& learned) {
-    return {nominal.exposureStops * learned.exposure.share,
-            nominal.whiteBalanceMired * learned.whiteBalance.share,
-            nominal.tintDuv * learned.tint.share};
+LearnedControls::LearnedControls(const rig::ControlSheet& sheet) {
+    const int count = kDials + static_cast<int>(sheet.knobs.size());
+    for (Part& part : m_parts) {
+        part.mean = Eigen::VectorXd::Zero(count);
+        part.covariance = Eigen::MatrixXd::Zero(count, count);
+    }
+    const auto prior = [&](std::size_t part, int control, double mean, double deviation) {
+        m_parts[part].mean[control] = mean;
+        m_parts[part].covariance(control, control) = deviation * deviation;
+    };
+    prior(0, 0, 1.0, 0.04);
+    prior(1, 1, 1.0, 0.2);
+    prior(2, 2, 1.0, 0.35);
+    // Whether a body holds green or luminance while white balance moves: prior green.
+    prior(0, 1, 0.0, 0.0008);
+    prior(0, 2, 0.0, 8.0);
+    prior(1, 2, 0.0, 0.2 * kMiredPerStop / kDuvPerStop);
+    prior(2, 1, 0.0, 1e-5);
+    for (std::size_t i = 0; i < sheet.knobs.size(); ++i) {
+        const rig::Knob& knob = sheet.knobs[i];
+        const double reach = reachOf(knob);
+        const std::size_t main = partOf(knob.kind);
+        knobs.push_back({knob.name, knob.kind, {}, {}, 0});
+        for (std::size_t part = 0; part < kChangeParts; ++part) {
+            const int control = kDials + static_cast<int>(i);
+            if (part == main) {
+                const double step = nominalStep(knob, reach);
+                prior(part,
+                      control,
+                      step,
+                      (knob.perStep == 0.0 ? kUsualDoubt : kToldDoubt) * std::abs(step));
+            } else {
+                const auto& aside = main == kChangeParts ? kAnything : kAside;
+                prior(part, control, 0.0, aside[part] / reach);
+            }
+        }
+    }
+    tell();
 }
+
+/// The state, in the numbers that others read.
+void LearnedControls::tell() {
+    const auto response = [&](std::size_t part, int control, Response& into) {
+        into.share = m_parts[part].mean[control];
+        into.uncertainty = std::sqrt(m_parts[part].covariance(control, control));
+    };
+    response(0, 0, exposure);
+    response(1, 1, whiteBalance);
+    response(2, 2, tint);
+    for (std::size_t i = 0; i < knobs.size(); ++i) {
+        const int control = kDials + static_cast<int>(i);
+        for (std::size_t part = 0; part < kChangeParts; ++part) {
+            knobs[i].perStep.*kPartsOfChange[part] = m_parts[part].mean[control];
+            knobs[i].uncertainty.*kPartsOfChange[part] =
+                std::sqrt(m_parts[part].covariance(control, control));
+        }
+    }
+}
+
+Change LearnedControls::answer(const Moves& moves) const {
+    Change change;
+    for (std::size_t i = 0; i < kChangeParts; ++i)
+        change.*kPartsOfChange[i] = m_parts[i].mean.dot(moves);
+    return change;
+}
+
+Change LearnedControls::uncertainty(const Moves& moves) const {
+    Change change;
+    for (std::size_t i = 0; i < kChangeParts; ++i)
+        change.*kPartsOfChange[i] =
+            std::sqrt(std::max(moves.dot(m_parts[i].covariance * moves), 0.0));
+    return change;
+}
+
+bool LearnedControls::isAnythingLearned() const {
+    int takes = exposure.takes + whiteBalance.takes + tint.takes;
+    for (const KnobResponse& knob : knobs) takes += knob.takes;
+    return takes > 0;
+}
+
+bool LearnedControls::learnPart(std::size_t part, const Moves& moves, double seen, double error) {
+    Part& state = m_parts[part];
+    const Eigen::VectorXd spread = state.covariance * moves;
+    const double variance = std::max(moves.dot(spread), 0.0);
+    const double expected = state.mean.dot(moves);
+    // What would hardly show teaches nothing, and is no surprise either.
+    const bool isWorth =
+        std::abs(expected) >= kWorthLearning * error || std::sqrt(variance) >= kWorthDoubt * error;
+    if (!isWorth) return true;
+    const double off = seen - expected;
+    const double total = variance + error * error;
+    if (off * off > kSurprise * kSurprise * total) return false;
+    const Eigen::VectorXd gain = spread / total;
+    state.mean += gain * off;
+    state.covariance -= gain * spread.transpose();
+    const auto count = [&](int control, std::size_t main, int& takes) {
+        if (part == main && moves[control] != 0.0) ++takes;
+    };
+    count(0, 0, exposure.takes);
+    count(1, 1, whiteBalance.takes);
+    count(2, 2, tint.takes);
+    for (std::size_t i = 0; i < knobs.size(); ++i) {
+        const std::size_t main = partOf(knobs[i].kind);
+        count(kDials + static_cast<int>(i), main == kChangeParts ? 0 : main, knobs[i].takes);
+    }
+    return true;
+}
+
+bool LearnedControls::learn(const Moves& moves,
+                            const Change& seen,
+                            const Change& error,
+                            std::size_t parts) {
+    bool isAsKnown = true;
+    for (std::size_t i = 0; i < kChangeParts; ++i) {
+        if ((parts >> i & 1U) == 0U) continue;
+        isAsKnown =
+            learnPart(i, moves, seen.*kPartsOfChange[i], error.*kPartsOfChange[i]) && isAsKnown;
+    }
+    tell();
+    return isAsKnown;
+}
+
+namespace {
+
+/// What was seen of one camera between two takes.
+struct Observed {
+    Change change, error;
+};
+
+/// By its neutrals, where no knob moved: what they did against the reference's, seen back through
+/// the body.
+Observed observedNeutrals(const Seen& before, const Seen& now, const BodyModel& body) {
+    Change shown;
+    shown.exposureStops = exposureOf(now) - exposureOf(before);
+    shown.whiteBalanceMired = ((now.mine.white.mired - now.theirs.white.mired) -
+                               (before.mine.white.mired - before.theirs.white.mired))
+                                  .value();
+    shown.tintDuv = ((now.mine.white.duv - now.theirs.white.duv) -
+                     (before.mine.white.duv - before.theirs.white.duv))
+                        .value();
+    return {body.dialFor(shown, before.theirs.greySignal(0.0)), {}};
+}
+
+/// By all patches, where knobs moved; what the light did meanwhile is seen by the reference.
+std::optional<Observed> observedPatches(const Seen& before,
+                                        const Seen& now,
+                                        const BodyModel& body) {
+    const auto mine = fitChange(body, *before.camera->reading, *now.camera->reading);
+    const BodyModel other(*before.reference->reading, before.theirs);
+    const auto theirs = fitChange(other, *before.reference->reading, *now.reference->reading);
+    if (!mine || !theirs) return std::nullopt;
+    Observed observed{mine->change, mine->uncertainty};
+    for (const auto part : {&Change::exposureStops, &Change::whiteBalanceMired, &Change::tintDuv}) {
+        observed.change.*part -= theirs->change.*part;
+        observed.error.*part = std::hypot(observed.error.*part, theirs->uncertainty.*part);
+    }
+    return observed;
+}
+
+/// With what scene and method add to a reading of such a change (docs/sources.md, 6.6).
+Change withMethod(const Change& error, const Change& nominal) {
+    return {std::hypot(error.exposureStops, kStops, 0.0004 * nominal.whiteBalanceMired),
+            std::hypot(error.whiteBalanceMired, kMired, 0.03 * nominal.whiteBalanceMired),
+            std::hypot(error.tintDuv,
+                       std::hypot(kDuv, 0.05 * nominal.tintDuv),
+                       1e-5 * nominal.whiteBalanceMired),
+            std::hypot(error.contrast, 0.015, 0.1 * nominal.contrast),
+            std::hypot(error.blackPercent, 0.3, 0.1 * nominal.blackPercent),
+            std::hypot(error.saturation, 0.015, 0.05 * nominal.saturation),
+            std::hypot(error.hueDegrees, 0.5, 0.05 * nominal.hueDegrees)};
+}
+
+void learnPair(const rig::Camera& camera,
+               const Seen& before,
+               const Seen& now,
+               LearnedControls& learned) {
+    const rig::Settings& from = before.camera->settings;
+    const rig::Settings& to = now.camera->settings;
+    Moves moves = movesBetween(camera.sheet, from, to);
+    const bool areKnobsMoved = from.knobs != to.knobs;
+    const BodyModel body(*before.camera->reading, before.mine);
+    const auto observed = areKnobsMoved
+                              ? observedPatches(before, now, body)
+                              : std::optional<Observed>(observedNeutrals(before, now, body));
+    if (!observed) return;
+    const bool isExposureTold = rig::isExposureKnown(from) && rig::isExposureKnown(to) &&
+                                from.gainDb.isTold() == to.gainDb.isTold();
+    const bool areBalancesTold = from.whiteBalanceKelvin.isTold() &&
+                                 to.whiteBalanceKelvin.isTold() && from.tintSteps.isTold() &&
+                                 to.tintSteps.isTold();
+    // What nobody told twice is taken to stand as it stood.
+    const bool areBalancesLeft = !areBalancesTold &&
+                                 from.whiteBalanceKelvin == to.whiteBalanceKelvin &&
+                                 from.tintSteps == to.tintSteps;
+    if (areBalancesLeft) moves[1] = moves[2] = 0.0;
+    std::size_t parts = 0;
+    if (isExposureTold && (areBalancesTold || areBalancesLeft)) parts |= 0b1U;
+    if (areBalancesTold) parts |= 0b110U;
+    if (areKnobsMoved) parts |= 0b1111000U;
+    const Change error = withMethod(observed->error, learned.answer(moves));
+    if (learned.learn(moves, observed->change, error, parts)) return;
+    learned.surprises.push_back(
+        "Take " + std::to_string(now.take->number) +
+        ": a turn did not answer as it did before, or as such controls do. Was it turned twice, "
+        "the other way, or on another camera? Nothing is learned from it.");
+}
+
+}  // namespace
 
 LearnedControls learnControls(const rig::Rig& rig,
                               const rig::Take& upTo,
                               const std::string& cameraId) {
-    LearnedControls learned;
     const rig::Camera* camera = rig::findCamera(rig, cameraId);
-    if (camera == nullptr || cameraId == rig.referenceId) return learned;
-    Learner exposure(learned.exposure), balance(learned.whiteBalance), tint(learned.tint);
+    if (camera == nullptr) return {};
+    LearnedControls learned(camera->sheet);
+    if (cameraId == rig.referenceId) return learned;
     std::optional<Seen> before;
     const auto last = std::find_if(
         rig.takes.begin(), rig.takes.end(), [&](const rig::Take& t) { return t.id == upTo.id; });
@@ -113,62 +347,15 @@ LearnedControls learnControls(const rig::Rig& rig,
     for (auto at = rig.takes.begin() + std::max<std::ptrdiff_t>(0, all - kMostTakes);
          at != rig.takes.end();
          ++at) {
-        const rig::Take& take = *at;
-        auto now = seenIn(rig, take, cameraId);
-        if (!now) {
-            if (take.id == upTo.id) break;
-            continue;
+        if (auto now = seenIn(rig, *at, cameraId)) {
+            const bool isUsable =
+                before && !(before->camera->settings == now->camera->settings) &&
+                isReferenceLeftAlone(before->reference->settings, now->reference->settings) &&
+                isOtherwiseSame(camera->sheet, before->camera->settings, now->camera->settings);
+            if (isUsable) learnPair(*camera, *before, *now, learned);
+            before = std::move(now);
         }
-        const bool isUsable =
-            before && !(before->camera->settings == now->camera->settings) &&
-            isReferenceLeftAlone(before->reference->settings, now->reference->settings) &&
-            isOtherwiseSame(before->camera->settings, now->camera->settings);
-        if (isUsable) {
-            const rig::Settings& from = before->camera->settings;
-            const rig::Settings& to = now->camera->settings;
-            const Change nominal = nominalChange(*camera, from, to);
-            // What the neutral did against the reference's, seen back through the body.
-            const Change shown{exposureOf(*now) - exposureOf(*before),
-                               ((now->mine.white.mired - now->theirs.white.mired) -
-                                (before->mine.white.mired - before->theirs.white.mired))
-                                   .value(),
-                               ((now->mine.white.duv - now->theirs.white.duv) -
-                                (before->mine.white.duv - before->theirs.white.duv))
-                                   .value()};
-            const BodyModel body(*before->camera->reading, before->mine);
-            const Change dial = body.dialFor(shown, before->theirs.greySignal(0.0));
-            const bool areBalancesTold = from.whiteBalanceKelvin.isTold() &&
-                                         to.whiteBalanceKelvin.isTold() &&
-                                         from.tintSteps.isTold() && to.tintSteps.isTold();
-            bool isAsKnown = true;
-            if (rig::isExposureKnown(from) && rig::isExposureKnown(to) &&
-                std::abs(nominal.exposureStops) > kSameStops)
-                isAsKnown =
-                    exposure.learn(nominal.exposureStops,
-                                   dial.exposureStops,
-                                   std::hypot(kStops, 0.0012 * nominal.whiteBalanceMired)) &&
-                    isAsKnown;
-            if (areBalancesTold && std::abs(nominal.whiteBalanceMired) > kSameMired)
-                isAsKnown = balance.learn(nominal.whiteBalanceMired,
-                                          dial.whiteBalanceMired,
-                                          std::hypot(kMired, 0.03 * nominal.whiteBalanceMired)) &&
-                            isAsKnown;
-            if (areBalancesTold && std::abs(nominal.tintDuv) > kSameDuv)
-                isAsKnown = tint.learn(nominal.tintDuv,
-                                       dial.tintDuv,
-                                       std::hypot(kDuv,
-                                                  0.05 * nominal.tintDuv,
-                                                  1e-5 * nominal.whiteBalanceMired)) &&
-                            isAsKnown;
-            if (!isAsKnown)
-                learned.surprises.push_back(
-                    "Take " + std::to_string(take.number) +
-                    ": a turn did not answer as it did before, or as such controls do. Was it "
-                    "turned twice, the other way, or on another camera? Nothing is learned from "
-                    "it.");
-        }
-        before = std::move(now);
-        if (take.id == upTo.id) break;
+        if (at->id == upTo.id) break;
     }
     return learned;
 }

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <Eigen/Core>
+#include <array>
 #include <string>
 #include <vector>
 
@@ -9,43 +11,77 @@
 
 namespace rigmatch::match {
 
-/// How a control answers: what it really does over what it says, and one standard deviation. Before
-/// anything is learned: 1, and what is usual of such controls.
+/// How a dial answers: what it really does over what it says, and one standard deviation. Before
+/// anything is learned: 1, and what is usual of such dials.
 struct Response {
     double share = 1.0;
     double uncertainty = 0.0;
     int takes = 0;  ///< pairs of takes that it was learned from
 };
 
-/// What was learned of one camera's controls from takes between which it was turned.
-struct LearnedControls {
-    Response exposure{1.0, 0.04, 0};     ///< stops per stop of ISO, shutter, f-number and ND
-    Response whiteBalance{1.0, 0.2, 0};  ///< mired per mired of the Kelvin dial
-    Response tint{1.0, 0.35, 0};         ///< Duv per Duv that the sheet gives a step
-    /// Takes in which it did not answer as before: turned twice, the other way, not at all, or
-    /// another camera. Nothing is learned from them.
-    std::vector<std::string> surprises;
-
-    [[nodiscard]] bool isAnythingLearned() const {
-        return exposure.takes + whiteBalance.takes + tint.takes > 0;
-    }
+/// How a knob answers: what one step does, and one standard deviation of that.
+struct KnobResponse {
+    std::string name;
+    rig::KnobKind kind = rig::KnobKind::Other;
+    Change perStep;
+    Change uncertainty;
+    int takes = 0;
 };
 
-/// Learns from each pair of takes for matching that follow each other, up to and with `upTo`, in
-/// which the reference was left alone and this camera was turned: what its recorded neutral did
-/// against the reference's, seen back through its body to the dial, against what its settings
-/// changed by. Weighted means with the prior; what lies more than three deviations off is told and
-/// left out (docs/sources.md, 6.6).
+/// By how much each control is moved: stops of exposure, mired and Duv by the sheet, then steps of
+/// each knob of the sheet, in its order.
+using Moves = Eigen::VectorXd;
+inline constexpr int kDials = 3;
+/// Moves between two settings of a camera; knobs that one of them does not tell do not move.
+[[nodiscard]] Moves movesBetween(const rig::ControlSheet& sheet,
+                                 const rig::Settings& from,
+                                 const rig::Settings& to);
+
+/// What is known of one camera's controls: a Gaussian over what a unit of each does to each part of
+/// the picture, that of physics and common practice until takes between which it was turned tell
+/// more. Exposure, white balance and tint are nearly what they say; white balance may take or give
+/// light, as a body holds green or luminance; knobs do mainly what their kind says.
+/// (docs/sources.md, 6.6.)
+class LearnedControls {
+public:
+    LearnedControls() : LearnedControls(rig::ControlSheet{}) {}
+    explicit LearnedControls(const rig::ControlSheet& sheet);
+
+    Response exposure;      ///< stops per stop of ISO, gain, shutter, f-number and ND
+    Response whiteBalance;  ///< mired per mired of the Kelvin dial
+    Response tint;          ///< Duv per Duv that the sheet gives a step
+    std::vector<KnobResponse> knobs;
+    /// Takes in which something did not answer as before: turned twice, the other way, not at all,
+    /// or another camera. Nothing is learned from them.
+    std::vector<std::string> surprises;
+
+    /// What moves do to the dials of the body, and one standard deviation of that.
+    [[nodiscard]] Change answer(const Moves& moves) const;
+    [[nodiscard]] Change uncertainty(const Moves& moves) const;
+    /// Takes in that `moves` did `seen` ± `error`. False where a part of it is no answer of these
+    /// controls as they are known so far: of that part nothing is learned.
+    bool learn(const Moves& moves, const Change& seen, const Change& error, std::size_t parts);
+
+    [[nodiscard]] bool isAnythingLearned() const;
+
+private:
+    struct Part {
+        Eigen::VectorXd mean;
+        Eigen::MatrixXd covariance;
+    };
+    void tell();
+    [[nodiscard]] bool learnPart(std::size_t part, const Moves& moves, double seen, double error);
+
+    std::array<Part, kChangeParts> m_parts;
+};
+
+/// Learns from each pair of takes, for matching or to probe a control, that follow each other, up
+/// to and with `upTo`, in which the reference was left alone and this camera was turned: what its
+/// picture did against the reference's, seen back through its body, against what its settings
+/// changed by. What lies more than three deviations off is told and left out (docs/sources.md,
+/// 6.6).
 [[nodiscard]] LearnedControls learnControls(const rig::Rig& rig,
                                             const rig::Take& upTo,
                                             const std::string& cameraId);
-
-/// What a change of settings should do to the dials by the sheet.
-[[nodiscard]] Change nominalChange(const rig::Camera& camera,
-                                   const rig::Settings& from,
-                                   const rig::Settings& to);
-
-/// The same by what was learned.
-[[nodiscard]] Change answered(const Change& nominal, const LearnedControls& learned);
 
 }  // namespace rigmatch::match

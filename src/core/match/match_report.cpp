@@ -8,6 +8,7 @@
 #include "base/format.h"
 #include "match/compare_parts.h"
 #include "match/details.h"
+#include "match/face_differences.h"
 
 namespace rigmatch::match {
 namespace {
@@ -269,103 +270,220 @@ int MatchReport::attentionCount() const {
     return count;
 }
 
-MatchReport matchTake(const rig::Rig& rig,
-                      const rig::Take& take,
-                      bool hasControls,
-                      const People& people) {
-    MatchReport report;
-    report.referenceId = rig.referenceId;
-    report.judging = judgingOf(rig);
-    std::deque<Column> columns;
-    for (const rig::Camera& camera : rig.cameras)
-        fillColumn(camera, rig::findShot(take, camera.id), columns.emplace_back());
-    const auto reference = std::find_if(columns.begin(), columns.end(), [&](const Column& column) {
-        return column.camera->id == rig.referenceId;
-    });
-    if (reference == columns.end()) return report;
-    std::vector<std::optional<std::string>> mismatches;
-    for (const Column& column : columns)
-        mismatches.push_back(column.hasChart() && reference->hasChart()
-                                 ? chartMismatch(*column.side.reading, *reference->side.reading)
-                                 : std::nullopt);
-    report.light = evenOut(columns);
-    for (Column& column : columns) {
-        if (column.side.reading != nullptr) column.view = viewOf(column.side);
+namespace {
+
+/// Light to signal as far as it is known without a chart: declared or tagged, or as an earlier
+/// chart showed it in the same profile.
+std::optional<ToneCurve> knownShape(const rig::Rig& rig,
+                                    const rig::Take& take,
+                                    const Column& column) {
+    if (column.view.fit) return column.view.fit->curve;
+    if (const colour::TransferCurve* declared = declaredOf(column.side)) {
+        std::vector<CurvePoint> points;
+        for (double stops = -7.0; stops <= 4.0; stops += 0.25)
+            points.push_back({stops, declared->encode(0.18 * std::exp2(stops))});
+        if (ToneCurve curve(points); curve.isUsable()) return curve;
     }
-    const auto referenceJudge = reference->hasChart()
-                                    ? judgeOf(reference->side, reference->view, report.judging)
-                                    : std::nullopt;
-    std::vector<Coloured> coloured;
-    for (std::size_t i = 0; i < columns.size(); ++i) {
-        const Column& column = columns[i];
-        const rig::Camera& camera = *column.camera;
+    std::optional<ToneCurve> found;
+    for (const rig::Take& earlier : rig.takes) {
+        if (earlier.id == take.id) break;
+        const rig::Shot* shot = rig::findShot(earlier, column.camera->id);
+        if (shot == nullptr || !shot->reading || !shot->reading->hasChart) continue;
+        const rig::Settings& then = shot->settings;
+        const rig::Settings& now = column.shot->settings;
+        const bool isSame =
+            then.profile.isTold() && then.profile == now.profile && then.knobs == now.knobs;
+        if (!isSame) continue;
+        if (const auto fit = fitNeutrals(*shot->reading); fit && !fit->isCurveAssumed)
+            found = fit->curve;
+    }
+    return found;
+}
+
+/// One take matched to one target.
+class Matcher {
+public:
+    Matcher(const rig::Rig& rig,
+            const rig::Take& take,
+            bool hasControls,
+            const People& people,
+            const Target& target)
+        : m_rig(rig), m_take(take), m_people(people), m_hasControls(hasControls) {
+        m_report.referenceId = target.outside            ? std::string()
+                               : target.cameraId.empty() ? rig.referenceId
+                                                         : target.cameraId;
+        m_report.targetWords = target.words;
+        m_report.judging = judgingOf(rig);
+        for (const rig::Camera& camera : rig.cameras)
+            fillColumn(camera, rig::findShot(take, camera.id), m_columns.emplace_back());
+        if (target.outside) {
+            fillColumn(target.outside->camera, &target.outside->shot, m_outside.emplace_back());
+            m_reference = &m_outside.front();
+        }
+        for (Column& column : m_columns) {
+            if (!target.outside && column.camera->id == m_report.referenceId) m_reference = &column;
+        }
+        if (m_reference == nullptr) return;
+        for (const Column& column : m_columns)
+            m_mismatches.push_back(
+                column.hasChart() && m_reference->hasChart()
+                    ? chartMismatch(*column.side.reading, *m_reference->side.reading)
+                    : std::nullopt);
+        // Of another light than the take's: it is evened by itself.
+        (void)evenOut(m_outside);
+        m_report.light = evenOut(m_columns);
+        for (std::deque<Column>* columns : {&m_columns, &m_outside}) {
+            for (Column& column : *columns) {
+                if (column.side.reading != nullptr) column.view = viewOf(column.side);
+            }
+        }
+        if (m_reference->hasChart())
+            m_referenceJudge = judgeOf(m_reference->side, m_reference->view, m_report.judging);
+    }
+
+    MatchReport report() {
+        if (m_reference == nullptr) return m_report;
+        for (std::size_t i = 0; i < m_columns.size(); ++i) {
+            CameraMatch match = compared(i);
+            if (m_columns[i].hasChart())
+                byChart(i, match);
+            else if (!match.isReference)
+                byFaces(m_columns[i], match);
+            m_report.cameras.push_back(std::move(match));
+        }
+        m_report.worstNow = worstPair(m_coloured, false);
+        m_report.worstAfter = worstPair(m_coloured, true);
+        return std::move(m_report);
+    }
+
+private:
+    /// The differences of one camera, and what is to be said about them.
+    CameraMatch compared(std::size_t index) {
+        const Column& column = m_columns[index];
         CameraMatch match;
-        match.cameraId = camera.id;
-        match.isReference = &column == &*reference;
+        match.cameraId = column.camera->id;
+        match.isReference = &column == m_reference;
         match.conversion = conversionText(column.view);
         Side side = column.side;
-        if (mismatches[i]) {
+        if (m_mismatches[index]) {
             side.reading = nullptr;
-            side.missing = *mismatches[i];
+            side.missing = *m_mismatches[index];
         }
         match.differences =
-            compare(side, column.view, reference->side, reference->view, report.judging);
-        match.differences.cameraId = camera.id;
-        if (report.judging == Judging::ThroughLut && !camera.viewingLut.empty() && !side.lut) {
+            compare(side, column.view, m_reference->side, m_reference->view, m_report.judging);
+        match.differences.cameraId = column.camera->id;
+        if (m_report.judging == Judging::ThroughLut && !column.camera->viewingLut.empty() &&
+            !side.lut) {
             match.differences.notes.push_back(
-                "The viewing LUT cannot be read: " + camera.viewingLut.string() +
+                "The viewing LUT cannot be read: " + column.camera->viewingLut.string() +
                 ". This camera is judged as recorded.");
         }
-        if (report.light && column.hasChart())
-            tellOwnFall(column, *report.light, columns.size(), match.differences);
-        if (column.hasChart()) tellBlackAgainstBefore(rig, take, column, match.differences);
-        addSkin(people, column.side, reference->camera->id, *reference, match);
-        const bool isMeasured = column.hasChart();
-        if (isMeasured) match.compared = std::make_shared<const rig::Reading>(*column.view.reading);
-        const bool isComparable = isMeasured && reference->hasChart() && !mismatches[i] &&
+        if (m_report.light && column.hasChart())
+            tellOwnFall(column, *m_report.light, m_columns.size(), match.differences);
+        if (column.hasChart()) tellBlackAgainstBefore(m_rig, m_take, column, match.differences);
+        addSkin(m_people, column.side, m_reference->camera->id, *m_reference, match);
+        return match;
+    }
+
+    [[nodiscard]] SolverOptions optionsFor(const Column& column,
+                                           const Judge& judge,
+                                           CameraMatch& match) const {
+        SolverOptions options = optionsOf(*column.shot, judge, m_referenceJudge.value_or(Judge{}));
+        match.learned = learnControls(m_rig, m_take, column.camera->id);
+        options.learned = match.learned;
+        // Of what did not answer only the newest is news.
+        if (!match.learned.surprises.empty())
+            match.differences.notes.push_back(match.learned.surprises.back());
+        return options;
+    }
+
+    /// Turns by the chart that camera and reference show.
+    void byChart(std::size_t index, CameraMatch& match) {
+        const Column& column = m_columns[index];
+        const rig::Camera& camera = *column.camera;
+        match.compared = std::make_shared<const rig::Reading>(*column.view.reading);
+        match.plan.after = signalsOf(*column.view.reading);
+        const bool isComparable = m_reference->hasChart() && !m_mismatches[index] &&
                                   !column.side.reading->areColoursDoubtful &&
-                                  !reference->side.reading->areColoursDoubtful;
-        const auto judge =
-            isMeasured ? judgeOf(column.side, column.view, report.judging) : std::nullopt;
-        if (isComparable && !match.isReference) {
-            SolverOptions options =
-                optionsOf(*column.shot, judge.value_or(Judge{}), referenceJudge.value_or(Judge{}));
-            if (reference->view.fit) options.referenceGrey = reference->view.fit->greySignal(0.0);
-            if (match.differences.fit)
+                                  !m_reference->side.reading->areColoursDoubtful;
+        if (!isComparable) {
+            if (!m_reference->hasChart() && !match.isReference) byFaces(column, match);
+            return;
+        }
+        const auto judge = judgeOf(column.side, column.view, m_report.judging);
+        if (!match.isReference) {
+            SolverOptions options = optionsFor(column, judge.value_or(Judge{}), match);
+            if (m_reference->view.fit)
+                options.referenceGrey = m_reference->view.fit->greySignal(0.0);
+            if (match.differences.fit) {
                 match.body =
                     std::make_shared<const BodyModel>(*column.view.reading, *match.differences.fit);
-            match.learned = learnControls(rig, take, camera.id);
-            options.learned = match.learned;
-            // Of what did not answer only the newest is news.
-            if (!match.learned.surprises.empty())
-                match.differences.notes.push_back(match.learned.surprises.back());
-            if (match.body) {
-                match.plan = solveTurns(hasControls ? &camera : nullptr,
+                match.plan = solveTurns(m_hasControls ? &camera : nullptr,
                                         column.shot->settings,
                                         *column.view.reading,
-                                        *reference->view.reading,
+                                        *m_reference->view.reading,
                                         match.differences,
                                         *match.body,
                                         options);
-            } else {
-                match.plan.after = signalsOf(*column.view.reading);
             }
-        } else if (isMeasured) {
-            match.plan.after = signalsOf(*column.view.reading);
         }
-        if (isComparable && judge && referenceJudge) {
-            coloured.push_back({camera.id,
-                                signalsOf(*column.view.reading),
-                                match.plan.after,
-                                errorsOf(*column.view.reading),
-                                *judge,
-                                match.isReference ? 0.0 : turnedError(match.differences)});
+        if (judge && m_referenceJudge) {
+            m_coloured.push_back({camera.id,
+                                  signalsOf(*column.view.reading),
+                                  match.plan.after,
+                                  errorsOf(*column.view.reading),
+                                  *judge,
+                                  match.isReference ? 0.0 : turnedError(match.differences)});
         }
-        report.cameras.push_back(std::move(match));
     }
-    report.worstNow = worstPair(coloured, false);
-    report.worstAfter = worstPair(coloured, true);
-    return report;
+
+    /// Turns by the people whom camera and reference see, where one of them shows no chart.
+    void byFaces(const Column& column, CameraMatch& match) {
+        if (column.side.reading == nullptr || m_reference->side.reading == nullptr) return;
+        const auto mine = knownShape(m_rig, m_take, column);
+        const auto theirs = knownShape(m_rig, m_take, *m_reference);
+        const FaceSide camera{column.camera->id,
+                              column.side.reading,
+                              mine ? &*mine : nullptr,
+                              column.view.isToConvert()};
+        const FaceSide reference{m_reference->camera->id,
+                                 m_reference->side.reading,
+                                 theirs ? &*theirs : nullptr,
+                                 m_reference->view.isToConvert()};
+        if (!compareFaces(m_people, camera, reference, match.differences)) return;
+        rig::Reading bare = *column.side.reading;
+        bare.patches.clear();
+        const SolverOptions options = optionsFor(column, {}, match);
+        match.body = std::make_shared<const BodyModel>(bare, *match.differences.fit);
+        match.plan = solveTurns(m_hasControls ? column.camera : nullptr,
+                                column.shot->settings,
+                                bare,
+                                bare,
+                                onlySure(match.differences),
+                                *match.body,
+                                options);
+    }
+
+    const rig::Rig& m_rig;
+    const rig::Take& m_take;
+    const People& m_people;
+    bool m_hasControls;
+    MatchReport m_report;
+    std::deque<Column> m_columns, m_outside;
+    const Column* m_reference = nullptr;
+    std::optional<Judge> m_referenceJudge;
+    std::vector<std::optional<std::string>> m_mismatches;
+    std::vector<Coloured> m_coloured;
+};
+
+}  // namespace
+
+MatchReport matchTake(const rig::Rig& rig,
+                      const rig::Take& take,
+                      bool hasControls,
+                      const People& people,
+                      const Target& target) {
+    return Matcher(rig, take, hasControls, people, target).report();
 }
 
 }  // namespace rigmatch::match

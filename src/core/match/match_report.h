@@ -9,6 +9,7 @@
 #include "match/details.h"
 #include "match/skin.h"
 #include "match/solver.h"
+#include "match/target.h"
 
 namespace rigmatch::match {
 
@@ -44,7 +45,8 @@ struct WorstPair {
 
 /// The match of a whole take.
 struct MatchReport {
-    std::string referenceId;
+    std::string referenceId;              ///< empty: the target is no camera of this take
+    std::string targetWords;              ///< then: what it is
     Judging judging = Judging::Recorded;  ///< board, worst pairs, prediction and solver, all alike
     std::optional<LightPlane> light;      ///< on the chart, as all cameras see it; taken out of all
     std::vector<CameraMatch> cameras;     ///< in the order of the rig
@@ -60,12 +62,14 @@ struct MatchReport {
     [[nodiscard]] int attentionCount() const;
 };
 
-/// Compares every camera of `take` with the rig's reference and solves its turns. `hasControls`
-/// false: turns are given as amounts. `people`: who is where; empty: skin
+/// Compares every camera of `take` with `target` (the rig's reference, where nothing else is asked
+/// for) and solves its turns: by the chart, or where one of the two shows none by the faces that
+/// both see. `hasControls` false: turns are given as amounts. `people`: who is where; empty: skin
 /// is not compared. Never fails: what is missing is said in the cells.
 [[nodiscard]] MatchReport matchTake(const rig::Rig& rig,
                                     const rig::Take& take,
                                     bool hasControls = true,
-                                    const People& people = {});
+                                    const People& people = {},
+                                    const Target& target = {});
 
 }  // namespace rigmatch::match

@@ -3,15 +3,23 @@
 
 #include "match/judge.h"
 #include "match/neutral_fit.h"
+#include "rig/turn.h"
 
 namespace rigmatch::match {
 
-/// What turning controls does to the recorded neutral.
-struct Change {
-    double exposureStops = 0.0;
-    double whiteBalanceMired = 0.0;  ///< + warmer
-    double tintDuv = 0.0;            ///< + greener
-};
+/// What turning controls does: to the recorded neutral, and to curve and colour after it.
+using Change = rig::TurnEffect;
+
+/// Its parts, in the order of the board.
+inline constexpr std::size_t kChangeParts = 7;
+inline constexpr std::array<double Change::*, kChangeParts> kPartsOfChange{
+    &Change::exposureStops,
+    &Change::whiteBalanceMired,
+    &Change::tintDuv,
+    &Change::contrast,
+    &Change::blackPercent,
+    &Change::saturation,
+    &Change::hueDegrees};
 
 /// The signals of a reading's patches, in chart order.
 [[nodiscard]] PatchSignals signalsOf(const rig::Reading& reading);

@@ -36,33 +36,46 @@ double isoPenalty(const rig::ControlSheet& sheet, double iso, const SolverOption
     return options.isoPerStopAboveNative * std::abs(std::log2(iso / nearestBelow));
 }
 
-/// All combinations of ISO, aperture and ND, nearest and least harmful first.
-std::vector<ExposureChoice> exposureChoices(const rig::Camera& camera,
-                                            const rig::Settings& from,
-                                            double difference,
-                                            const SolverOptions& options) {
+/// What a choice of exposure leaves and costs.
+void weigh(const Problem& p, double difference, ExposureChoice& choice) {
+    const rig::Settings& from = p.from;
+    const rig::Settings& to = choice.settings;
+    const auto isTurned = [](double a, double b) { return std::abs(a - b) > 1e-9; };
+    const bool turnsNd = isTurned(to.ndStops, from.ndStops);
+    const int turns = int(turnsNd) + int(isTurned(to.fNumber, from.fNumber)) +
+                      int(isTurned(to.isoValue, from.isoValue)) +
+                      int(isTurned(to.gainDb, from.gainDb));
+    const double change =
+        optics::exposureChange(rig::exposureOf(from), rig::exposureOf(to)).value();
+    choice.rest = difference + p.learned.exposure.share * change;
+    choice.cost = std::abs(choice.rest) + p.options.perTurn * turns +
+                  isoPenalty(p.camera->sheet, to.isoValue, p.options) +
+                  p.options.isoPerStopAboveNative * std::max(to.gainDb.value(), 0.0) / 6.0 +
+                  (turnsNd ? p.options.ndPerChange : 0.0) +
+                  p.options.aperturePerStop * std::abs(2.0 * std::log2(to.fNumber / from.fNumber));
+}
+
+/// All combinations of ISO, gain, aperture and ND, nearest and least harmful first.
+std::vector<ExposureChoice> exposureChoices(const Problem& p, double difference) {
+    const rig::ControlSheet& sheet = p.camera->sheet;
     std::vector<ExposureChoice> choices;
-    for (double nd : valuesOr(camera.sheet.ndStops, from.ndStops)) {
-        for (double fNumber : valuesOr(camera.sheet.fNumbers, from.fNumber)) {
-            for (double iso : valuesOr(camera.sheet.isoValues, from.isoValue)) {
-                ExposureChoice choice{from, 0.0, 0.0};
-                choice.settings.ndStops = nd;
-                choice.settings.fNumber = fNumber;
-                choice.settings.isoValue = iso;
-                const double change =
-                    options.learned.exposure.share *
-                    optics::exposureChange(rig::exposureOf(from), rig::exposureOf(choice.settings))
-                        .value();
-                choice.rest = difference + change;
-                const bool turnsNd = std::abs(nd - from.ndStops) > 1e-9;
-                const bool turnsIris = std::abs(fNumber - from.fNumber) > 1e-9;
-                const bool turnsIso = std::abs(iso - from.isoValue) > 1e-9;
-                choice.cost =
-                    std::abs(choice.rest) +
-                    options.perTurn * (int(turnsNd) + int(turnsIris) + int(turnsIso)) +
-                    isoPenalty(camera.sheet, iso, options) + (turnsNd ? options.ndPerChange : 0.0) +
-                    options.aperturePerStop * std::abs(2.0 * std::log2(fNumber / from.fNumber));
-                choices.push_back(choice);
+    ExposureChoice choice{p.from, 0.0, 0.0};
+    for (const double nd : valuesOr(sheet.ndStops, p.from.ndStops)) {
+        for (const double fNumber : valuesOr(sheet.fNumbers, p.from.fNumber)) {
+            for (const double iso : valuesOr(sheet.isoValues, p.from.isoValue)) {
+                for (const double gain : valuesOr(sheet.gainsDb, p.from.gainDb)) {
+                    // What is not turned stays what it is, told or not.
+                    const auto put = [](base::Told<double>& setting, double value) {
+                        if (setting.isTold()) setting = value;
+                    };
+                    choice.settings = p.from;
+                    put(choice.settings.ndStops, nd);
+                    put(choice.settings.fNumber, fNumber);
+                    put(choice.settings.isoValue, iso);
+                    put(choice.settings.gainDb, gain);
+                    weigh(p, difference, choice);
+                    choices.push_back(choice);
+                }
             }
         }
     }
@@ -71,8 +84,6 @@ std::vector<ExposureChoice> exposureChoices(const rig::Camera& camera,
     });
     return choices;
 }
-
-double miredChange(double fromKelvin, double toKelvin) { return 1e6 / fromKelvin - 1e6 / toKelvin; }
 
 /// Members of `values` whose rest is within `tie` of the smallest; the present value wins unless
 /// the gain is worth it.
@@ -101,64 +112,56 @@ struct Scored {
 /// made up for.
 void tryExposures(const Problem& p, const rig::Settings& balanced, Scored& best) {
     const Change balance = p.dialTo(balanced);
-    const auto exposures =
-        p.isExposureTurned && canTurnExposure(*p.camera, p.from)
-            ? exposureChoices(
-                  *p.camera, p.from, p.exposure + p.effectOf(balance).exposureStops, p.options)
-            : std::vector<ExposureChoice>{{p.from, 0.0, 0.0}};
+    const auto exposures = p.isExposureTurned && canTurnExposure(*p.camera, p.from)
+                               ? exposureChoices(p, p.exposure + p.effectOf(balance).exposureStops)
+                               : std::vector<ExposureChoice>{{p.from, 0.0, 0.0}};
     for (std::size_t i = 0; i < std::min<std::size_t>(exposures.size(), 3); ++i) {
         if (exposures[i].cost > exposures.front().cost + kExposureTie) break;
         rig::Settings candidate = exposures[i].settings;
         candidate.whiteBalanceKelvin = balanced.whiteBalanceKelvin;
         candidate.tintSteps = balanced.tintSteps;
-        const PatchSignals after = p.body.predicted(p.reading, p.dialTo(candidate));
-        const double difference =
-            colourDifference(after, p.options.judge, p.reference, p.options.referenceJudge).mean;
+        candidate.knobs = balanced.knobs;
+        const double difference = p.predictedDeltaE(candidate);
         if (difference < best.deltaE - kWorthDeltaE) best = {candidate, difference};
     }
 }
 
-}  // namespace
-
-bool canTurnExposure(const rig::Camera& camera, const rig::Settings& from) {
-    if (!camera.sheet.isoValues.empty() && !from.isoValue.isTold()) return false;
-    return canTurn(camera.sheet.isoValues, from.isoValue) ||
-           canTurn(camera.sheet.fNumbers, from.fNumber) ||
-           canTurn(camera.sheet.ndStops, from.ndStops);
-}
-
-rig::Settings chooseSettings(const Problem& p) {
+/// Exposure, white balance and tint, with the knobs as `knobs` has them.
+rig::Settings chooseDials(const Problem& p, const rig::Settings& knobs) {
     const bool isCastKnown = p.differences.of(Quality::WhiteBalance).value.has_value();
-    const Change wanted = isCastKnown ? p.wantedDial() : Change{};
+    rig::Settings start = p.from;
+    start.knobs = knobs.knobs;
+    const Change look = p.dialTo(start);
+    const Change wanted = isCastKnown ? p.wantedDial(look) : look;
     const auto onlyPresent = [](const base::Told<double>& present) {
         return std::vector<double>{present};
     };
+    const LearnedControls& learned = p.learned;
     const auto kelvins = nearestValues(
         p.options.isKelvinKnown && isCastKnown
             ? valuesOr(p.camera->sheet.kelvins, p.from.whiteBalanceKelvin)
             : onlyPresent(p.from.whiteBalanceKelvin),
         p.from.whiteBalanceKelvin,
         [&](double k) {
-            return p.options.learned.whiteBalance.share *
-                       miredChange(p.from.whiteBalanceKelvin, k) -
+            const double turned = 1e6 / p.from.whiteBalanceKelvin - 1e6 / k;
+            return learned.whiteBalance.share * turned + look.whiteBalanceMired -
                    wanted.whiteBalanceMired;
         },
         p.options.worthMired,
         kMiredTie);
-    const double step = std::abs(p.options.learned.tint.share * p.camera->sheet.tintDuvPerStep);
+    const double step = std::abs(learned.tint.share * p.camera->sheet.tintDuvPerStep);
     const auto tints = nearestValues(
         isCastKnown ? valuesOr(p.camera->sheet.tintSteps, p.from.tintSteps)
                     : onlyPresent(p.from.tintSteps),
         p.from.tintSteps,
         [&](double t) {
-            return p.options.learned.tint.share * (t - p.from.tintSteps) *
-                       p.camera->sheet.tintDuvPerStep -
-                   wanted.tintDuv;
+            const double turned = (t - p.from.tintSteps) * p.camera->sheet.tintDuvPerStep;
+            return learned.tint.share * turned + look.tintDuv - wanted.tintDuv;
         },
         p.options.worthTintShare * step,
         0.1 * step);
-    Scored best{p.from, 1e9};
-    rig::Settings balanced = p.from;
+    Scored best{start, 1e9};
+    rig::Settings balanced = start;
     for (const double kelvin : kelvins) {
         for (const double tint : tints) {
             // What is not turned stays what it is, told or not.
@@ -168,6 +171,188 @@ rig::Settings chooseSettings(const Problem& p) {
         }
     }
     return best.settings;
+}
+
+/// One knob that is worth turning, and where it may stand.
+struct FreeKnob {
+    std::string name;
+    std::vector<double> steps;
+    std::size_t at = 0;  ///< index of the step it stands at
+    std::size_t from = 0;
+};
+
+/// Knobs whose effect is known, by kind or by what was learned, with the present value among their
+/// steps.
+std::vector<FreeKnob> freeKnobs(const Problem& p) {
+    std::vector<FreeKnob> knobs;
+    for (std::size_t i = 0; i < p.camera->sheet.knobs.size(); ++i) {
+        const rig::Knob& knob = p.camera->sheet.knobs[i];
+        const auto present = p.from.knobs.find(knob.name);
+        const bool isKnown = knob.kind != rig::KnobKind::Other ||
+                             (i < p.learned.knobs.size() && p.learned.knobs[i].takes > 0);
+        if (!isKnown || present == p.from.knobs.end() || knob.steps.empty()) continue;
+        FreeKnob one{knob.name, knob.steps, 0, 0};
+        const auto place = std::lower_bound(one.steps.begin(), one.steps.end(), present->second);
+        one.from = static_cast<std::size_t>(place - one.steps.begin());
+        if (place == one.steps.end() || *place != present->second)
+            one.steps.insert(place, present->second);
+        one.at = one.from;
+        knobs.push_back(one);
+    }
+    return knobs;
+}
+
+/// What unsure controls leave unsure of a mean ΔE2000: a tenth of a stop is 1.5 L* at grey (common
+/// practice); the others are our own estimates on the patches of a chart.
+double unsureDeltaE(const Change& unsure) {
+    double sum = 0.0;
+    constexpr std::array<double, kChangeParts> kPerUnit{7.5, 0.1, 400.0, 6.0, 0.2, 4.5, 0.12};
+    for (std::size_t i = 0; i < kChangeParts; ++i)
+        sum += std::pow(kPerUnit[i] * (unsure.*kPartsOfChange[i]), 2.0);
+    return std::sqrt(sum);
+}
+
+/// Descends over the steps of all knobs: by ever smaller strides of each, then by up to two steps
+/// of any two together, until nothing lowers the predicted difference by more than turning costs.
+class KnobSearch {
+public:
+    KnobSearch(const Problem& p, const rig::Settings& start)
+        : m_p(p), m_settings(start), m_knobs(freeKnobs(p)) {}
+
+    rig::Settings best() {
+        if (m_knobs.empty()) return m_settings;
+        for (FreeKnob& knob : m_knobs) {
+            const double value = m_settings.knobs.at(knob.name);
+            const auto place = std::find(knob.steps.begin(), knob.steps.end(), value);
+            knob.at = static_cast<std::size_t>(place - knob.steps.begin());
+        }
+        m_cost = costNow();
+        std::ptrdiff_t stride = 1;
+        for (const FreeKnob& knob : m_knobs)
+            stride = std::max(stride, static_cast<std::ptrdiff_t>(knob.steps.size()) / 6);
+        for (; stride > 1; stride /= 2) descend(stride);
+        constexpr int kRounds = 12;
+        for (int round = 0; round < kRounds; ++round) {
+            if (!descend(1) && !descendByTwo()) break;
+        }
+        for (const FreeKnob& knob : m_knobs) m_settings.knobs[knob.name] = knob.steps[knob.at];
+        return m_settings;
+    }
+
+private:
+    double costNow() {
+        int turned = 0;
+        for (const FreeKnob& knob : m_knobs) {
+            m_settings.knobs[knob.name] = knob.steps[knob.at];
+            if (knob.at != knob.from) ++turned;
+        }
+        const double sure = m_p.predictedDeltaE(m_settings);
+        const double unsure = unsureDeltaE(
+            m_p.learned.uncertainty(movesBetween(m_p.camera->sheet, m_p.from, m_settings)));
+        return std::hypot(sure, unsure) + m_p.options.perKnob * turned;
+    }
+    /// Keeps what lowers the cost.
+    bool isBetter(const std::vector<std::pair<FreeKnob*, std::ptrdiff_t>>& moves) {
+        std::vector<std::size_t> before;
+        for (const auto& [knob, by] : moves) {
+            before.push_back(knob->at);
+            const auto to = static_cast<std::ptrdiff_t>(knob->at) + by;
+            const auto last = static_cast<std::ptrdiff_t>(knob->steps.size()) - 1;
+            knob->at = static_cast<std::size_t>(std::clamp<std::ptrdiff_t>(to, 0, last));
+        }
+        const double cost = costNow();
+        if (cost < m_cost - 1e-6) {
+            m_cost = cost;
+            return true;
+        }
+        for (std::size_t i = 0; i < moves.size(); ++i) moves[i].first->at = before[i];
+        return false;
+    }
+    bool descend(std::ptrdiff_t stride) {
+        bool isLower = false;
+        for (FreeKnob& knob : m_knobs) {
+            for (const std::ptrdiff_t by : {stride, -stride}) {
+                while (isBetter({{&knob, by}})) isLower = true;
+            }
+        }
+        return isLower;
+    }
+    bool descendByTwo() {
+        for (std::size_t i = 0; i < m_knobs.size(); ++i) {
+            for (std::ptrdiff_t by : {-2, 2}) {
+                if (isBetter({{&m_knobs[i], by}})) return true;
+            }
+            for (std::size_t k = i + 1; k < m_knobs.size(); ++k) {
+                for (const std::ptrdiff_t a : {-2, -1, 1, 2}) {
+                    for (const std::ptrdiff_t b : {-2, -1, 1, 2}) {
+                        if (isBetter({{&m_knobs[i], a}, {&m_knobs[k], b}})) return true;
+                    }
+                }
+            }
+        }
+        return false;
+    }
+
+    const Problem& m_p;
+    rig::Settings m_settings;
+    std::vector<FreeKnob> m_knobs;
+    double m_cost = 0.0;
+};
+
+/// True where colour or contrast is not good as it is.
+bool isLookOff(const CameraDifferences& differences) {
+    for (const Quality quality : {Quality::Contrast,
+                                  Quality::BlackLevel,
+                                  Quality::Saturation,
+                                  Quality::Hue,
+                                  Quality::DeltaE}) {
+        const Verdict verdict = differences.of(quality).verdict;
+        if (verdict == Verdict::Near || verdict == Verdict::Off) return true;
+    }
+    return false;
+}
+
+}  // namespace
+
+double Problem::predictedDeltaE(const rig::Settings& to) const {
+    return colourDifference(
+               predictor.at(dialTo(to)), options.judge, reference, options.referenceJudge)
+        .mean;
+}
+
+const char* effectOfKnob(rig::KnobKind kind) {
+    switch (kind) {
+        case rig::KnobKind::Contrast:
+            return "contrastRatio";
+        case rig::KnobKind::Black:
+            return "blackLevelPercent";
+        case rig::KnobKind::Saturation:
+            return "saturationRatio";
+        case rig::KnobKind::Hue:
+            return "hueDegrees";
+        case rig::KnobKind::Other:
+            break;
+    }
+    return "";
+}
+
+bool canTurnExposure(const rig::Camera& camera, const rig::Settings& from) {
+    if (!camera.sheet.isoValues.empty() && !from.isoValue.isTold()) return false;
+    if (!camera.sheet.gainsDb.empty() && !from.gainDb.isTold()) return false;
+    return canTurn(camera.sheet.isoValues, from.isoValue) ||
+           canTurn(camera.sheet.gainsDb, from.gainDb) ||
+           canTurn(camera.sheet.fNumbers, from.fNumber) ||
+           canTurn(camera.sheet.ndStops, from.ndStops);
+}
+
+rig::Settings chooseSettings(const Problem& p) {
+    rig::Settings best = chooseDials(p, p.from);
+    if (p.camera->sheet.knobs.empty() || !isLookOff(p.differences)) return best;
+    // Knobs move the neutral a little, and the dials what the knobs are to do: once more each.
+    best = KnobSearch(p, best).best();
+    best = chooseDials(p, best);
+    best = KnobSearch(p, best).best();
+    return chooseDials(p, best);
 }
 
 }  // namespace rigmatch::match

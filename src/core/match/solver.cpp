@@ -55,25 +55,35 @@ std::string exposureReason(Control control, double stops) {
     return text;
 }
 
-/// One standard deviation of what a turn promises: how far a dial's numbers are what they say, and
-/// whether a body holds green or luminance while white balance moves (docs/sources.md, 6.6; common
-/// practice).
-rig::TurnEffect promiseError(const Change& dial, const LearnedControls& learned) {
-    constexpr double kStopsPerMired = 0.0008, kStops = 0.02;
-    constexpr double kMired = 1.0, kDuv = 0.0003;
-    const double perStop = learned.exposure.uncertainty;
-    const double miredShare = learned.whiteBalance.uncertainty;
-    const double duvShare = learned.tint.uncertainty;
-    constexpr double kTintIntoMired = 0.2 * kMiredPerStop / kDuvPerStop;
-    return {
-        std::hypot(perStop * dial.exposureStops, kStopsPerMired * dial.whiteBalanceMired, kStops),
-        dial.whiteBalanceMired == 0.0 && dial.tintDuv == 0.0
-            ? 0.0
-            : std::hypot(
-                  miredShare * dial.whiteBalanceMired, kTintIntoMired * dial.tintDuv, kMired),
-        dial.whiteBalanceMired == 0.0 && dial.tintDuv == 0.0
-            ? 0.0
-            : std::hypot(duvShare * dial.tintDuv, 1e-5 * dial.whiteBalanceMired, kDuv)};
+/// One standard deviation of what a turn promises: what its controls leave unsure, and what else
+/// may come between (docs/sources.md, 6.6; common practice).
+Change promiseError(const Change& dial, const Change& unsure) {
+    const auto isIn = [&](auto... parts) { return ((dial.*parts != 0.0) || ...); };
+    const auto with = [&](double Change::*part, double floor, bool isPromised) {
+        return isPromised ? std::hypot(unsure.*part, floor) : 0.0;
+    };
+    const bool isColour = isIn(&Change::whiteBalanceMired, &Change::tintDuv);
+    return {with(&Change::exposureStops, 0.02, true),
+            with(&Change::whiteBalanceMired, 1.0, isColour),
+            with(&Change::tintDuv, 0.0003, isColour),
+            with(&Change::contrast, 0.02, isIn(&Change::contrast)),
+            with(&Change::blackPercent, 0.3, isIn(&Change::blackPercent)),
+            with(&Change::saturation, 0.02, isIn(&Change::saturation)),
+            with(&Change::hueDegrees, 0.5, isIn(&Change::hueDegrees))};
+}
+
+void addTo(Change& sum, const Change& change) {
+    for (const auto part : kPartsOfChange) sum.*part += change.*part;
+}
+Change minus(const Change& a, const Change& b) {
+    Change left;
+    for (const auto part : kPartsOfChange) left.*part = a.*part - b.*part;
+    return left;
+}
+
+/// "+2 steps".
+std::string stepsText(double steps) {
+    return base::signedFixed(steps, 0) + (std::abs(steps) == 1.0 ? " step" : " steps");
 }
 
 /// Turns one after the other, each with what it promises on top of those before it.
@@ -84,47 +94,78 @@ public:
     void add(Control control, double from, double target, const std::string& reason = {}) {
         if (std::abs(from - target) < 1e-9) return;
         Turn turn = turnFor(*m_p.camera, control, from, target);
-        const rig::Settings next = rig::applied(m_settings, turn);
-        const Change before = m_p.dialTo(m_settings);
-        const Change after = m_p.dialTo(next);
-        promise({after.exposureStops - before.exposureStops,
-                 after.whiteBalanceMired - before.whiteBalanceMired,
-                 after.tintDuv - before.tintDuv},
-                turn);
+        take(turn);
         turn.reason = reason.empty() ? exposureReason(control, turn.change.exposureStops) : reason;
         m_turns.push_back(turn);
-        m_settings = next;
     }
-    /// A turn by `dial`, whatever the settings are.
-    void promise(const Change& dial, Turn& turn) {
-        m_dial.exposureStops += dial.exposureStops;
-        m_dial.whiteBalanceMired += dial.whiteBalanceMired;
-        m_dial.tintDuv += dial.tintDuv;
-        const Change effect = m_p.effectOf(m_dial);
-        turn.change = {effect.exposureStops - m_effect.exposureStops,
-                       effect.whiteBalanceMired - m_effect.whiteBalanceMired,
-                       effect.tintDuv - m_effect.tintDuv};
-        turn.changeUncertainty = promiseError(dial, m_p.options.learned);
-        const auto put = [&](const char* name, double difference, double was, double now) {
-            turn.effect = name;
-            turn.before = difference + was;
-            turn.after = difference + now;
-        };
-        if (turn.control == Control::WhiteBalance)
-            put("whiteBalanceMired",
-                m_p.mired,
-                m_effect.whiteBalanceMired,
-                effect.whiteBalanceMired);
-        else if (turn.control == Control::Tint)
-            put("tintDuv", m_p.duv, m_effect.tintDuv, effect.tintDuv);
-        else
-            put("exposureStops", m_p.exposure, m_effect.exposureStops, effect.exposureStops);
-        m_effect = effect;
+    void addKnob(const KnobResponse& knob,
+                 double from,
+                 double target,
+                 bool isTold,
+                 const std::string& reason) {
+        if (std::abs(from - target) < 1e-9) return;
+        Turn turn = turnFor(*m_p.camera, Control::Knob, from, target);
+        turn.knob = knob.name;
+        turn.effect = effectOfKnob(knob.kind);
+        take(turn);
+        turn.reason = reason;
+        if (!isTold) {
+            turn.isAmount = true;
+            turn.fromText.clear();
+            turn.toText = stepsText(target - from);
+        }
+        m_turns.push_back(turn);
+    }
+    /// A turn by an amount, whatever the settings are.
+    void promise(const Moves& moves, Turn& turn) {
+        promise(m_p.learned.answer(moves), m_p.learned.uncertainty(moves), turn);
     }
     [[nodiscard]] const Change& dial() const { return m_dial; }
     [[nodiscard]] const Change& effect() const { return m_effect; }
 
 private:
+    /// Turns the settings by `turn`, and promises what that does.
+    void take(Turn& turn) {
+        const rig::Settings next = rig::applied(m_settings, turn);
+        const Moves moves = movesBetween(m_p.camera->sheet, m_settings, next);
+        promise(moves, turn);
+        m_settings = next;
+    }
+    void promise(const Change& dial, const Change& unsure, Turn& turn) {
+        addTo(m_dial, dial);
+        const Change effect = m_p.effectOf(m_dial);
+        turn.change = minus(effect, m_effect);
+        turn.changeUncertainty = promiseError(dial, unsure);
+        const auto put = [&](const char* name, double difference, double Change::*part) {
+            turn.effect = name;
+            turn.before = difference + m_effect.*part;
+            turn.after = difference + effect.*part;
+        };
+        const auto putRatio = [&](Quality quality, double Change::*part) {
+            const double ratio = m_p.differences.of(quality).value.value_or(1.0);
+            turn.before = ratio * std::exp(m_effect.*part);
+            turn.after = ratio * std::exp(effect.*part);
+        };
+        const auto valueOf = [&](Quality quality) {
+            return m_p.differences.of(quality).value.value_or(0.0);
+        };
+        if (turn.control == Control::WhiteBalance)
+            put("whiteBalanceMired", m_p.mired, &Change::whiteBalanceMired);
+        else if (turn.control == Control::Tint)
+            put("tintDuv", m_p.duv, &Change::tintDuv);
+        else if (turn.control != Control::Knob)
+            put("exposureStops", m_p.exposure, &Change::exposureStops);
+        else if (turn.effect == effectOfKnob(rig::KnobKind::Contrast))
+            putRatio(Quality::Contrast, &Change::contrast);
+        else if (turn.effect == effectOfKnob(rig::KnobKind::Saturation))
+            putRatio(Quality::Saturation, &Change::saturation);
+        else if (turn.effect == effectOfKnob(rig::KnobKind::Black))
+            put("blackLevelPercent", valueOf(Quality::BlackLevel), &Change::blackPercent);
+        else if (turn.effect == effectOfKnob(rig::KnobKind::Hue))
+            put("hueDegrees", valueOf(Quality::Hue), &Change::hueDegrees);
+        m_effect = effect;
+    }
+
     const Problem& m_p;
     std::vector<Turn>& m_turns;
     rig::Settings m_settings = m_p.from;
@@ -139,10 +180,12 @@ void addExposureTurns(const Problem& p,
     turns.add(Control::Nd, p.from.ndStops, to.ndStops);
     turns.add(Control::Aperture, p.from.fNumber, to.fNumber);
     turns.add(Control::Iso, p.from.isoValue, to.isoValue);
+    turns.add(Control::Gain, p.from.gainDb, to.gainDb);
     // White balance comes after: what it gives or takes in light is counted on here.
-    Change balance = p.dialTo(to);
-    balance.exposureStops = 0.0;
-    const double given = p.effectOf(balance).exposureStops;
+    rig::Settings balanced = p.from;
+    balanced.whiteBalanceKelvin = to.whiteBalanceKelvin;
+    balanced.tintSteps = to.tintSteps;
+    const double given = p.effectOf(p.dialTo(balanced)).exposureStops;
     constexpr double kWorthTelling = 0.05;  // stops
     if (list.size() > before && std::abs(given) >= kWorthTelling)
         list.back().reason += "; the white balance below then " +
@@ -164,16 +207,64 @@ void addColourTurns(const Problem& p, const rig::Settings& to, TurnList& turns) 
               p.from.whiteBalanceKelvin,
               to.whiteBalanceKelvin,
               std::string(p.mired > 0 ? "the picture is too warm" : "the picture is too cool") +
-                  learnedText(p.options.learned.whiteBalance));
-    turns.add(
-        Control::Tint,
-        p.from.tintSteps,
-        to.tintSteps,
-        std::string(p.duv > 0 ? "the picture is too green: toward magenta"
-                              : "the picture is too magenta: toward green") +
-            " (one step taken as " +
-            base::fixed(1000.0 * p.options.learned.tint.share * p.camera->sheet.tintDuvPerStep, 2) +
-            (p.options.learned.tint.takes > 0 ? " × 0.001 Duv, as learned)" : " × 0.001 Duv)"));
+                  learnedText(p.learned.whiteBalance));
+    turns.add(Control::Tint,
+              p.from.tintSteps,
+              to.tintSteps,
+              std::string(p.duv > 0 ? "the picture is too green: toward magenta"
+                                    : "the picture is too magenta: toward green") +
+                  " (one step taken as " +
+                  base::fixed(1000.0 * p.learned.tint.share * p.camera->sheet.tintDuvPerStep, 2) +
+                  (p.learned.tint.takes > 0 ? " × 0.001 Duv, as learned)" : " × 0.001 Duv)"));
+}
+
+/// What a knob is turned for.
+std::string lookReason(const Problem& p, const KnobResponse& knob) {
+    const auto isAbove = [&](Quality quality, double neutral) {
+        return p.differences.of(quality).value.value_or(neutral) > neutral;
+    };
+    switch (knob.kind) {
+        case rig::KnobKind::Contrast:
+            return isAbove(Quality::Contrast, 1.0) ? "the picture has more contrast"
+                                                   : "the picture is flatter";
+        case rig::KnobKind::Black:
+            return isAbove(Quality::BlackLevel, 0.0) ? "its blacks are milky"
+                                                     : "its blacks are deeper";
+        case rig::KnobKind::Saturation:
+            return isAbove(Quality::Saturation, 1.0) ? "the picture is more colourful"
+                                                     : "the picture is paler";
+        case rig::KnobKind::Hue:
+            return "its hues are turned";
+        case rig::KnobKind::Other:
+            break;
+    }
+    return "colours come nearer by it";
+}
+
+void addKnobTurns(const Problem& p,
+                  const rig::Settings& told,
+                  const rig::Settings& to,
+                  TurnList& turns) {
+    for (const rig::KnobKind kind : {rig::KnobKind::Contrast,
+                                     rig::KnobKind::Black,
+                                     rig::KnobKind::Saturation,
+                                     rig::KnobKind::Hue,
+                                     rig::KnobKind::Other}) {
+        for (const KnobResponse& knob : p.learned.knobs) {
+            const auto from = p.from.knobs.find(knob.name);
+            const auto target = to.knobs.find(knob.name);
+            if (knob.kind != kind || from == p.from.knobs.end() || target == to.knobs.end())
+                continue;
+            const bool isTold = told.knobs.count(knob.name) > 0;
+            std::string reason = lookReason(p, knob);
+            reason += knob.takes > 0
+                          ? "; what a step does was learned from " + std::to_string(knob.takes) +
+                                (knob.takes == 1 ? " turn" : " turns")
+                          : "; what a step does is a guess until the next take tells";
+            if (!isTold) reason += "; where it stands nobody told: turn by this much";
+            turns.addKnob(knob, from->second, target->second, isTold, reason);
+        }
+    }
 }
 
 constexpr const char* kNoSteps = "The camera's steps are not known: give a rig file for values.";
@@ -195,12 +286,13 @@ public:
         if (std::abs(m_p.exposure) <= m_p.differences.of(Quality::Exposure).good) return;
         const double thirds = std::round(-m_p.exposure * 3.0) / 3.0;
         if (thirds != 0.0)
-            add(Control::Exposure, {thirds, 0.0, 0.0}, optics::thirdsText(base::Stops(thirds)));
+            add(Control::Exposure, 0, thirds, optics::thirdsText(base::Stops(thirds)));
     }
     void addWhiteBalance() {
         if (std::abs(m_p.mired) <= m_p.differences.of(Quality::WhiteBalance).good) return;
         add(Control::WhiteBalance,
-            {0.0, m_wanted.whiteBalanceMired, 0.0},
+            1,
+            m_wanted.whiteBalanceMired,
             base::signedFixed(m_wanted.whiteBalanceMired, 0) + " mired");
     }
     /// In steps where the camera has them: `step` Duv each; 0: it has none.
@@ -208,27 +300,27 @@ public:
         if (std::abs(m_p.duv) <= m_p.differences.of(Quality::Tint).good) return;
         if (step == 0.0) {
             add(Control::Tint,
-                {0.0, 0.0, m_wanted.tintDuv},
+                2,
+                m_wanted.tintDuv,
                 base::signedFixed(m_wanted.tintDuv, 4) + " Duv");
             return;
         }
         const double steps = std::round(m_wanted.tintDuv / step);
-        if (steps != 0.0) {
-            add(Control::Tint,
-                {0.0, 0.0, steps * step},
-                base::signedFixed(steps, 0) + (std::abs(steps) == 1.0 ? " step" : " steps"));
-        }
+        if (steps != 0.0) add(Control::Tint, 2, steps * step, stepsText(steps));
     }
 
 private:
-    void add(Control control, const Change& dial, std::string text) {
+    /// `dial`: of Moves.
+    void add(Control control, int dial, double by, std::string text) {
+        Moves moves = Moves::Zero(kDials + static_cast<int>(m_p.learned.knobs.size()));
+        moves[dial] = by;
         Turn turn;
         turn.cameraId = m_p.differences.cameraId;
         turn.control = control;
         turn.isAmount = true;
         turn.toText = std::move(text);
         turn.reason = m_reason;
-        m_list.promise(dial, turn);
+        m_list.promise(moves, turn);
         m_turns.push_back(turn);
     }
 
@@ -256,7 +348,8 @@ std::string exposureText(const Problem& p, const rig::Settings& to) {
         if (isThere) text += (text.empty() ? "" : ", ") + rig::valueText(control, value);
     };
     const rig::ControlSheet& sheet = p.camera->sheet;
-    add(!sheet.isoValues.empty(), Control::Iso, to.isoValue);
+    add(!sheet.isoValues.empty() && to.isoValue.isTold(), Control::Iso, to.isoValue);
+    add(!sheet.gainsDb.empty(), Control::Gain, to.gainDb);
     add(!sheet.fNumbers.empty(), Control::Aperture, to.fNumber);
     add(!sheet.ndStops.empty(), Control::Nd, to.ndStops);
     return text.empty() ? "what is set" : text;
@@ -298,16 +391,28 @@ TurnPlan solveTurns(const rig::Camera* camera,
                     const SolverOptions& options) {
     TurnPlan plan;
     plan.after = signalsOf(reading);
-    if (!differences.fit || !differences.of(Quality::Exposure).value) return plan;
+    const bool isAnythingKnown = differences.of(Quality::Exposure).value.has_value() ||
+                                 differences.of(Quality::WhiteBalance).value.has_value();
+    if (!differences.fit || !isAnythingKnown) return plan;
     const Difference& exposure = differences.judged(Quality::Exposure);
+    const LearnedControls prior =
+        camera == nullptr ? LearnedControls() : LearnedControls(camera->sheet);
+    const bool isLearned = camera != nullptr && options.learned.knobs.size() == prior.knobs.size();
+    // A knob that nobody told stands at 0 for all that is known; it is turned by steps.
+    rig::Settings from = shotSettings;
+    if (camera != nullptr) {
+        for (const rig::Knob& knob : camera->sheet.knobs) from.knobs.emplace(knob.name, 0.0);
+    }
     const Problem problem{
         camera,
-        shotSettings,
+        from,
         reading,
         signalsOf(reference),
         differences,
         body,
         options,
+        Predictor(body, plan.after),
+        isLearned ? options.learned : prior,
         options.referenceGrey > 0.0 ? options.referenceGrey : differences.fit->greySignal(0.0),
         exposure.value.value_or(0.0),
         differences.of(Quality::WhiteBalance).value.value_or(0.0),
@@ -330,6 +435,7 @@ TurnPlan solveTurns(const rig::Camera* camera,
         addExposureTurns(problem, to, list, plan.turns);
         addColourTurns(problem, to, list);
         addUntold(problem, list, plan.turns);
+        addKnobTurns(problem, shotSettings, to, list);
         plan.total = list.effect();
         nameLeftOver(problem, to, plan);
     }

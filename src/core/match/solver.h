@@ -18,6 +18,7 @@ struct SolverOptions {
     double isoPerStopAboveNative = 0.015;
     double aperturePerStop = 0.12;  ///< depth of field changes
     double ndPerChange = 0.02;
+    double perKnob = 0.03;        ///< ΔE2000: no knob of a profile for less
     double worthMired = 1.0;      ///< no white-balance turn for less gain
     double worthTintShare = 0.4;  ///< of a tint step
     bool isIsoKnown = true;      ///< false: an automatic chose it and nobody told; no exposure turn
@@ -39,11 +40,12 @@ struct TurnPlan {
 };
 
 /// Chooses among the camera's own allowed values: exposure by the nearest step with the least harm
-/// (ND, ISO, then aperture; never the shutter), then Kelvin and tint; where two choices are as
-/// near, the predicted ΔE2000 decides. `camera` null: amounts instead of values. The reading's own
-/// settings are the starting point. Differences must come from compare() on the same readings;
-/// without a fit the plan is empty. `body`: of `reading`; the dials act on its gains, and what they
-/// do is seen through its matrix, curve and saturation.
+/// (ND, ISO or gain, then aperture; never the shutter), then Kelvin and tint; where two choices are
+/// as near, the predicted ΔE2000 decides. Knobs of the profile are turned to where that is
+/// smallest. `camera` null: amounts instead of values. The reading's own settings are the starting
+/// point. Differences must come from compare() on the same readings; without a fit the plan is
+/// empty. `body`: of `reading`; the dials act on its gains, and what they do is seen through its
+/// matrix, curve and saturation.
 [[nodiscard]] TurnPlan solveTurns(const rig::Camera* camera,
                                   const rig::Settings& shotSettings,
                                   const rig::Reading& reading,

@@ -14,13 +14,14 @@ struct ExposureSettings {
     double shutterSeconds = 1.0 / 50.0;  ///< exposure time, > 0
     double fNumber = 2.8;                ///< nominal f-number (or T-stop where known), > 0
     double ndStops = 0.0;                ///< neutral density in the light path, stops
+    double gainDb = 0.0;                 ///< of bodies that state a gain instead of an ISO
 
     bool operator==(const ExposureSettings&) const = default;
 };
 
 /// Brightness change from one setting to another, + is brighter (sources 4.1):
-/// 2 log2(N1/N2) + log2(t2/t1) + log2(S2/S1) - (ND2 - ND1), with exact series values behind nominal
-/// ones.
+/// 2 log2(N1/N2) + log2(t2/t1) + log2(S2/S1) - (ND2 - ND1) + (G2 - G1)/6.02, with exact series
+/// values behind nominal ones.
 [[nodiscard]] base::Stops exposureChange(const ExposureSettings& from, const ExposureSettings& to);
 
 /// The exact value behind a nominal scale number: f/5.6 is 2^(5/2) = 5.657; a number within 0.1

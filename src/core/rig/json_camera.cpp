@@ -1,4 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include <algorithm>
+
 #include "rig/json_plan.h"
 #include "rig/json_values.h"
 #include "rig/stored.h"
@@ -93,6 +95,7 @@ struct Stored<Settings> {
                           kept("shutterSeconds", &Settings::shutterSeconds, kAboveZero),
                           kept("fNumber", &Settings::fNumber, kAboveZero),
                           kept("ndStops", &Settings::ndStops),
+                          sparse("gainDb", &Settings::gainDb),
                           kept("whiteBalanceKelvin", &Settings::whiteBalanceKelvin, kAboveZero),
                           kept("tintSteps", &Settings::tintSteps),
                           kept("profile", &Settings::profile),
@@ -144,6 +147,22 @@ struct Stored<RateCrop> {
 };
 
 template <>
+struct Stored<Knob> {
+    static constexpr auto fields() {
+        return std::tuple{
+            kept("name", &Knob::name),
+            NamedField<Knob, KnobKind, kKnobKindNames.size()>{"kind", &Knob::kind, kKnobKindNames},
+            kept("steps", &Knob::steps),
+            sparse("perStep", &Knob::perStep)};
+    }
+    static void check(const Knob& knob, const ObjectReader& object) {
+        if (knob.name.empty()) throw JsonFailure{object.at("name"), "is missing"};
+        if (!std::is_sorted(knob.steps.begin(), knob.steps.end()))
+            throw JsonFailure{object.at("steps"), "should rise"};
+    }
+};
+
+template <>
 struct Stored<ControlSheet> {
     static constexpr auto fields() {
         constexpr Range kAllowed{0.0, 1e9, "lists an allowed value that is not above 0", true};
@@ -152,6 +171,7 @@ struct Stored<ControlSheet> {
                           kept("shutterSeconds", &ControlSheet::shutterSeconds, kAllowed),
                           kept("fNumber", &ControlSheet::fNumbers, kAllowed),
                           kept("ndStops", &ControlSheet::ndStops),
+                          sparse("gainDb", &ControlSheet::gainsDb),
                           kept("whiteBalanceKelvin", &ControlSheet::kelvins, kAllowed),
                           kept("tintSteps", &ControlSheet::tintSteps),
                           kept("tintDuvPerStep", &ControlSheet::tintDuvPerStep),
@@ -161,6 +181,7 @@ struct Stored<ControlSheet> {
                           kept("codecs", &ControlSheet::codecs),
                           kept("bitRatesMbps", &ControlSheet::bitRatesMbps),
                           kept("detailSteps", &ControlSheet::detailSteps),
+                          sparse("knobs", &ControlSheet::knobs),
                           kept("soundInputs", &ControlSheet::soundInputs),
                           kept("rateCrops", &ControlSheet::rateCrops),
                           kept("hasAutoFocus", &ControlSheet::hasAutoFocus),

@@ -10,7 +10,11 @@
 namespace rigmatch::rig {
 
 optics::ExposureSettings exposureOf(const Settings& settings) {
-    return {settings.isoValue, settings.shutterSeconds, settings.fNumber, settings.ndStops};
+    return {settings.isoValue,
+            settings.shutterSeconds,
+            settings.fNumber,
+            settings.ndStops,
+            settings.gainDb};
 }
 
 Settings unknownSettings() {
@@ -19,7 +23,7 @@ Settings unknownSettings() {
     forget(s.isoValue, s.shutterSeconds, s.fNumber, s.ndStops, s.whiteBalanceKelvin, s.tintSteps);
     forget(s.profile, s.frameRate, s.width, s.height, s.isAutoExposure, s.isAutoWhiteBalance);
     forget(s.codec, s.bitRateMbps, s.detailSteps, s.isAutoFocus, s.isStabilised, s.soundInput);
-    forget(s.isAutoSoundLevel);
+    forget(s.isAutoSoundLevel, s.gainDb);
     return s;
 }
 
@@ -118,6 +122,7 @@ bool forgot(const std::string& key, Settings& s) {
     if (key == "shutter") return forget(s.shutterSeconds);
     if (key == "fNumber" || key == "aperture") return forget(s.fNumber);
     if (key == "ndStops" || key == "nd") return forget(s.ndStops);
+    if (key == "gainDb") return forget(s.gainDb);
     if (key == "kelvin" || key == "whiteBalance") return forget(s.whiteBalanceKelvin);
     if (key == "tint") return forget(s.tintSteps);
     if (key == "profile") return forget(s.profile);
@@ -142,6 +147,7 @@ base::Result<void> putSetting(const std::string& key, const std::string& value, 
         return putNumber(key, value, 0.5, 90.0, "", s.fNumber);
     if (key == "ndStops" || key == "nd")
         return putNumber(key, value, 0.0, 20.0, " stops", s.ndStops);
+    if (key == "gainDb") return putNumber(key, value, -60.0, 100.0, " dB", s.gainDb);
     if (key == "kelvin" || key == "whiteBalance")
         return putNumber(key, value, 1000.0, 40000.0, " K", s.whiteBalanceKelvin);
     if (key == "tint") return putNumber(key, value, -1000.0, 1000.0, " steps", s.tintSteps);
@@ -178,6 +184,25 @@ const Profile* findProfile(const ControlSheet& sheet, const std::string& name) {
                                     sheet.profiles.end(),
                                     [&](const Profile& p) { return p.name == name; });
     return found == sheet.profiles.end() ? nullptr : &*found;
+}
+
+KnobKind knobKindOf(const std::string& name) {
+    std::string word;
+    for (const char letter : name)
+        word += static_cast<char>(std::tolower(static_cast<unsigned char>(letter)));
+    const auto has = [&](const char* part) { return word.find(part) != std::string::npos; };
+    if (has("contrast") || has("gamma")) return KnobKind::Contrast;
+    if (has("black") || has("pedestal")) return KnobKind::Black;
+    if (has("saturation") || has("chroma")) return KnobKind::Saturation;
+    if (has("hue") || has("phase")) return KnobKind::Hue;
+    return KnobKind::Other;
+}
+
+const Knob* findKnob(const ControlSheet& sheet, const std::string& name) {
+    const auto found = std::find_if(sheet.knobs.begin(), sheet.knobs.end(), [&](const Knob& knob) {
+        return knob.name == name;
+    });
+    return found == sheet.knobs.end() ? nullptr : &*found;
 }
 
 const RecordingMode* findCodec(const ControlSheet& sheet, const std::string& name) {

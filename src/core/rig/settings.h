@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <array>
 #include <map>
 #include <optional>
 #include <string>
@@ -21,6 +22,8 @@ struct Settings {
     base::Told<double> shutterSeconds = 0.02;
     base::Told<double> fNumber = 2.8;
     base::Told<double> ndStops = 0.0;
+    /// Of bodies that state a gain instead of an ISO; others never tell it.
+    base::Told<double> gainDb = base::Told<double>::assumed(0.0);
     base::Told<double> whiteBalanceKelvin = 5600.0;
     base::Told<double> tintSteps = 0.0;  ///< in this camera's own steps; + is toward green
     base::Told<std::string> profile = std::string("Standard");
@@ -50,10 +53,10 @@ struct Settings {
 /// Settings of which nothing is known.
 [[nodiscard]] Settings unknownSettings();
 /// Puts a setting by its name for scripts and files: "iso", "shutter" (seconds, as 1/50, or as
-/// 180deg), "fNumber" (or "aperture"), "ndStops" ("nd"), "kelvin" ("whiteBalance"), "tint",
-/// "profile", "frameRate" (25 or 24000/1001), "sharpness", "autoExposure", "autoWhiteBalance"; any
-/// other word of letters and digits is one of the camera's own knobs. "unknown" forgets it. Fails
-/// with OutOfRange, naming key and value.
+/// 180deg), "fNumber" (or "aperture"), "ndStops" ("nd"), "gainDb", "kelvin" ("whiteBalance"),
+/// "tint", "profile", "frameRate" (25 or 24000/1001), "sharpness", "autoExposure",
+/// "autoWhiteBalance"; any other word of letters and digits is one of the camera's own knobs.
+/// "unknown" forgets it. Fails with OutOfRange, naming key and value.
 [[nodiscard]] base::Result<void> putSetting(const std::string& key,
                                             const std::string& value,
                                             Settings& settings);
@@ -94,6 +97,26 @@ struct RateCrop {
     bool operator==(const RateCrop&) const = default;
 };
 
+/// What a knob of a profile is for: what it mainly does to the picture. Others do what was learned
+/// of them.
+enum class KnobKind { Contrast, Black, Saturation, Hue, Other };
+inline constexpr std::array kKnobKindNames{"contrast", "black", "saturation", "hue", "other"};
+/// By the word that a knob is called by: "contrast", "gamma", "black", "saturation", "hue" …
+[[nodiscard]] KnobKind knobKindOf(const std::string& name);
+
+/// One knob of a profile.
+struct Knob {
+    std::string name;  ///< as in Settings::knobs
+    KnobKind kind = KnobKind::Other;
+    std::vector<double> steps;  ///< its values, rising
+    /// What one step does: contrast and saturation as a share (0.05: 5 % more), black in % of
+    /// signal, hue in degrees. 0: nobody told; then it is guessed from its range until learned.
+    double perStep = 0.0;
+    std::string unknownFields{};
+
+    bool operator==(const Knob&) const = default;
+};
+
 /// What can be turned on a camera, and to which values. An empty list: the control does not exist
 /// or is fixed.
 struct ControlSheet {
@@ -102,6 +125,7 @@ struct ControlSheet {
     std::vector<double> shutterSeconds;
     std::vector<double> fNumbers;
     std::vector<double> ndStops;
+    std::vector<double> gainsDb;
     std::vector<double> kelvins;
     std::vector<double> tintSteps;
     double tintDuvPerStep =
@@ -112,6 +136,7 @@ struct ControlSheet {
     std::vector<RecordingMode> codecs;
     std::vector<double> bitRatesMbps;
     std::vector<double> detailSteps;
+    std::vector<Knob> knobs;
     std::vector<std::string> soundInputs;
     std::vector<RateCrop> rateCrops;
     bool hasAutoFocus = true;
@@ -126,6 +151,8 @@ struct ControlSheet {
 
 /// The profile of that name on the sheet, or nullptr.
 [[nodiscard]] const Profile* findProfile(const ControlSheet& sheet, const std::string& name);
+/// The knob of that name on the sheet, or nullptr.
+[[nodiscard]] const Knob* findKnob(const ControlSheet& sheet, const std::string& name);
 /// The recording mode of that name on the sheet, or nullptr.
 [[nodiscard]] const RecordingMode* findCodec(const ControlSheet& sheet, const std::string& name);
 /// Crop of the sensor at a frame rate; 1 where the body reads all of it.

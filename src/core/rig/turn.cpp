@@ -8,8 +8,8 @@
 namespace rigmatch::rig {
 namespace {
 
-Settings withValue(Settings settings, Control control, double value, bool isAutomatic) {
-    switch (control) {
+Settings withValue(Settings settings, const Turn& turn, double value, bool isAutomatic) {
+    switch (turn.control) {
         case Control::LockExposure:
             settings.isAutoExposure = isAutomatic;
             break;
@@ -24,6 +24,12 @@ Settings withValue(Settings settings, Control control, double value, bool isAuto
             break;
         case Control::Iso:
             settings.isoValue = value;
+            break;
+        case Control::Gain:
+            settings.gainDb = value;
+            break;
+        case Control::Knob:
+            settings.knobs[turn.knob] = value;
             break;
         case Control::WhiteBalance:
             settings.whiteBalanceKelvin = value;
@@ -56,6 +62,10 @@ std::string nameOf(Control control) {
             return "aperture";
         case Control::Iso:
             return "iso";
+        case Control::Gain:
+            return "gainDb";
+        case Control::Knob:
+            return "knob";
         case Control::Exposure:
             return "exposure";
         case Control::WhiteBalance:
@@ -66,8 +76,12 @@ std::string nameOf(Control control) {
     return "unknown";
 }
 
+std::string nameOf(const Turn& turn) {
+    return turn.control == Control::Knob ? turn.knob : nameOf(turn.control);
+}
+
 Settings applied(const Settings& settings, const Turn& turn) {
-    return turn.isAmount ? settings : withValue(settings, turn.control, turn.toValue, false);
+    return turn.isAmount ? settings : withValue(settings, turn, turn.toValue, false);
 }
 
 Settings applied(const Settings& settings, const Turn& turn, const Settings& shot) {
@@ -85,7 +99,7 @@ Settings applied(const Settings& settings, const Turn& turn, const Settings& sho
 
 Settings takenBack(const Settings& settings, const Turn& turn) {
     if (turn.isAmount) return settings;
-    Settings back = withValue(settings, turn.control, turn.fromValue, true);
+    Settings back = withValue(settings, turn, turn.fromValue, true);
     const auto putBack = [](base::Told<double>& value, std::optional<double>& before) {
         if (before) value = *before;
         before.reset();
@@ -109,6 +123,12 @@ bool isDone(const Settings& settings, const Turn& turn) {
             return isSet(settings.fNumber, turn.toValue);
         case Control::Iso:
             return isSet(settings.isoValue, turn.toValue);
+        case Control::Gain:
+            return isSet(settings.gainDb, turn.toValue);
+        case Control::Knob: {
+            const auto knob = settings.knobs.find(turn.knob);
+            return knob != settings.knobs.end() && isSame(knob->second, turn.toValue);
+        }
         case Control::WhiteBalance:
             return isSet(settings.whiteBalanceKelvin, turn.toValue);
         case Control::Tint:
@@ -132,7 +152,10 @@ std::string valueText(Control control, double value) {
         case Control::WhiteBalance:
             return base::fixed(value, 0) + " K";
         case Control::Tint:
+        case Control::Knob:
             return base::signedFixed(value, isWhole ? 0 : 1);
+        case Control::Gain:
+            return base::signedFixed(value, isWhole ? 0 : 1) + " dB";
         default:
             break;
     }

@@ -15,16 +15,22 @@ enum class Control {
     Nd,
     Aperture,
     Iso,
+    Gain,
     Exposure,
     WhiteBalance,
-    Tint
+    Tint,
+    Knob  ///< one of the profile's, by its name
 };
 
-/// Change of the differences to the reference.
+/// Change of the differences to the reference, and of a picture.
 struct TurnEffect {
     double exposureStops = 0.0;
-    double whiteBalanceMired = 0.0;
-    double tintDuv = 0.0;
+    double whiteBalanceMired = 0.0;  ///< + warmer
+    double tintDuv = 0.0;            ///< + greener
+    double contrast = 0.0;           ///< natural logarithm of the ratio
+    double blackPercent = 0.0;       ///< of signal
+    double saturation = 0.0;         ///< natural logarithm of the ratio
+    double hueDegrees = 0.0;
 
     bool operator==(const TurnEffect&) const = default;
 };
@@ -35,12 +41,15 @@ struct TurnEffect {
 struct Turn {
     std::string cameraId;
     Control control = Control::Iso;
+    std::string knob;        ///< which one, where `control` is Knob
     double fromValue = 0.0;  ///< 0 where nobody told what is set: then fromText is empty
     double toValue = 0.0;
     std::string fromText;
     std::string toText;
     bool isAmount = false;
-    std::string effect;            ///< "exposureStops", "whiteBalanceMired" or "tintDuv"
+    std::string effect;            ///< "exposureStops", "whiteBalanceMired", "tintDuv",
+                                   ///< "contrastRatio", "blackLevelPercent", "saturationRatio",
+                                   ///< "hueDegrees" or "deltaE2000"
     double before = 0.0;           ///< the difference measured
     double after = 0.0;            ///< and expected once this and the turns before it are done
     TurnEffect change;             ///< what this turn promises to all differences …
@@ -50,8 +59,9 @@ struct Turn {
     bool operator==(const Turn&) const = default;
 };
 
-/// Name in files and for scripts: "iso", "aperture", …
+/// Name in files and for scripts: "iso", "aperture", … A knob is called by its own name.
 [[nodiscard]] std::string nameOf(Control control);
+[[nodiscard]] std::string nameOf(const Turn& turn);
 
 /// The settings after the turn. Amounts change nothing: nobody knows where they would lead.
 [[nodiscard]] Settings applied(const Settings& settings, const Turn& turn);

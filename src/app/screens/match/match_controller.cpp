@@ -86,8 +86,7 @@ void MatchController::tick(const rig::Turn& turn, bool isDone) {
         camera->settings = rig::takenBack(camera->settings, turn);
     }
     m_context.document.change(
-        tr("Camera %1: %2").arg(plain(camera->letter), fromCore(jobs::controlTitle(turn.control))),
-        next);
+        tr("Camera %1: %2").arg(plain(camera->letter), fromCore(jobs::controlTitle(turn))), next);
 }
 
 void MatchController::tickAll() {
