@@ -24,6 +24,7 @@ int runCommandLine(int argc, const char* const* argv, const Streams& streams) {
                       makeDoneCommand,
                       makeCameraCommand,
                       makeLutCommand,
+                      makeProbeCommand,
                       makeSimulateCommand,
                       makePlanCommand,
                       makeCardCommand}) {

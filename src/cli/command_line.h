@@ -36,6 +36,7 @@ public:
 [[nodiscard]] std::unique_ptr<Command> makeDoneCommand();
 [[nodiscard]] std::unique_ptr<Command> makeCameraCommand();
 [[nodiscard]] std::unique_ptr<Command> makeLutCommand();
+[[nodiscard]] std::unique_ptr<Command> makeProbeCommand();
 [[nodiscard]] std::unique_ptr<Command> makeSimulateCommand();
 [[nodiscard]] std::unique_ptr<Command> makePlanCommand();
 [[nodiscard]] std::unique_ptr<Command> makeCardCommand();

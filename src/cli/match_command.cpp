@@ -48,6 +48,8 @@ public:
         app->add_flag("--targets",
                       m_areCostsAsked,
                       "Say what every camera would ask of the others as the reference");
+        app->add_flag(
+            "--history", m_isHistoryAsked, "Say how the differences moved over the rig's takes");
         app->add_option(
             "--chart", m_chart, "Chart on the set (see measure --help); the rig file's by default");
         app->add_option("--corners",
@@ -142,25 +144,42 @@ private:
 
     /// The match of the take to the target that is asked for.
     int tell(const Streams& streams, const rig::Rig& rig, const rig::Take& take, bool hasControls) {
-        match::Target target;
-        if (!m_target.empty()) {
-            auto named = jobs::targetOf(m_target, rig, take);
-            if (!named) {
-                streams.err << base::fullText(named.error()) << "\n";
-                return named.error().code == base::ErrorCode::OutOfRange ? kUsage : kFailed;
+        match::MatchReport report;
+        if (m_target.empty()) {
+            report = jobs::matchReport(rig, take, hasControls);
+            if (!report.targetProblem.empty()) streams.err << report.targetProblem << "\n";
+        } else {
+            const auto target = jobs::targetOf(m_target, rig, take);
+            if (!target) {
+                streams.err << base::fullText(target.error()) << "\n";
+                return target.error().code == base::ErrorCode::OutOfRange ? kUsage : kFailed;
             }
-            target = std::move(*named);
+            report = jobs::matchReport(rig, take, *target, hasControls);
         }
-        const match::MatchReport report = jobs::matchReport(rig, take, target, hasControls);
         std::vector<jobs::TargetCost> costs;
         if (m_areCostsAsked) costs = jobs::targetCosts(rig, take);
+        jobs::History history;
+        if (m_isHistoryAsked) history = jobs::historyOf(rig, take);
         if (m_isJson) {
-            streams.out << jobs::matchJson(rig, take, report, costs);
+            streams.out << jobs::matchJson(rig, take, report, costs, history);
         } else {
             print(streams.out, rig, report);
+            printHistory(streams.out, rig, history);
             printCosts(streams.out, rig, costs);
         }
         return kDone;
+    }
+
+    static void printHistory(std::ostream& out, const rig::Rig& rig, const jobs::History& history) {
+        for (const auto& [cameraId, points] : history) {
+            for (std::size_t i = 0; i < match::kQualityCount; ++i) {
+                const auto quality = static_cast<match::Quality>(i);
+                const std::string text = jobs::historyText(points, quality);
+                if (!text.empty())
+                    out << "Camera " << rig::findCamera(rig, cameraId)->letter << ", "
+                        << jobs::qualityTitle(quality) << ": " << text << "\n";
+            }
+        }
     }
 
     static void printCosts(std::ostream& out,
@@ -328,7 +347,7 @@ private:
     std::string m_rigFile;
     std::string m_judge = "recorded";
     std::string m_target;
-    bool m_isJson = false, m_areCostsAsked = false;
+    bool m_isJson = false, m_areCostsAsked = false, m_isHistoryAsked = false;
     CLI::Option* m_isJudgeGiven = nullptr;
 };
 

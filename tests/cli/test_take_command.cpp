@@ -367,6 +367,79 @@ private Q_SLOTS:
         QCOMPARE(turns[0]["toValue"].get<double>(), 12.0);
         QCOMPARE(turns[0]["to"].get<std::string>(), std::string("+12 dB"));
     }
+    /// An unknown knob is probed: the takes are named, marked as they come, and what the knob does
+    /// is told.
+    void anUnknownKnobIsProbed() {
+        LoopCamera b = body(0.0, 0.0, 0.0);
+        b.contrastPerStep = 0.05;
+        const LoopCamera a = body(0.0, 0.0, 0.0);
+        QVERIFY(writeChart(at("a.mov"), a.at(rig::Settings{}), m_random));
+        QCOMPARE(run({"take",
+                      m_rig,
+                      "--camera",
+                      "A=" + at("a.mov"),
+                      "--camera",
+                      "B=" + at("a.mov"),
+                      "--purpose",
+                      "programme"})
+                     .code,
+                 0);
+        QVERIFY(run({"probe", m_rig, "B", "contrast"}).err.find("--steps contrast") !=
+                std::string::npos);
+        QCOMPARE(run({"camera", m_rig, "B", "--steps", "contrast=-4..4:1"}).code, 0);
+        QVERIFY(run({"probe", m_rig, "B", "contrast"}).err.find("--set contrast=0") !=
+                std::string::npos);
+        QCOMPARE(run({"camera", m_rig, "B", "--set", "contrast=0"}).code, 0);
+        const json plan = run({"probe", m_rig, "B", "contrast", "--json"}).document();
+        QCOMPARE(plan["shoot"].size(), std::size_t{5});
+        QVERIFY(plan["learned"].is_null());
+        for (const json& step : plan["shoot"]) {
+            const double value = step["value"].get<double>();
+            rig::Settings settings;
+            settings.knobs["contrast"] = value;
+            QVERIFY(writeChart(at("b.mov"), b.at(settings), m_random));
+            const QString given = QString("B.contrast=%1").arg(value);
+            QCOMPARE(run({"take",
+                          m_rig,
+                          "--camera",
+                          "A=" + at("a.mov"),
+                          "--camera",
+                          "B=" + at("b.mov"),
+                          "--set",
+                          given,
+                          "--purpose",
+                          "probe"})
+                         .code,
+                     0);
+        }
+        const json told = run({"probe", m_rig, "B", "contrast", "--json"}).document();
+        for (const json& step : told["shoot"]) QVERIFY(step["shot"].get<bool>());
+        QVERIFY(told["learned"]["takes"].get<int>() >= 3);
+        const double ratio = told["learned"]["perStep"]["contrastRatio"].get<double>();
+        QVERIFY2(std::abs(std::log(ratio) - 0.05) < 0.012, std::to_string(ratio).c_str());
+        QVERIFY(run({"probe", m_rig, "B", "contrast"}).out.find("% contrast") != std::string::npos);
+        QCOMPARE(run({"probe", m_rig, "A", "iso"}).code, 2);
+        QCOMPARE(run({"probe", m_rig, "Q", "iso"}).code, 2);
+    }
+    /// How differences moved, from take to take.
+    void historyIsTold() {
+        QVERIFY(writeChart(at("a.mov"), body(0, 0, 0).at(rig::Settings{}), m_random));
+        for (const double mired : {-40.0, -2.0}) {
+            QVERIFY(writeChart(at("b.mov"), body(mired, 0, 0).at(rig::Settings{}), m_random));
+            QCOMPARE(
+                run({"take", m_rig, "--camera", "A=" + at("a.mov"), "--camera", "B=" + at("b.mov")})
+                    .code,
+                0);
+        }
+        const json document = run({"match", "--rig", m_rig, "--history", "--json"}).document();
+        const json& takes = document["history"][0]["takes"];
+        QCOMPARE(takes.size(), std::size_t{2});
+        QVERIFY(takes[0]["whiteBalanceMired"]["value"].get<double>() < -30.0);
+        QVERIFY(std::abs(takes[1]["whiteBalanceMired"]["value"].get<double>()) < 5.0);
+        const Ran words = run({"match", "--rig", m_rig, "--history"});
+        QVERIFY(words.out.find("take 1 \u2212") != std::string::npos);
+        QVERIFY(words.out.find("stop here") != std::string::npos);
+    }
     void targetsAreGivenByName() {
         for (const auto& [name, mired] : {std::pair{"a", 0.0}, {"b", 20.0}, {"c", 60.0}})
             QVERIFY(writeChart(at(QString(name) + ".mov"), body(mired, 0, 0).at({}), m_random));

@@ -32,6 +32,7 @@ struct SheetRow {
     /// Writes a value; the nearest allowed one where the camera does not have it.
     std::function<base::Result<void>(rig::Camera&, const QVariant&)> apply{};
     bool takesTyping = false;
+    bool isRare = false;  ///< shown only where some camera has it
 };
 
 /// All rows in their groups.

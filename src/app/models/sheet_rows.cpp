@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "app/models/camera_sheet_model.h"
+#include "app/models/sheet_row_kinds.h"
 #include "app/services/texts.h"
 #include "optics/exposure.h"
 #include "rig/bodies.h"
@@ -17,108 +17,6 @@ using namespace Qt::StringLiterals;
 using rig::Camera;
 using rig::ControlSheet;
 using rig::Settings;
-
-QString words(const char* text) { return QCoreApplication::translate("CameraSheet", text); }
-
-SheetRow group(const char* title) {
-    SheetRow row;
-    row.kind = SheetRow::Kind::Group;
-    row.title = words(title);
-    return row;
-}
-
-SheetRow fact(const char* key, const char* title) {
-    SheetRow row;
-    row.kind = SheetRow::Kind::Fact;
-    row.key = QString::fromUtf8(key);
-    row.title = words(title);
-    return row;
-}
-
-SheetRow setting(const char* key, const char* title) {
-    SheetRow row;
-    row.key = QString::fromUtf8(key);
-    row.title = words(title);
-    row.step = row.title;
-    return row;
-}
-
-template <class T>
-using Setting = base::Told<T> Settings::*;
-using Number = Setting<double>;
-using Values = std::vector<double> ControlSheet::*;
-using Words = std::function<QString(double)>;
-
-/// A setting that nobody told: an empty value, and these words.
-template <class T>
-QVariant valueOf(const base::Told<T>& setting, const QVariant& value) {
-    return setting.isTold() ? value : QVariant();
-}
-template <class T>
-QString textOf(const base::Told<T>& setting, const QString& text) {
-    return setting.isTold() ? text : words("unknown");
-}
-QList<SheetChoice> withUnknown(QList<SheetChoice> list) {
-    if (list.size() > 1) list << SheetChoice{words("unknown"), QVariant()};
-    return list;
-}
-/// Forgets the setting where no value is given; true where that was it.
-template <class T>
-bool isForgotten(base::Told<T>& setting, const QVariant& value) {
-    if (!value.isValid()) setting.forget();
-    return !value.isValid();
-}
-
-/// A control with a list of allowed numbers.
-SheetRow listed(const char* key, const char* title, Number number, Values values, Words text) {
-    SheetRow row = setting(key, title);
-    row.value = [number](const Camera& c) {
-        return valueOf(c.settings.*number, (c.settings.*number).value());
-    };
-    row.text = [number, values, text](const Camera& c) {
-        return (c.sheet.*values).empty() ? words("no such control")
-                                         : textOf(c.settings.*number, text(c.settings.*number));
-    };
-    row.choices = [values, text](const Camera& c) {
-        QList<SheetChoice> list;
-        for (double value : c.sheet.*values) list << SheetChoice{text(value), value};
-        return withUnknown(list);
-    };
-    row.apply = [number, values](Camera& c, const QVariant& value) -> base::Result<void> {
-        if (isForgotten(c.settings.*number, value)) return {};
-        if (!(c.sheet.*values).empty()) {
-            c.settings.*number = rig::nearestAllowed(c.sheet.*values, value.toDouble());
-        }
-        return {};
-    };
-    return row;
-}
-
-SheetRow flag(const char* key,
-              const char* title,
-              const char* step,
-              Setting<bool> member,
-              bool ControlSheet::*exists = nullptr) {
-    SheetRow row = setting(key, title);
-    row.step = words(step);
-    row.value = [member](const Camera& c) {
-        return valueOf(c.settings.*member, (c.settings.*member).value());
-    };
-    row.text = [member, exists](const Camera& c) {
-        if (exists != nullptr && !(c.sheet.*exists)) return words("no such control");
-        return textOf(c.settings.*member, c.settings.*member ? words("on") : words("off"));
-    };
-    row.choices = [exists](const Camera& c) {
-        if (exists != nullptr && !(c.sheet.*exists)) return QList<SheetChoice>{};
-        return withUnknown({{words("off"), false}, {words("on"), true}});
-    };
-    row.apply = [member, exists](Camera& c, const QVariant& value) -> base::Result<void> {
-        if (isForgotten(c.settings.*member, value)) return {};
-        if (exists == nullptr || c.sheet.*exists) c.settings.*member = value.toBool();
-        return {};
-    };
-    return row;
-}
 
 SheetRow equipment(std::size_t index) {
     const auto& field = rig::equipmentFields().numbers[index];
@@ -419,6 +317,16 @@ Words controlWords(rig::Control control) {
     return [control](double value) { return plain(rig::valueText(control, value)); };
 }
 
+SheetRow gainRow() {
+    SheetRow row = listed("gain",
+                          "Gain",
+                          &Settings::gainDb,
+                          &ControlSheet::gainsDb,
+                          controlWords(rig::Control::Gain));
+    row.isRare = true;
+    return row;
+}
+
 std::vector<SheetRow> exposureRows() {
     return {
         group("Exposure"),
@@ -437,6 +345,7 @@ std::vector<SheetRow> exposureRows() {
                &Settings::fNumber,
                &ControlSheet::fNumbers,
                controlWords(rig::Control::Aperture)),
+        gainRow(),
         listed(
             "nd", "ND", &Settings::ndStops, &ControlSheet::ndStops, controlWords(rig::Control::Nd)),
         flag("autoExposure", "Automatic", "automatic exposure", &Settings::isAutoExposure),
@@ -468,6 +377,10 @@ std::vector<SheetRow> colourRows() {
             fact("whiteBalance", "Against the light"),
             group("Picture"),
             profileRow(),
+            knobRow(rig::KnobKind::Contrast, "contrast", "Contrast knob"),
+            knobRow(rig::KnobKind::Black, "black", "Black knob"),
+            knobRow(rig::KnobKind::Saturation, "saturation", "Saturation knob"),
+            knobRow(rig::KnobKind::Hue, "hue", "Hue knob"),
             listed("detail",
                    "Detail, steps",
                    &Settings::detailSteps,

@@ -196,8 +196,8 @@ void addLearned(const rig::Camera& camera, const match::LearnedControls& learned
         if (knob.takes == 0) continue;
         list.push_back({{"camera", camera.letter},
                         {"control", knob.name},
-                        {"perStep", effectJson(knob.perStep)},
-                        {"uncertainty", uncertaintyJson(knob.uncertainty)},
+                        {"perStep", effectJson(knob.shown)},
+                        {"uncertainty", uncertaintyJson(knob.shownUncertainty)},
                         {"takes", knob.takes}});
     }
 }
@@ -313,6 +313,23 @@ Json cameraJson(const rig::Camera& camera,
     return json;
 }
 
+void addHistory(const rig::Rig& rig, const History& history, Json& json) {
+    if (history.empty()) return;
+    Json list = Json::array();
+    for (const auto& [cameraId, points] : history) {
+        const rig::Camera* camera = rig::findCamera(rig, cameraId);
+        Json takes = Json::array();
+        for (const HistoryPoint& point : points) {
+            Json one{{"take", point.takeId}, {"number", point.takeNumber}};
+            for (const auto& [quality, key] : kKeys)
+                one[key] = differenceJson(point.qualities[static_cast<std::size_t>(quality)]);
+            takes.push_back(one);
+        }
+        list.push_back({{"camera", camera != nullptr ? camera->letter : ""}, {"takes", takes}});
+    }
+    json["history"] = list;
+}
+
 void addCosts(const rig::Rig& rig, const std::vector<TargetCost>& costs, Json& json) {
     if (costs.empty()) return;
     const auto letterOf = [&](const std::string& id) {
@@ -402,6 +419,24 @@ std::string lutJson(const rig::Rig& rig,
            "\n";
 }
 
+std::string probeJson(const rig::Rig& rig, const Probe& probe) {
+    Json steps = Json::array();
+    for (const ProbeStep& step : probe.steps)
+        steps.push_back({{"value", tidy(step.value)}, {"text", step.text}, {"shot", step.isShot}});
+    const rig::Camera* camera = rig::findCamera(rig, probe.cameraId);
+    Json json{{"version", 1},
+              {"camera", camera != nullptr ? camera->letter : ""},
+              {"control", probe.control},
+              {"shoot", steps},
+              {"learned", nullptr}};
+    if (probe.isLearned)
+        json["learned"] = {{"per", probe.unit},
+                           {"perStep", effectJson(probe.perUnit)},
+                           {"uncertainty", uncertaintyJson(probe.uncertainty)},
+                           {"takes", probe.takes}};
+    return json.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
+}
+
 std::string turnsJson(const rig::Rig& rig, const std::vector<rig::Turn>& turns) {
     Json list = Json::array();
     for (const rig::Turn& turn : turns) {
@@ -418,7 +453,8 @@ std::string turnsJson(const rig::Rig& rig, const std::vector<rig::Turn>& turns) 
 std::string matchJson(const rig::Rig& rig,
                       const rig::Take& take,
                       const match::MatchReport& report,
-                      const std::vector<TargetCost>& costs) {
+                      const std::vector<TargetCost>& costs,
+                      const History& history) {
     const rig::Camera* reference = rig::findCamera(rig, report.referenceId);
     Json cameras = Json::array();
     Json learned = Json::array();
@@ -444,6 +480,7 @@ std::string matchJson(const rig::Rig& rig,
               {"learned", learned}};
     if (reference == nullptr) json["target"] = report.targetWords;
     addCosts(rig, costs, json);
+    addHistory(rig, history, json);
     const auto pair = [&](const std::optional<match::WorstPair>& worst) -> Json {
         if (!worst) return nullptr;
         const rig::Camera* first = rig::findCamera(rig, worst->firstId);

@@ -4,7 +4,9 @@
 #include <string>
 #include <vector>
 
+#include "jobs/history_job.h"
 #include "jobs/lut_job.h"
+#include "jobs/probe_job.h"
 #include "jobs/target_job.h"
 #include "match/match_report.h"
 #include "rig/rig.h"
@@ -20,12 +22,17 @@ struct MeasuredFile {
 /// The document of `rigmatch-cli measure --json`, version 1.
 [[nodiscard]] std::string measureJson(const std::vector<MeasuredFile>& files);
 
+/// The document of `rigmatch-cli probe --json`, version 1.
+[[nodiscard]] std::string probeJson(const rig::Rig& rig, const Probe& probe);
+
 /// The document of `rigmatch-cli match --json`, version 1, of that take of the rig; with what every
-/// camera would cost as the reference, where `costs` tells it.
+/// camera would cost as the reference, and how differences moved over earlier takes, where `costs`
+/// and `history` tell it.
 [[nodiscard]] std::string matchJson(const rig::Rig& rig,
                                     const rig::Take& take,
                                     const match::MatchReport& report,
-                                    const std::vector<TargetCost>& costs = {});
+                                    const std::vector<TargetCost>& costs = {},
+                                    const History& history = {});
 
 /// The document of `rigmatch-cli take --json`, version 1.
 [[nodiscard]] std::string takeJson(const rig::Rig& rig,

@@ -7,6 +7,7 @@
 #include "base/format.h"
 #include "colour/transfer.h"
 #include "jobs/people_job.h"
+#include "jobs/target_job.h"
 #include "match/curve_error.h"
 
 namespace rigmatch::jobs {
@@ -41,7 +42,13 @@ const QualityWords& wordsOf(Quality quality) {
 }  // namespace
 
 match::MatchReport matchReport(const rig::Rig& rig, const rig::Take& take, bool hasControls) {
-    return match::matchTake(rig, take, hasControls, peopleOf(rig, take));
+    const match::People people = peopleOf(rig, take);
+    if (rig.target.empty()) return match::matchTake(rig, take, hasControls, people);
+    const auto target = targetOf(rig.target, rig, take);
+    if (target) return match::matchTake(rig, take, hasControls, people, *target);
+    match::MatchReport report = match::matchTake(rig, take, hasControls, people);
+    report.targetProblem = base::fullText(target.error());
+    return report;
 }
 
 CurveEvidence curveEvidence(const match::CameraMatch& camera, const match::CameraMatch& reference) {

@@ -9,7 +9,8 @@
 
 namespace rigmatch::jobs {
 
-/// The match of a take: what the Match screen and the command line show.
+/// The match of a take to the rig's target: what the Match screen and the command line show. Where
+/// the target cannot be had, the rig's reference stands in, and the report says why.
 [[nodiscard]] match::MatchReport matchReport(const rig::Rig& rig,
                                              const rig::Take& take,
                                              bool hasControls = true);

@@ -70,6 +70,23 @@ std::vector<double> valuesIn(const std::string& text) {
     return values;
 }
 
+/// The list of a control or a knob on the sheet, or nullptr.
+std::vector<double>* listOf(const std::string& control, rig::ControlSheet& sheet) {
+    if (control == "iso") return &sheet.isoValues;
+    if (control == "shutter") return &sheet.shutterSeconds;
+    if (control == "fNumber") return &sheet.fNumbers;
+    if (control == "ndStops") return &sheet.ndStops;
+    if (control == "kelvin") return &sheet.kelvins;
+    if (control == "tint") return &sheet.tintSteps;
+    if (control == "frameRate") return &sheet.frameRates;
+    if (control == "gainDb") return &sheet.gainsDb;
+    if (control == "sharpness") return &sheet.detailSteps;
+    for (rig::Knob& knob : sheet.knobs) {
+        if (knob.name == control) return &knob.steps;
+    }
+    return nullptr;
+}
+
 }  // namespace
 
 base::Result<std::string> cameraOfLetter(const std::string& letter, rig::Rig& rig) {
@@ -178,39 +195,25 @@ base::Result<void> putSteps(const std::string& control,
         "iso", "shutter", "fNumber", "kelvin", "frameRate"};
     const bool isSigned = kAboveZero.count(control) == 0;
     if (list.empty() || (!isSigned && list.front() <= 0.0)) return noSteps(control, values);
-    if (control == "iso") {
-        sheet.isoValues = list;
-        sheet.nativeIsoValues.clear();
-    } else if (control == "shutter") {
-        sheet.shutterSeconds = list;
-    } else if (control == "fNumber") {
-        sheet.fNumbers = list;
-    } else if (control == "ndStops") {
-        sheet.ndStops = list;
-    } else if (control == "kelvin") {
-        sheet.kelvins = list;
-    } else if (control == "tint") {
-        sheet.tintSteps = list;
-    } else if (control == "frameRate") {
-        sheet.frameRates = list;
-    } else if (control == "gainDb") {
-        sheet.gainsDb = list;
-    } else if (control == "sharpness") {
-        sheet.detailSteps = list;
-    } else {
-        rig::Settings probe;
-        if (!rig::putSetting(control, "0", probe) || probe.knobs.count(control) == 0)
-            return noSteps(control, values);
-        const auto known =
-            std::find_if(sheet.knobs.begin(), sheet.knobs.end(), [&](const rig::Knob& knob) {
-                return knob.name == control;
-            });
-        if (known != sheet.knobs.end())
-            known->steps = list;
-        else
-            sheet.knobs.push_back({control, rig::knobKindOf(control), list});
+    if (std::vector<double>* own = listOf(control, sheet)) {
+        *own = list;
+        if (control == "iso") sheet.nativeIsoValues.clear();
+        return {};
     }
+    if (!isKnobName(control)) return noSteps(control, values);
+    sheet.knobs.push_back({control, rig::knobKindOf(control), list});
     return {};
+}
+
+std::vector<double> stepsOf(const std::string& control, const rig::ControlSheet& sheet) {
+    rig::ControlSheet copy = sheet;
+    const std::vector<double>* own = listOf(control, copy);
+    return own != nullptr ? *own : std::vector<double>{};
+}
+
+bool isKnobName(const std::string& name) {
+    rig::Settings probe;
+    return rig::putSetting(name, "0", probe).has_value() && probe.knobs.count(name) > 0;
 }
 
 base::Result<void> putPerStep(const std::string& name,
@@ -220,6 +223,10 @@ base::Result<void> putPerStep(const std::string& name,
                                    sheet.knobs.end(),
                                    [&](const rig::Knob& one) { return one.name == name; });
     double number = 0.0;
+    if (name == "tint" && isNumber(value, number) && std::abs(number) <= 0.05) {
+        sheet.tintDuvPerStep = number;
+        return {};
+    }
     if (knob == sheet.knobs.end() || !isNumber(value, number) || std::abs(number) > 100.0) {
         return base::fail(base::ErrorCode::OutOfRange,
                           "Cannot say what a step of \"" + name + "\" does",

@@ -53,7 +53,13 @@ struct TakeRequest {
                                           const std::string& values,
                                           rig::ControlSheet& sheet);
 
-/// Says what one step of a knob does (rig::Knob::perStep), by its kind or as `kind` names it. Fails
+/// The values that stand there; empty where the control has none, or is no such control.
+[[nodiscard]] std::vector<double> stepsOf(const std::string& control,
+                                          const rig::ControlSheet& sheet);
+/// True for a word that names a knob of a profile, and no other setting.
+[[nodiscard]] bool isKnobName(const std::string& name);
+
+/// Says what one step of tint or of a knob does (Duv, or as rig::Knob::perStep). Fails
 /// with OutOfRange where the sheet has no such knob.
 [[nodiscard]] base::Result<void> putPerStep(const std::string& knob,
                                             const std::string& value,

@@ -129,7 +129,12 @@ struct Residuals {
         return ToneCurve(moved);
     }
 
-    int operator()(const VectorXd& p, VectorXd& r) const {
+    /// The solver's step is bounded by the size of what it solves for: it is given the parameters
+    /// plus one, or it would stop at once where a camera is neutral to the last digit.
+    [[nodiscard]] static VectorXd shifted(const VectorXd& p) { return p.array() + 1.0; }
+
+    int operator()(const VectorXd& x, VectorXd& r) const {
+        const VectorXd p = x.array() - 1.0;
         const ToneCurve curve = curveOf(p);
         if (!curve.isUsable() || (isCurveFree && curve.points().size() != points.size())) {
             r.setConstant(1e3);
@@ -195,8 +200,10 @@ void BodyModel::fit(const rig::Reading& reading, const NeutralFit& neutrals) {
         Eigen::LevenbergMarquardt<Eigen::NumericalDiff<Residuals>> solver(differentiated);
         solver.parameters.maxfev = 600;
         solver.parameters.xtol = solver.parameters.ftol = 1e-7;
-        solver.minimize(p);
-        residuals(p, r);
+        VectorXd x = Residuals::shifted(p);
+        solver.minimize(x);
+        residuals(x, r);
+        p = x.array() - 1.0;
         reweigh(r, residuals.trust);
     }
     if (!p.allFinite()) return;
@@ -302,7 +309,16 @@ BodyModel::Neutral BodyModel::neutralAt(const Change& dial, double referenceGrey
     const Vector3d shift(stopsOf(grey[0]), 0.0, stopsOf(grey[2]));
     const Vector3d linear(std::exp2(shift[0]), 1.0, std::exp2(shift[2]));
     const double luminance = std::log2(base::lumaOf(linear));
-    return {-(stopsOf(referenceGrey) - luminance), whiteOfGains(linear, m_white)};
+    // Where grey lies at the reference's level: slope there, and black by as much less light.
+    constexpr double kBlackStops = -2.533;  // the chart's black, 3.11 % against 18 %
+    constexpr double kStep = 0.05;
+    const double needed = stopsOf(referenceGrey);
+    const double slope =
+        (signalAt(needed + kStep)[1] - signalAt(needed - kStep)[1]) / (2.0 * kStep);
+    return {-(needed - luminance),
+            whiteOfGains(linear, m_white),
+            std::log(std::max(slope, 1e-4)),
+            100.0 * signalAt(needed + kBlackStops)[1]};
 }
 
 Change BodyModel::effectOf(const Change& dial, double referenceGrey) const {
@@ -312,6 +328,9 @@ Change BodyModel::effectOf(const Change& dial, double referenceGrey) const {
     effect.exposureStops = after.exposureStops - before.exposureStops;
     effect.whiteBalanceMired = (after.white.mired - before.white.mired).value();
     effect.tintDuv = (after.white.duv - before.white.duv).value();
+    if (dial.contrast == 0.0 && dial.blackPercent == 0.0) return effect;
+    effect.contrast = after.logSlope - before.logSlope;
+    effect.blackPercent = after.blackPercent - before.blackPercent;
     return effect;
 }
 

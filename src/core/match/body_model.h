@@ -45,9 +45,10 @@ public:
     /// act after it.
     [[nodiscard]] BodyModel turned(const Change& dial) const;
 
-    /// What a change of the dials does to the recorded neutral: by how much exposure, white balance
-    /// and tint as they are measured change; the other parts are as in `dial`. `referenceGrey`: the
-    /// signal to which exposure is referred.
+    /// What a change of the dials does to what is measured: exposure, white balance and tint of the
+    /// recorded neutral, contrast at grey and black once exposure is equal, where the dials change
+    /// the curve; saturation and hue are as in `dial`. `referenceGrey`: the signal to which
+    /// exposure is referred.
     [[nodiscard]] Change effectOf(const Change& dial, double referenceGrey) const;
     /// The change of the dials after which the recorded neutral has changed by `wanted`, while
     /// contrast, black, saturation and hue change as `wanted` has them.
@@ -90,6 +91,9 @@ private:
     struct Neutral {
         double exposureStops = 0.0;
         colour::WhitePoint white;
+        double logSlope = 0.0;  ///< natural logarithm of signal per stop, where grey lies at the
+                                ///< reference's level …
+        double blackPercent = 0.0;  ///< … and the chart's black then, % of signal
     };
     [[nodiscard]] Neutral neutralAt(const Change& dial, double referenceGrey) const;
     [[nodiscard]] Eigen::Vector3d gainsAfter(const Change& dial) const;

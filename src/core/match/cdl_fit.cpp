@@ -40,7 +40,9 @@ struct Residuals {
     [[nodiscard]] int inputs() const { return kNumbers; }
     [[nodiscard]] int values() const { return static_cast<int>(3 * aim.size()) + kNumbers; }
 
-    int operator()(const VectorXd& p, VectorXd& r) const {
+    /// `x`: the numbers plus one, so that the solver's first step has a size.
+    int operator()(const VectorXd& x, VectorXd& r) const {
+        const VectorXd p = x.array() - 1.0;
         const colour::Cdl cdl = cdlOf(p);
         int at = 0;
         for (std::size_t i = 0; i < aim.size(); ++i) {
@@ -60,13 +62,13 @@ colour::Cdl fitCdl(const PatchSignals& from, const PatchSignals& to) {
     const std::size_t count = std::min(from.size(), to.size());
     std::vector<colour::Lab> aim;
     for (std::size_t i = 0; i < count; ++i) aim.push_back(labOf(to[i], {}));
-    VectorXd p = VectorXd::Zero(kNumbers);
+    VectorXd x = VectorXd::Ones(kNumbers);
     const Residuals residuals{from, aim};
     Eigen::NumericalDiff<Residuals> differentiated(residuals);
     Eigen::LevenbergMarquardt<Eigen::NumericalDiff<Residuals>> solver(differentiated);
     solver.parameters.maxfev = 600;
-    solver.minimize(p);
-    return p.allFinite() ? cdlOf(p) : colour::Cdl{};
+    solver.minimize(x);
+    return x.allFinite() ? cdlOf(x.array() - 1.0) : colour::Cdl{};
 }
 
 colour::Cdl weakened(const colour::Cdl& cdl, double strength) {

@@ -36,7 +36,9 @@ struct Residuals {
     [[nodiscard]] int inputs() const { return static_cast<int>(kChangeParts); }
     [[nodiscard]] int values() const { return static_cast<int>(3 * aim.size()) + inputs(); }
 
-    int operator()(const VectorXd& p, VectorXd& r) const {
+    /// `x`: the parameters plus one, so that the solver's first step has a size.
+    int operator()(const VectorXd& x, VectorXd& r) const {
+        const VectorXd p = x.array() - 1.0;
         const PatchSignals shown = predictor.at(changeOf(p));
         int at = 0;
         for (std::size_t i = 0; i < aim.size(); ++i) {
@@ -69,20 +71,20 @@ std::optional<FittedChange> fitChange(const BodyModel& body,
     if (from.size() < kFewest) return std::nullopt;
     const Predictor predictor(body, from);
     const Residuals residuals{predictor, aim, weights};
-    VectorXd p = VectorXd::Zero(residuals.inputs());
+    VectorXd x = VectorXd::Ones(residuals.inputs());
     Eigen::NumericalDiff<Residuals> differentiated(residuals);
     Eigen::LevenbergMarquardt<Eigen::NumericalDiff<Residuals>> solver(differentiated);
     solver.parameters.maxfev = 400;
     solver.parameters.xtol = solver.parameters.ftol = 1e-8;
-    solver.minimize(p);
-    if (!p.allFinite()) return std::nullopt;
+    solver.minimize(x);
+    if (!x.allFinite()) return std::nullopt;
 
     FittedChange fitted;
-    fitted.change = changeOf(p);
+    fitted.change = changeOf(x.array() - 1.0);
     VectorXd r(residuals.values());
-    residuals(p, r);
+    residuals(x, r);
     Eigen::MatrixXd jacobian(residuals.values(), residuals.inputs());
-    differentiated.df(p, jacobian);
+    differentiated.df(x, jacobian);
     const auto patches = static_cast<double>(3 * aim.size());
     const double scatter = r.head(static_cast<int>(patches)).squaredNorm() / (patches - 7.0);
     const Eigen::MatrixXd covariance =

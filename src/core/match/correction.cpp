@@ -12,20 +12,26 @@ namespace {
 using Eigen::Matrix3d;
 using Eigen::Vector3d;
 
-constexpr double kRidge = 0.1;  // of the patches' own weight, toward the models' matrix
-constexpr double kWorth = 0.9;  // a refinement stays where patches left out come this much nearer
+constexpr std::array kRidges{0.003, 0.02, 0.1};  // of the patches' own weight, toward the models
+constexpr double kOwnPatches = 1.1;
+constexpr double kWorth = 0.97;  // a refinement stays where patches left out come this much nearer
 // The remainder, as a Gaussian process over the corrected signal (Rasmussen and Williams 2006, 2.2
 // and 5.12).
-constexpr double kAmplitude = 0.02, kLength = 0.3;  // signal
-constexpr double kLeastNoise = 0.004;               // signal: what repeats of no patch
+constexpr double kAmplitude = 0.02;  // signal
+// How far one colour speaks for another, and what repeats of no patch, signal: those by which
+// patches that are left out come nearest.
+constexpr std::array kLengths{0.15, 0.3, 0.6};
+constexpr std::array kLeastNoises{0.0015, 0.004};
 constexpr double kGreyNoise = 0.001;
 constexpr int kGreys = 33;
+constexpr double kWorthRemainder = 0.95;
+constexpr std::array kRootRidges{0.02, 0.1, 0.3};
 constexpr std::size_t kNone = std::numeric_limits<std::size_t>::max();
 
 Vector3d vectorOf(const std::array<double, 3>& v) { return {v[0], v[1], v[2]}; }
 
-double kernel(const Vector3d& a, const Vector3d& b) {
-    return kAmplitude * kAmplitude * std::exp(-0.5 * (a - b).squaredNorm() / (kLength * kLength));
+double kernel(const Vector3d& a, const Vector3d& b, double length) {
+    return kAmplitude * kAmplitude * std::exp(-0.5 * (a - b).squaredNorm() / (length * length));
 }
 
 double distance(const std::array<double, 3>& a, const std::array<double, 3>& b) {
@@ -46,7 +52,9 @@ Correction::Correction(const rig::Reading& camera,
                        const BodyModel& mine,
                        const rig::Reading& reference,
                        const BodyModel& theirs)
-    : m_mine(mine), m_theirs(theirs), m_matrix(theirs.toLight() * mine.toLight().inverse()) {
+    : m_mine(mine), m_theirs(theirs), m_neutral(mine.toLight() * Vector3d::Ones()) {
+    m_map.matrix = theirs.toLight() * mine.toLight().inverse();
+    m_neutral /= m_neutral[1];
     std::vector<Pair> pairs;
     for (std::size_t i = 0; i < std::min(camera.patches.size(), reference.patches.size()); ++i) {
         const rig::PatchReading& a = camera.patches[i];
@@ -68,72 +76,104 @@ Correction::Correction(const rig::Reading& camera,
     }
     if (pairs.empty()) return;
     const auto count = static_cast<double>(pairs.size());
-    const Matrix3d models = m_matrix;
-    double ofModels = 0.0, refinedLeftOut = 0.0;
-    for (std::size_t i = 0; i < pairs.size(); ++i) {
-        m_left.before += distance(pairs[i].camera, pairs[i].reference) / count;
-        ofModels += distance(through(models, pairs[i].camera), pairs[i].reference) / count;
-        refinedLeftOut +=
-            distance(through(refined(pairs, models, i), pairs[i].camera), pairs[i].reference) /
-            count;
+    const LightMap models = m_map;
+    for (const Pair& pair : pairs) {
+        m_left.before += distance(pair.camera, pair.reference) / count;
+        m_left.leftOut += distance(through(models, pair.camera), pair.reference) / count;
     }
-    m_left.leftOut = ofModels;
-    if (refinedLeftOut < kWorth * ofModels) {
-        m_matrix = refined(pairs, models, kNone);
-        m_left.leftOut = refinedLeftOut;
+    // The models were made with every patch: left out, they would lie farther off.
+    double best = kOwnPatches * m_left.leftOut;
+    for (const double ridge : kRidges) {
+        double leftOut = 0.0;
+        for (std::size_t i = 0; i < pairs.size(); ++i) {
+            const LightMap map{refined(pairs, models.matrix, ridge, i), models.roots};
+            leftOut += distance(through(map, pairs[i].camera), pairs[i].reference) / count;
+        }
+        if (leftOut >= best) continue;
+        best = m_left.leftOut = leftOut;
+        m_map.matrix = refined(pairs, models.matrix, ridge, kNone);
+    }
+    const LightMap plain = m_map;
+    for (const double ridge : kRootRidges) {
+        const double leftOut = leftOutOf(pairs, plain, ridge);
+        if (leftOut >= kWorth * best) continue;
+        best = m_left.leftOut = leftOut;
+        m_map.roots = refinedRoots(pairs, plain.matrix, ridge, kNone);
     }
     fitRemainder(pairs);
     for (const Pair& pair : pairs)
         m_left.after += distance(corrected(pair.camera), pair.reference) / count;
 }
 
-/// Stays only where patches that are left out of it come nearer by a tenth.
+/// What a Gaussian process makes of values at places.
+struct Process {
+    Eigen::MatrixXd weights;
+    double leftOut = 0.0;  ///< of the first `count` values, each as it would be without itself
+};
+
+Process processOf(const std::vector<Vector3d>& places,
+                  const Eigen::MatrixXd& values,
+                  const std::vector<double>& noise,
+                  double length,
+                  std::size_t count) {
+    const auto all = static_cast<int>(places.size());
+    Eigen::MatrixXd covariance(all, all);
+    for (int i = 0; i < all; ++i) {
+        const auto at = static_cast<std::size_t>(i);
+        for (int k = 0; k < all; ++k)
+            covariance(i, k) = kernel(places[at], places[static_cast<std::size_t>(k)], length);
+        covariance(i, i) += noise[at] * noise[at];
+    }
+    const Eigen::MatrixXd inverse = covariance.inverse();
+    Process process{inverse * values, 0.0};
+    for (int i = 0; i < static_cast<int>(count); ++i)
+        process.leftOut +=
+            (process.weights.row(i) / inverse(i, i)).norm() / static_cast<double>(count);
+    return process;
+}
+
+/// Stays only where patches that are left out of it come nearer.
 void Correction::fitRemainder(const std::vector<Pair>& pairs) {
-    std::vector<Vector3d> places, left;
-    std::vector<double> noise;
+    std::vector<Vector3d> places;
+    Eigen::MatrixXd values = Eigen::MatrixXd::Zero(static_cast<int>(pairs.size()) + kGreys, 3);
+    double without = 0.0;
     for (const Pair& pair : pairs) {
-        places.push_back(vectorOf(through(m_matrix, pair.camera)));
-        left.push_back(vectorOf(pair.reference) - places.back());
-        noise.push_back(std::max(pair.noise, kLeastNoise));
+        places.push_back(vectorOf(through(m_map, pair.camera)));
+        const Vector3d left = vectorOf(pair.reference) - places.back();
+        values.row(static_cast<int>(places.size()) - 1) = left.transpose();
+        without += left.norm() / static_cast<double>(pairs.size());
     }
     for (int i = 0; i < kGreys; ++i) {
         const double light = 0.18 * std::exp2(-6.0 + 8.5 * i / (kGreys - 1.0));
-        places.push_back(vectorOf(through(m_matrix, m_mine.signalOf({light, light, light}))));
-        left.push_back(Vector3d::Zero());
-        noise.push_back(kGreyNoise);
+        places.push_back(vectorOf(through(m_map, m_mine.signalOf({light, light, light}))));
     }
-    const auto count = static_cast<int>(places.size());
-    Eigen::MatrixXd covariance(count, count), aim(count, 3);
-    for (int i = 0; i < count; ++i) {
-        const auto at = static_cast<std::size_t>(i);
-        for (int k = 0; k < count; ++k)
-            covariance(i, k) = kernel(places[at], places[static_cast<std::size_t>(k)]);
-        covariance(i, i) += noise[at] * noise[at];
-        aim.row(i) = left[at].transpose();
+    double best = kWorthRemainder * without;
+    for (const double least : kLeastNoises) {
+        std::vector<double> noise;
+        for (const Pair& pair : pairs) noise.push_back(std::max(pair.noise, least));
+        noise.resize(places.size(), kGreyNoise);
+        for (const double length : kLengths) {
+            const Process process = processOf(places, values, noise, length, pairs.size());
+            if (!process.weights.allFinite() || process.leftOut >= best) continue;
+            best = process.leftOut;
+            m_places = places;
+            m_weights = process.weights;
+            m_length = length;
+        }
     }
-    const Eigen::MatrixXd inverse = covariance.inverse();
-    const Eigen::MatrixXd weights = inverse * aim;
-    // Each patch as it would be without itself (Rasmussen and Williams 2006, 5.12).
-    double without = 0.0, with = 0.0;
-    for (int i = 0; i < static_cast<int>(pairs.size()); ++i) {
-        without += aim.row(i).norm() / static_cast<double>(pairs.size());
-        with += (weights.row(i) / inverse(i, i)).norm() / static_cast<double>(pairs.size());
-    }
-    if (!weights.allFinite() || with > kWorth * without) return;
-    m_places = std::move(places);
-    m_weights = weights;
-    m_left.leftOut = std::min(m_left.leftOut, with);
+    if (hasRemainder()) m_left.leftOut = std::min(m_left.leftOut, best);
 }
 
 Vector3d Correction::remainderAt(const Vector3d& signal) const {
     Vector3d sum = Vector3d::Zero();
     for (std::size_t i = 0; i < m_places.size(); ++i)
-        sum += kernel(signal, m_places[i]) * m_weights.row(static_cast<int>(i)).transpose();
+        sum +=
+            kernel(signal, m_places[i], m_length) * m_weights.row(static_cast<int>(i)).transpose();
     return sum;
 }
 
 std::array<double, 3> Correction::corrected(const std::array<double, 3>& signal) const {
-    const Vector3d plain = vectorOf(through(m_matrix, signal));
+    const Vector3d plain = vectorOf(through(m_map, signal));
     const Vector3d full = plain + remainderAt(plain);
     return {full[0], full[1], full[2]};
 }
@@ -141,6 +181,7 @@ std::array<double, 3> Correction::corrected(const std::array<double, 3>& signal)
 /// Weighted least squares per row, drawn toward `about`.
 Matrix3d Correction::refined(const std::vector<Pair>& pairs,
                              const Matrix3d& about,
+                             double ridge,
                              std::size_t without) const {
     Matrix3d matrix = about;
     for (int row = 0; row < 3; ++row) {
@@ -152,15 +193,61 @@ Matrix3d Correction::refined(const std::vector<Pair>& pairs,
             normal += w * pairs[i].mine * pairs[i].mine.transpose();
             right += w * pairs[i].mine * (pairs[i].theirs[row] - about.row(row).dot(pairs[i].mine));
         }
-        normal.diagonal().array() += kRidge * normal.trace() / 3.0;
+        normal.diagonal().array() += ridge * normal.trace() / 3.0;
         matrix.row(row) += normal.ldlt().solve(right).transpose();
     }
     return matrix;
 }
 
-std::array<double, 3> Correction::through(const Matrix3d& matrix,
+/// Geometric means of two channels over their arithmetic ones, neutrals at nothing (Finlayson,
+/// Mackiewicz and Hurlbert 2015, root-polynomial regression, from memory).
+Vector3d Correction::mixtures(const Vector3d& light) const {
+    const Vector3d even = light.cwiseQuotient(m_neutral).cwiseMax(0.0);
+    const auto mixture = [&](int a, int b) {
+        return std::sqrt(even[a] * even[b]) - 0.5 * (even[a] + even[b]);
+    };
+    return {mixture(0, 1), mixture(1, 2), mixture(0, 2)};
+}
+
+/// Weighted least squares on what the matrix leaves.
+Matrix3d Correction::refinedRoots(const std::vector<Pair>& pairs,
+                                  const Matrix3d& matrix,
+                                  double ridge,
+                                  std::size_t without) const {
+    Matrix3d roots = Matrix3d::Zero();
+    for (int row = 0; row < 3; ++row) {
+        Matrix3d normal = Matrix3d::Zero();
+        Vector3d right = Vector3d::Zero();
+        for (std::size_t i = 0; i < pairs.size(); ++i) {
+            if (i == without) continue;
+            const double w = pairs[i].weight[row] * pairs[i].weight[row];
+            const Vector3d mixed = mixtures(pairs[i].mine);
+            normal += w * mixed * mixed.transpose();
+            right += w * mixed * (pairs[i].theirs[row] - matrix.row(row).dot(pairs[i].mine));
+        }
+        normal.diagonal().array() += ridge * std::max(normal.trace(), 1e-12) / 3.0;
+        roots.row(row) = normal.ldlt().solve(right).transpose();
+    }
+    return roots;
+}
+
+double Correction::leftOutOf(const std::vector<Pair>& pairs,
+                             const LightMap& about,
+                             double rootRidge) const {
+    double sum = 0.0;
+    for (std::size_t i = 0; i < pairs.size(); ++i) {
+        const LightMap map{about.matrix, refinedRoots(pairs, about.matrix, rootRidge, i)};
+        sum += distance(through(map, pairs[i].camera), pairs[i].reference);
+    }
+    return sum / static_cast<double>(pairs.size());
+}
+
+std::array<double, 3> Correction::through(const LightMap& map,
                                           const std::array<double, 3>& signal) const {
-    return m_theirs.signalOfCoded(matrix * m_mine.lightOf(signal));
+    const Vector3d mine = m_mine.lightOf(signal);
+    Vector3d light = map.matrix * mine;
+    if (!map.roots.isZero()) light += map.roots * mixtures(mine);
+    return m_theirs.signalOfCoded(light);
 }
 
 std::array<double, 3> Correction::apply(const std::array<double, 3>& signal,

@@ -38,16 +38,33 @@ private:
     void fitRemainder(const std::vector<Pair>& pairs);
     [[nodiscard]] Eigen::Vector3d remainderAt(const Eigen::Vector3d& signal) const;
     [[nodiscard]] std::array<double, 3> corrected(const std::array<double, 3>& signal) const;
-    [[nodiscard]] std::array<double, 3> through(const Eigen::Matrix3d& matrix,
+    /// Light to light: a 3 × 3, and what mixtures of two channels add to it, which is nothing on
+    /// neutrals (a root polynomial of degree two).
+    struct LightMap {
+        Eigen::Matrix3d matrix = Eigen::Matrix3d::Identity();
+        Eigen::Matrix3d roots = Eigen::Matrix3d::Zero();
+    };
+    [[nodiscard]] Eigen::Vector3d mixtures(const Eigen::Vector3d& light) const;
+    [[nodiscard]] std::array<double, 3> through(const LightMap& map,
                                                 const std::array<double, 3>& signal) const;
+    [[nodiscard]] double leftOutOf(const std::vector<Pair>& pairs,
+                                   const LightMap& about,
+                                   double rootRidge) const;
+    [[nodiscard]] Eigen::Matrix3d refinedRoots(const std::vector<Pair>& pairs,
+                                               const Eigen::Matrix3d& matrix,
+                                               double ridge,
+                                               std::size_t without) const;
     [[nodiscard]] Eigen::Matrix3d refined(const std::vector<Pair>& pairs,
                                           const Eigen::Matrix3d& about,
+                                          double ridge,
                                           std::size_t without) const;
 
     BodyModel m_mine, m_theirs;
-    Eigen::Matrix3d m_matrix;
+    LightMap m_map;
+    Eigen::Vector3d m_neutral;  ///< light of a neutral in this camera's channels, green 1
     std::vector<Eigen::Vector3d> m_places;  ///< corrected signals where the remainder is known …
     Eigen::MatrixXd m_weights;              ///< … and the process's weights there
+    double m_length = 0.0;                  ///< signal: how far one colour speaks for another
     Left m_left;
 };
 

@@ -85,10 +85,15 @@ constexpr std::size_t partOf(rig::KnobKind kind) {
 /// contrast and saturation the logarithm.
 constexpr std::array<double, kChangeParts> kUsualReach{0.0, 0.0, 0.0, 0.3, 5.0, 0.5, 20.0};
 constexpr double kUsualDoubt = 0.6, kToldDoubt = 0.35;  // of what it does, one standard deviation
-/// What a knob may do beside what it is for, over half its range; and what one of unknown purpose
-/// may.
-constexpr std::array<double, kChangeParts> kAside{0.15, 2.0, 0.0005, 0.1, 1.0, 0.12, 2.0};
-constexpr std::array<double, kChangeParts> kAnything{0.5, 40.0, 0.008, 0.4, 5.0, 0.5, 20.0};
+/// What a knob may do beside what it is for, over half its range, by its kind. Contrast that is a
+/// straight stretch of the signal looks in this model like a lift of black and of exposure. The
+/// last: what a knob of unknown purpose may do.
+constexpr std::array<std::array<double, kChangeParts>, 5> kAside{
+    {{0.25, 2.0, 0.0005, 0.0, 6.0, 0.12, 2.0},
+     {0.2, 2.0, 0.0005, 0.12, 0.0, 0.12, 2.0},
+     {0.12, 2.0, 0.0005, 0.05, 0.7, 0.0, 3.0},
+     {0.08, 2.0, 0.0005, 0.04, 0.7, 0.15, 0.0},
+     {0.5, 40.0, 0.008, 0.4, 5.0, 0.5, 20.0}}};
 
 /// What one step does to the part that it is for.
 double nominalStep(const rig::Knob& knob, double reach) {
@@ -146,7 +151,10 @@ LearnedControls::LearnedControls(const rig::ControlSheet& sheet) {
         const rig::Knob& knob = sheet.knobs[i];
         const double reach = reachOf(knob);
         const std::size_t main = partOf(knob.kind);
-        knobs.push_back({knob.name, knob.kind, {}, {}, 0});
+        KnobResponse response;
+        response.name = knob.name;
+        response.kind = knob.kind;
+        knobs.push_back(response);
         for (std::size_t part = 0; part < kChangeParts; ++part) {
             const int control = kDials + static_cast<int>(i);
             if (part == main) {
@@ -156,7 +164,7 @@ LearnedControls::LearnedControls(const rig::ControlSheet& sheet) {
                       step,
                       (knob.perStep == 0.0 ? kUsualDoubt : kToldDoubt) * std::abs(step));
             } else {
-                const auto& aside = main == kChangeParts ? kAnything : kAside;
+                const auto& aside = kAside[static_cast<std::size_t>(knob.kind)];
                 prior(part, control, 0.0, aside[part] / reach);
             }
         }
@@ -196,6 +204,32 @@ Change LearnedControls::uncertainty(const Moves& moves) const {
         change.*kPartsOfChange[i] =
             std::sqrt(std::max(moves.dot(m_parts[i].covariance * moves), 0.0));
     return change;
+}
+
+void LearnedControls::show(const BodyModel& body, double referenceGrey) {
+    for (KnobResponse& knob : knobs) {
+        if (knob.takes == 0) continue;
+        // A whole reach of steps, so that small steps are not lost in the fit's own rounding.
+        constexpr double kReach = 2.0;
+        const auto effect = [&](const Change& step) {
+            Change dial;
+            for (const auto part : kPartsOfChange) dial.*part = kReach * step.*part;
+            Change shown = body.effectOf(dial, referenceGrey);
+            for (const auto part : kPartsOfChange) shown.*part /= kReach;
+            return shown;
+        };
+        knob.shown = effect(knob.perStep);
+        Change variance;
+        for (const auto moved : kPartsOfChange) {
+            Change other = knob.perStep;
+            other.*moved += knob.uncertainty.*moved;
+            const Change shown = effect(other);
+            for (const auto part : kPartsOfChange)
+                variance.*part += std::pow(shown.*part - knob.shown.*part, 2.0);
+        }
+        for (const auto part : kPartsOfChange)
+            knob.shownUncertainty.*part = std::sqrt(variance.*part);
+    }
 }
 
 bool LearnedControls::isAnythingLearned() const {
@@ -347,7 +381,10 @@ LearnedControls learnControls(const rig::Rig& rig,
     for (auto at = rig.takes.begin() + std::max<std::ptrdiff_t>(0, all - kMostTakes);
          at != rig.takes.end();
          ++at) {
-        if (auto now = seenIn(rig, *at, cameraId)) {
+        if (at->id == camera->forgottenUpTo) {
+            learned = LearnedControls(camera->sheet);
+            before = seenIn(rig, *at, cameraId);
+        } else if (auto now = seenIn(rig, *at, cameraId)) {
             const bool isUsable =
                 before && !(before->camera->settings == now->camera->settings) &&
                 isReferenceLeftAlone(before->reference->settings, now->reference->settings) &&
@@ -357,6 +394,9 @@ LearnedControls learnControls(const rig::Rig& rig,
         }
         if (at->id == upTo.id) break;
     }
+    if (before && learned.isAnythingLearned())
+        learned.show(BodyModel(*before->camera->reading, before->mine),
+                     before->theirs.greySignal(0.0));
     return learned;
 }
 

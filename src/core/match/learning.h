@@ -25,6 +25,9 @@ struct KnobResponse {
     rig::KnobKind kind = rig::KnobKind::Other;
     Change perStep;
     Change uncertainty;
+    /// What a step does to what is measured, and one standard deviation; only where something was
+    /// learned.
+    Change shown, shownUncertainty;
     int takes = 0;
 };
 
@@ -62,6 +65,9 @@ public:
     /// controls as they are known so far: of that part nothing is learned.
     bool learn(const Moves& moves, const Change& seen, const Change& error, std::size_t parts);
 
+    /// Works out what the knobs do to what is measured, on that body.
+    void show(const BodyModel& body, double referenceGrey);
+
     [[nodiscard]] bool isAnythingLearned() const;
 
 private:
@@ -79,7 +85,7 @@ private:
 /// to and with `upTo`, in which the reference was left alone and this camera was turned: what its
 /// picture did against the reference's, seen back through its body, against what its settings
 /// changed by. What lies more than three deviations off is told and left out (docs/sources.md,
-/// 6.6).
+/// 6.6). What was forgotten (rig::Camera::forgottenUpTo) is not counted.
 [[nodiscard]] LearnedControls learnControls(const rig::Rig& rig,
                                             const rig::Take& upTo,
                                             const std::string& cameraId);

@@ -206,7 +206,7 @@ std::vector<FreeKnob> freeKnobs(const Problem& p) {
 /// practice); the others are our own estimates on the patches of a chart.
 double unsureDeltaE(const Change& unsure) {
     double sum = 0.0;
-    constexpr std::array<double, kChangeParts> kPerUnit{7.5, 0.1, 400.0, 6.0, 0.2, 4.5, 0.12};
+    constexpr std::array<double, kChangeParts> kPerUnit{5.0, 0.1, 400.0, 5.0, 0.1, 4.0, 0.1};
     for (std::size_t i = 0; i < kChangeParts; ++i)
         sum += std::pow(kPerUnit[i] * (unsure.*kPartsOfChange[i]), 2.0);
     return std::sqrt(sum);

@@ -237,6 +237,7 @@ struct Stored<Camera> {
                           kept("equipment", &Camera::equipment),
                           kept("controls", &Camera::sheet),
                           kept("settings", &Camera::settings),
+                          sparse("forgottenUpTo", &Camera::forgottenUpTo),
                           sparse("simulated", &Camera::simulated)};
     }
     static void check(const Camera& camera, const ObjectReader& object) {

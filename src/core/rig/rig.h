@@ -66,6 +66,8 @@ struct Camera {
     Equipment equipment;
     ControlSheet sheet;
     Settings settings;
+    std::string forgottenUpTo;  ///< id of a take: how controls answered up to and with it is
+                                ///< forgotten; empty: nothing is
     std::optional<SimulatedBody> simulated;  ///< a stand-in that can shoot by itself
     std::string unknownFields;
 
@@ -158,6 +160,8 @@ struct Rig {
     std::string name = "Untitled rig";
     std::string referenceId;
     std::string judge = "recorded";    ///< "recorded", "linear" or "lut"
+    std::string target;                ///< what all are matched to, as jobs::targetOf() reads it;
+                                       ///< empty: the reference
     std::string chart = "classic-24";  ///< the reference on the set: an id of chart/builtin_charts,
                                        ///< or the path of a chart file, absolute in memory
     base::SharedList<Camera> cameras;

@@ -53,6 +53,7 @@ ParsedRig readDocument(const Json& json) {
     parsed.rig.name = object.text("name", parsed.rig.name);
     parsed.rig.referenceId = object.text("reference");
     parsed.rig.judge = object.text("judge", parsed.rig.judge);
+    parsed.rig.target = object.text("target");
     parsed.rig.chart = object.text("chart", parsed.rig.chart);
     parsed.rig.cameras = readList(object, "cameras", readCamera);
     parsed.rig.sources = readList(object, "sources", readSource);
@@ -82,6 +83,7 @@ std::string jsonText(const Rig& rig) {
                   {"judge", rig.judge},
                   {"chart", rig.chart},
                   {"choices", choicesJson(rig.choices)}};
+    if (!rig.target.empty()) document["target"] = rig.target;
     if (rig.plan) document["plan"] = planJson(*rig.plan);
     document = withUnknown(std::move(document), rig.unknownFields);
     document.erase("cameras");

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cassert>
 #include <cmath>
+#include <numbers>
 
 #include "base/luma.h"
 #include "colour/mired.h"
@@ -17,6 +18,11 @@ constexpr std::size_t kCurveSamples = 8192;
 constexpr float kCurveTop = 4.0F;        // square root of the brightest light that is told apart
 constexpr float kHighestSignal = 1.09F;  // the top of limited range
 constexpr std::size_t kNoiseTile = 1U << 16U;
+constexpr auto kRed = static_cast<float>(base::kLumaBt709[0]);
+constexpr auto kGreen = static_cast<float>(base::kLumaBt709[1]);
+constexpr auto kBlue = static_cast<float>(base::kLumaBt709[2]);
+constexpr float kRedScale = 2.0F * (1.0F - kRed);  // of Cr, and of Cb
+constexpr float kBlueScale = 2.0F * (1.0F - kBlue);
 
 /// One tile of normal noise, drawn once; frames read it from a random start.
 const std::vector<float>& noiseTile() {
@@ -70,6 +76,34 @@ colour::TransferCurve recordedCurve(const rig::Camera& camera) {
     return camera.simulated ? camera.simulated->curve : colour::TransferCurve{};
 }
 
+ProfileLook profileLook(const rig::Camera& camera) {
+    ProfileLook look;
+    for (const rig::Knob& knob : camera.sheet.knobs) {
+        const auto stands = camera.settings.knobs.find(knob.name);
+        if (stands == camera.settings.knobs.end()) continue;
+        const auto steps = [&](double usual) {
+            return stands->second * (knob.perStep != 0.0 ? knob.perStep : usual);
+        };
+        switch (knob.kind) {
+            case rig::KnobKind::Contrast:
+                look.contrast *= std::max(1.0 + steps(0.05), 0.2);
+                break;
+            case rig::KnobKind::Black:
+                look.black += steps(0.8) / 100.0;
+                break;
+            case rig::KnobKind::Saturation:
+                look.saturation *= std::max(1.0 + steps(0.08), 0.0);
+                break;
+            case rig::KnobKind::Hue:
+                look.hueDegrees += steps(3.0);
+                break;
+            case rig::KnobKind::Other:
+                break;
+        }
+    }
+    return look;
+}
+
 CameraModel::CameraModel(const rig::Camera& camera) {
     assert(camera.simulated);
     m_body = *camera.simulated;
@@ -82,11 +116,18 @@ CameraModel::CameraModel(const rig::Camera& camera) {
     m_readNoise = static_cast<float>(m_body.noiseAtBase * amplification);
     m_photonNoise = static_cast<float>(0.00004 * amplification * m_body.noiseAtBase / 0.002);
     const colour::TransferCurve curve = recordedCurve(camera);
+    const ProfileLook look = profileLook(camera);
     m_curve.resize(kCurveSamples + 1);
     for (std::size_t i = 0; i <= kCurveSamples; ++i) {
         const double root = double(kCurveTop) * static_cast<double>(i) / kCurveSamples;
-        m_curve[i] = static_cast<float>(curve.encode(root * root));
+        constexpr double kPivot = 0.42;
+        const double signal = curve.encode(root * root);
+        m_curve[i] = static_cast<float>(kPivot + look.contrast * (signal - kPivot) + look.black);
     }
+    m_saturation = static_cast<float>(m_body.saturation * look.saturation);
+    const double angle = look.hueDegrees * std::numbers::pi / 180.0;
+    m_hueCos = static_cast<float>(std::cos(angle));
+    m_hueSin = static_cast<float>(std::sin(angle));
 }
 
 CameraModel::Coded CameraModel::encoded(float linear) const {
@@ -108,7 +149,6 @@ Exposed CameraModel::expose(const image::Frame& linear,
     Exposed exposed{image::blankFrame(linear.width, linear.height),
                     image::blankFrame(linear.width, linear.height)};
     const auto leak = static_cast<float>(m_body.crosstalk);
-    const auto saturation = static_cast<float>(m_body.saturation);
     const float halfWidth = 0.5F * static_cast<float>(frameWidth);
     const float halfHeight = 0.5F * static_cast<float>(frameHeight);
     const float corner = halfWidth * halfWidth + halfHeight * halfHeight;
@@ -135,9 +175,14 @@ Exposed CameraModel::expose(const image::Frame& linear,
                 exposed.sigma.channels[c][at] = sigma * m_gains[c] * code.slope;
             }
             const auto luma = static_cast<float>(base::lumaOf(coded));
-            for (std::size_t c = 0; c < 3; ++c) {
-                exposed.signal.channels[c][at] = luma + saturation * (coded[c] - luma);
-            }
+            // Hue turns in the plane of the BT.709 colour differences; green follows from luma.
+            const float cb = m_saturation * (coded[2] - luma) / kBlueScale;
+            const float cr = m_saturation * (coded[0] - luma) / kRedScale;
+            const float red = luma + kRedScale * (m_hueCos * cr + m_hueSin * cb);
+            const float blue = luma + kBlueScale * (m_hueCos * cb - m_hueSin * cr);
+            exposed.signal.channels[0][at] = red;
+            exposed.signal.channels[1][at] = (luma - kRed * red - kBlue * blue) / kGreen;
+            exposed.signal.channels[2][at] = blue;
         }
     }
     return exposed;

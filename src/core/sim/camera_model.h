@@ -26,14 +26,24 @@ inline constexpr double kLightKelvin = 5600.0;
 /// The curve the body records with: its profile's declared one, or its own.
 [[nodiscard]] colour::TransferCurve recordedCurve(const rig::Camera& camera);
 
+/// What the knobs of a body's profile do where they stand: by what its sheet says of a step, else
+/// by what is usual of such knobs.
+struct ProfileLook {
+    double contrast = 1.0;  ///< about 42 % of signal
+    double black = 0.0;     ///< added to the signal
+    double saturation = 1.0;
+    double hueDegrees = 0.0;
+};
+[[nodiscard]] ProfileLook profileLook(const rig::Camera& camera);
+
 /// A picture as a body would record it without noise, and how strong its noise is where.
 struct Exposed {
     image::Frame signal;
     image::Frame sigma;  ///< standard deviation of the noise, signal
 };
 
-/// Turns scene light into recorded signal: vignette, crosstalk, white balance, tone curve,
-/// saturation, noise.
+/// Turns scene light into recorded signal: vignette, crosstalk, white balance, tone curve, the
+/// profile's knobs, saturation, noise.
 class CameraModel {
 public:
     /// `camera.simulated` must be set.
@@ -61,6 +71,8 @@ private:
     float m_exposure = 1.0F;
     float m_readNoise = 0.0F;
     float m_photonNoise = 0.0F;
+    float m_saturation = 1.0F;
+    float m_hueCos = 1.0F, m_hueSin = 0.0F;
     std::vector<float> m_curve;  ///< sampled on the square root of light
 };
 

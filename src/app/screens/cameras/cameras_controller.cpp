@@ -4,6 +4,7 @@
 #include <QStandardPaths>
 
 #include "app/services/texts.h"
+#include "jobs/take_job.h"
 #include "rig/bodies.h"
 #include "rig/plan_fields.h"
 
@@ -136,6 +137,22 @@ void CamerasController::copySettingsFrom(const QString& cameraId) {
         rig::snapSettings(camera);
     }
     m_context.document.change(tr("Copy settings from camera %1").arg(plain(from->letter)), next);
+}
+
+base::Result<void> CamerasController::setControl(const std::string& control,
+                                                 const std::string& values,
+                                                 const std::string& perStep) {
+    const rig::Camera* before = current();
+    if (before == nullptr) return {};
+    rig::Rig next = rig();
+    rig::Camera& camera = *rig::findCamera(next, before->id);
+    if (auto put = jobs::putSteps(control, values, camera.sheet); !put) return put;
+    if (!perStep.empty()) {
+        if (auto put = jobs::putPerStep(control, perStep, camera.sheet); !put) return put;
+    }
+    m_context.document.change(
+        tr("Controls of camera %1: %2").arg(plain(camera.letter), plain(control)), next);
+    return {};
 }
 
 void CamerasController::applyTemplate(const rig::BodyKind& kind) {

@@ -38,6 +38,11 @@ public:
     /// Settings of another camera to the current one (or to all others), moved to allowed values.
     void copySettingsFrom(const QString& cameraId);
     void applyTemplate(const rig::BodyKind& kind);
+    /// What a control of the current camera can be set to, and what one step of it does (empty: not
+    /// known), in the words that jobs::putSteps() reads.
+    [[nodiscard]] base::Result<void> setControl(const std::string& control,
+                                                const std::string& values,
+                                                const std::string& perStep);
     [[nodiscard]] base::Result<void> saveTemplate(const QString& name);
     [[nodiscard]] QString templateFolder() const { return m_templateFolder; }
     [[nodiscard]] base::Result<void> setChoice(const QString& step,

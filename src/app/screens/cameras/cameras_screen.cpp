@@ -4,11 +4,13 @@
 #include <QMenu>
 #include <QStackedWidget>
 #include <QToolButton>
+#include <algorithm>
 
 #include "app/models/camera_sheet_model.h"
 #include "app/models/settings_text.h"
 #include "app/screens/cameras/cameras_controller.h"
 #include "app/screens/cameras/choices_dialog.h"
+#include "app/screens/cameras/controls_dialog.h"
 #include "app/screens/cameras/sheet_view.h"
 #include "app/services/texts.h"
 #include "app/widgets/build.h"
@@ -255,6 +257,11 @@ void CamerasScreen::fillCameraMenu() {
         u"makeReferenceAction"_s,
         camera != nullptr && camera->id != m_controller->rig().referenceId,
         [this] { m_controller->makeReference(); });
+    act(tr("&Values of its controls…"), u"controlsAction"_s, camera != nullptr, [this] {
+        auto* dialog = new ControlsDialog(*m_controller, this);
+        dialog->setAttribute(Qt::WA_DeleteOnClose);
+        dialog->open();
+    });
     act(tr("Move &left"), u"moveLeftAction"_s, m_controller->canMove(-1), [this] {
         m_controller->moveCurrent(-1);
     });
@@ -304,6 +311,16 @@ void CamerasScreen::edit(int row, int column, const QVariant& value) {
 void CamerasScreen::refresh() {
     const rig::Rig& rig = m_controller->rig();
     m_model->setRig(rig);
+    // Controls that few bodies have take no room where none has them.
+    for (std::size_t row = 0; row < sheetRows().size(); ++row) {
+        const SheetRow& one = sheetRows()[row];
+        if (!one.isRare) continue;
+        const bool isThere =
+            std::any_of(rig.cameras.begin(), rig.cameras.end(), [&](const rig::Camera& camera) {
+                return !one.choices(camera).isEmpty();
+            });
+        m_table->setRowHidden(static_cast<int>(row), !isThere);
+    }
     m_pages->setCurrentIndex(rig.cameras.empty() ? 1 : 0);
     const rig::Camera* camera = m_controller->current();
     const QModelIndex now = m_table->currentIndex();

@@ -58,7 +58,7 @@ void EvidencePanel::show(const match::CameraMatch* camera, Quality quality) {
     const rig::Camera* body = camera == nullptr ? nullptr : rig::findCamera(rig, camera->cameraId);
     const rig::Camera* referenceBody =
         reference == nullptr ? nullptr : rig::findCamera(rig, reference->cameraId);
-    if (body == nullptr || referenceBody == nullptr || camera->isReference) {
+    if (body == nullptr || camera->isReference) {
         m_title->setText(tr("Why"));
         m_number->clear();
         m_words->setText(tr("Choose a cell of the board to see what its number rests on."));
@@ -73,7 +73,17 @@ void EvidencePanel::show(const match::CameraMatch* camera, Quality quality) {
         text.uncertainty.empty()
             ? plain(text.value)
             : tr("%1 ± %2 %3").arg(plain(text.value), plain(text.uncertainty), plain(text.unit)));
-    m_words->setText(m_controller.explanation(*camera, quality));
+    const QString history =
+        fromCore(jobs::historyText(m_controller.historyOf(camera->cameraId), quality));
+    m_words->setText(history.isEmpty() ? m_controller.explanation(*camera, quality)
+                                       : tr("So far: %1.").arg(history) + u' ' +
+                                             m_controller.explanation(*camera, quality));
+    if (referenceBody == nullptr) {
+        // Matched to a picture from outside this take: there is no second curve to draw.
+        m_plot->clear();
+        m_stripes->setPatches({}, {});
+        return;
+    }
     const bool isColour =
         quality == Quality::Saturation || quality == Quality::Hue || quality == Quality::DeltaE;
     m_pages->setCurrentIndex(isColour ? 1 : 0);

@@ -33,11 +33,44 @@ MatchController::MatchController(AppContext& context, QObject* parent)
 }
 
 void MatchController::update() {
-    if (take() != nullptr)
-        m_report = *m_context.reports->of(rig(), *take());
-    else
+    if (take() == nullptr) {
         m_report = match::MatchReport{};
+        m_shown.reset();
+        m_history.clear();
+    } else if (const auto report = m_context.reports->of(rig(), *take()); report != m_shown) {
+        m_report = *report;
+        m_shown = report;
+        startHistory();
+    }
     Q_EMIT changed();
+}
+
+/// Of the takes before: beside the interface, as each of them is matched anew.
+void MatchController::startHistory() {
+    m_history.clear();
+    const rig::Take* now = take();
+    if (isPending() || now == nullptr || now == &rig().takes.front()) return;
+    m_context.jobs.startQuick<jobs::History>(
+        tr("Looking at earlier takes"),
+        this,
+        [rig = rig(), id = now->id](const base::Progress&) {
+            for (const rig::Take& one : rig.takes) {
+                if (one.id == id) return jobs::historyOf(rig, one);
+            }
+            return jobs::History{};
+        },
+        [this, shown = m_shown](const jobs::History& history) {
+            if (shown != m_shown) return;
+            m_history = history;
+            Q_EMIT changed();
+        });
+}
+
+const std::vector<jobs::HistoryPoint>& MatchController::historyOf(
+    const std::string& cameraId) const {
+    static const std::vector<jobs::HistoryPoint> kNone;
+    const auto found = m_history.find(cameraId);
+    return found == m_history.end() ? kNone : found->second;
 }
 
 void MatchController::carryOut(const rig::Turn& turn, rig::Camera& camera) const {
@@ -103,6 +136,42 @@ void MatchController::setJudge(const QString& judge) {
     rig::Rig next = rig();
     next.judge = judge.toStdString();
     m_context.document.change(tr("Judge differently"), next);
+}
+
+void MatchController::setTarget(const std::string& words, const std::string& referenceId) {
+    rig::Rig next = rig();
+    next.target = words;
+    if (!referenceId.empty()) next.referenceId = referenceId;
+    m_context.document.change(tr("Match to another picture"), next);
+}
+
+QString MatchController::targetText() const {
+    const rig::Camera* reference = rig::findCamera(rig(), m_report.referenceId);
+    if (reference != nullptr) return tr("camera %1").arg(plain(reference->letter));
+    if (!m_report.targetWords.empty()) return fromCore(m_report.targetWords);
+    reference = rig::findCamera(rig(), rig().referenceId);
+    return reference != nullptr ? tr("camera %1").arg(plain(reference->letter)) : tr("nothing yet");
+}
+
+void MatchController::keepLearned(const std::string& cameraId) {
+    rig::Rig next = rig();
+    rig::Camera* camera = rig::findCamera(next, cameraId);
+    const match::CameraMatch* match = m_report.find(cameraId);
+    if (camera == nullptr || match == nullptr) return;
+    jobs::keepLearned(match->learned, camera->sheet);
+    // From here on the sheet says it: the takes that taught it would count twice.
+    if (!next.takes.empty()) camera->forgottenUpTo = std::as_const(next.takes).back().id;
+    m_context.document.change(tr("Keep what camera %1's controls do").arg(plain(camera->letter)),
+                              next);
+}
+
+void MatchController::forgetLearned(const std::string& cameraId) {
+    rig::Rig next = rig();
+    rig::Camera* camera = rig::findCamera(next, cameraId);
+    if (camera == nullptr || next.takes.empty()) return;
+    camera->forgottenUpTo = std::as_const(next.takes).back().id;
+    m_context.document.change(tr("Forget what camera %1's controls did").arg(plain(camera->letter)),
+                              next);
 }
 
 QString MatchController::skinExplanation(const match::CameraMatch& camera) const {

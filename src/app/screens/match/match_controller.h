@@ -4,6 +4,8 @@
 #include <QObject>
 
 #include "app/services/app_context.h"
+#include "jobs/history_job.h"
+#include "jobs/learned_text.h"
 #include "jobs/match_job.h"
 
 namespace rigmatch::app {
@@ -34,6 +36,18 @@ public:
     /// All turns that are not amounts, as one step.
     void tickAll();
     void setJudge(const QString& judge);
+    /// What all are matched to: a camera, which then is the reference, or words that
+    /// jobs::targetOf() reads.
+    void setTarget(const std::string& words, const std::string& referenceId);
+    /// "the reference A", or what else all are matched to.
+    [[nodiscard]] QString targetText() const;
+    /// How the camera's differences moved from take to take; empty until it is worked out.
+    [[nodiscard]] const std::vector<jobs::HistoryPoint>& historyOf(
+        const std::string& cameraId) const;
+    /// Writes what was learned of a camera's controls into its sheet.
+    void keepLearned(const std::string& cameraId);
+    /// Takes so far teach nothing more about that camera's controls.
+    void forgetLearned(const std::string& cameraId);
 
     /// "Why" of a cell in words.
     [[nodiscard]] QString explanation(const match::CameraMatch& camera,
@@ -48,12 +62,15 @@ private:
     [[nodiscard]] QString exposureExplanation(const match::CameraMatch& camera,
                                               const QString& basis) const;
     void update();
+    void startHistory();
     [[nodiscard]] rig::Rig rigOf(const rig::Take* of) const;
     /// Writes a turn's target to the camera.
     void carryOut(const rig::Turn& turn, rig::Camera& camera) const;
 
     AppContext& m_context;
     match::MatchReport m_report;
+    ReportCache::Report m_shown;  ///< what m_report is a copy of
+    jobs::History m_history;
 };
 
 }  // namespace rigmatch::app

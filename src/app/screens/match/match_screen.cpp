@@ -2,6 +2,7 @@
 #include "app/screens/match/match_screen.h"
 
 #include <QComboBox>
+#include <QDialog>
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QStackedWidget>
@@ -11,8 +12,12 @@
 #include "app/models/match_board_model.h"
 #include "app/models/turn_list_model.h"
 #include "app/screens/match/board_delegate.h"
+#include "app/screens/match/corrections_dialog.h"
 #include "app/screens/match/evidence_panel.h"
+#include "app/screens/match/learned_dialog.h"
 #include "app/screens/match/match_controller.h"
+#include "app/screens/match/on_set_view.h"
+#include "app/screens/match/target_dialog.h"
 #include "app/screens/match/turn_delegate.h"
 #include "app/services/texts.h"
 #include "app/widgets/build.h"
@@ -38,6 +43,7 @@ constexpr double kDeltaELimit = 2.0;  // "good" of docs/sources.md, 5.10
 
 MatchScreen::MatchScreen(AppContext& context, QWidget* parent)
     : QWidget(parent),
+      m_context(context),
       m_controller(new MatchController(context, this)),
       m_boardModel(new MatchBoardModel(this)),
       m_turnModel(new TurnListModel(this)) {
@@ -89,11 +95,19 @@ void MatchScreen::buildHead(QVBoxLayout* layout) {
     m_after = makeLabel(QString(), "big", u"worstAfterLabel"_s, this);
     head->addWidget(m_nowPair);
     head->addWidget(m_now);
-    head->addWidget(makeLabel(tr("after the turns below, predicted"), "dim", QString(), this));
+    head->addWidget(makeLabel(tr("after turns"), "dim", QString(), this));
     head->addWidget(m_after);
-    head->addWidget(
-        makeLabel(tr("good to %1").arg(kDeltaELimit, 0, 'f', 1), "dim", QString(), this));
+    m_after->setToolTip(
+        tr("As predicted from the turns below; good to %1.").arg(kDeltaELimit, 0, 'f', 1));
     head->addStretch();
+    m_target = makeButton(QString(),
+                          u"targetButton"_s,
+                          tr("What all cameras are matched to, and what each choice asks of them"),
+                          this);
+    connect(m_target, &QPushButton::clicked, this, [this] {
+        openDialog(new TargetDialog(m_context, *m_controller, this));
+    });
+    head->addWidget(m_target);
     auto* judgeLabel = makeLabel(tr("&Judge"), "dim", QString(), this);
     m_judge = new QComboBox(this);
     m_judge->setObjectName(u"judgeBox"_s);
@@ -155,6 +169,28 @@ QWidget* MatchScreen::buildTurns(AppContext& context) {
         tr("&All done"), u"tickAllButton"_s, tr("Write all new settings to the cameras"), card);
     m_next = makeButton(
         tr("Next ta&ke"), u"nextTakeButton"_s, tr("Shoot again to see what the turns did"), card);
+    m_onSet = makeButton(tr("On &set"),
+                         u"onSetButton"_s,
+                         tr("One turn at a time over the whole screen, to be read from afar"),
+                         card);
+    connect(m_onSet, &QPushButton::clicked, this, [this] {
+        (new OnSetView(m_context, *m_controller, this))->showFullScreen();
+    });
+    m_corrections = makeButton(tr("&Corrections…"),
+                               u"correctionsButton"_s,
+                               tr("Look-up tables and decision lists for what turns leave"),
+                               card);
+    connect(m_corrections, &QPushButton::clicked, this, [this] {
+        openDialog(new CorrectionsDialog(m_context, *m_controller, this));
+    });
+    auto* learned = makeButton(
+        tr("&Learned…"), u"learnedButton"_s, tr("How the cameras' controls answered so far"), card);
+    connect(learned, &QPushButton::clicked, this, [this] {
+        openDialog(new LearnedDialog(*m_controller, this));
+    });
+    head->addWidget(learned);
+    head->addWidget(m_corrections);
+    head->addWidget(m_onSet);
     head->addWidget(m_tickAll);
     head->addWidget(m_next);
     layout->addLayout(head);
@@ -197,6 +233,11 @@ QWidget* MatchScreen::buildTurns(AppContext& context) {
     return card;
 }
 
+void MatchScreen::openDialog(QDialog* dialog) {
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->open();
+}
+
 bool MatchScreen::eventFilter(QObject* watched, QEvent* event) {
     if (watched == m_turns && event->type() == QEvent::KeyPress &&
         static_cast<QKeyEvent*>(event)->key() == Qt::Key_Space) {
@@ -221,16 +262,20 @@ void MatchScreen::refreshHead() {
                           .arg(std::max(0.1, pair->uncertainty), 0, 'f', 1)
                     : u"–"_s;
     };
-    m_nowPair->setText(report.worstNow ? tr("worst pair %1–%2, mean ΔE2000")
+    m_nowPair->setText(report.worstNow ? tr("worst pair %1–%2, ΔE2000")
                                              .arg(letter(report.worstNow->firstId),
                                                   letter(report.worstNow->secondId))
                                        : tr("worst pair: two judged cameras are needed"));
     // Board, worst pair and prediction judge alike: by the choice at the head's right.
     const QString judgedBy = fromCore(jobs::judgeText(report, m_controller->rig()));
-    m_nowPair->setToolTip(tr("Judged %1. The noise of both cameras is taken out.").arg(judgedBy));
+    m_nowPair->setToolTip(
+        tr("Mean ΔE2000 of all patches, judged %1. The noise of both cameras is taken out.")
+            .arg(judgedBy));
     m_nowPair->setAccessibleDescription(m_nowPair->toolTip());
     m_now->setText(number(report.worstNow));
     m_after->setText(number(report.worstAfter));
+    m_target->setText(tr("Match &to %1…").arg(m_controller->targetText()));
+    m_target->setAccessibleName(tr("Match to %1").arg(m_controller->targetText()));
     m_judge->setCurrentIndex(std::max(0, m_judge->findData(plain(m_controller->rig().judge))));
     // A note that holds for several cameras is said once.
     std::vector<std::pair<std::string, QStringList>> notes;
@@ -245,6 +290,9 @@ void MatchScreen::refreshHead() {
         }
     }
     QString text;
+    if (!report.targetProblem.empty())
+        text += u"<p style='margin:0'><span style='color:#deaa54'>△</span> %1</p>"_s.arg(
+            fromCore(report.targetProblem).toHtmlEscaped());
     for (const auto& [line, letters] : notes)
         text += u"<p style='margin:0'><span style='color:#deaa54'>△</span> %1: %2</p>"_s.arg(
             letters.join(u", "_s), fromCore(line).toHtmlEscaped());
@@ -274,11 +322,11 @@ void MatchScreen::refresh() {
                 .arg(all - open)
                 .arg(all));
     } else {
-        m_turnSummary->setText(
-            all == 0    ? tr("no turn brings the cameras nearer")
-            : open == 0 ? tr("all done: shoot one more take to verify")
-                        : tr("in the order to do them, %1 of %2 open").arg(open).arg(all));
+        m_turnSummary->setText(all == 0    ? tr("no turn brings the cameras nearer")
+                               : open == 0 ? tr("all done: shoot one more take to verify")
+                                           : tr("in order, %1 of %2 open").arg(open).arg(all));
     }
+    m_onSet->setEnabled(isNewest && all > 0);
     m_tickAll->setEnabled(isNewest && open > 0 && !m_controller->isPending());
     showTurnReason();
     if (!m_board->currentIndex().isValid()) {

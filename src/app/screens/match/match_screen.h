@@ -6,6 +6,7 @@
 #include "app/services/app_context.h"
 
 class QComboBox;
+class QDialog;
 class QLabel;
 class QPushButton;
 class QStackedWidget;
@@ -36,7 +37,9 @@ private:
     void refreshHead();
     void showEvidence();
     void showTurnReason();
+    void openDialog(QDialog* dialog);
 
+    AppContext& m_context;
     MatchController* m_controller;
     MatchBoardModel* m_boardModel;
     TurnListModel* m_turnModel;
@@ -53,6 +56,9 @@ private:
     QLabel* m_turnWhy;
     QPushButton* m_tickAll;
     QPushButton* m_next;
+    QPushButton* m_target;
+    QPushButton* m_onSet;
+    QPushButton* m_corrections;
 };
 
 }  // namespace rigmatch::app

@@ -1,0 +1,223 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/screens/match/corrections_dialog.h"
+
+#include <QComboBox>
+#include <QDialogButtonBox>
+#include <QFormLayout>
+#include <QHeaderView>
+#include <QSpinBox>
+#include <QTableWidget>
+
+#include "app/screens/match/match_controller.h"
+#include "app/services/texts.h"
+#include "app/widgets/build.h"
+
+namespace rigmatch::app {
+namespace {
+
+using namespace Qt::StringLiterals;
+
+QComboBox* addBox(const QString& title,
+                  const QString& name,
+                  const std::vector<std::pair<QString, int>>& items,
+                  QFormLayout* form,
+                  QWidget* parent) {
+    auto* box = new QComboBox(parent);
+    box->setObjectName(name);
+    box->setAccessibleName(QString(title).remove(u'&'));
+    for (const auto& [text, value] : items) box->addItem(text, value);
+    auto* label = makeLabel(title, nullptr, {}, parent);
+    label->setBuddy(box);
+    form->addRow(label, box);
+    return box;
+}
+
+}  // namespace
+
+CorrectionsDialog::CorrectionsDialog(AppContext& context,
+                                     MatchController& controller,
+                                     QWidget* parent)
+    : QDialog(parent), m_context(context), m_controller(controller) {
+    setObjectName(u"correctionsDialog"_s);
+    setWindowTitle(tr("Corrections for what turns leave"));
+    auto* layout = new QVBoxLayout(this);
+    auto* words = makeLabel(
+        tr("One file per camera takes its picture, as shot in this take, to the reference's. It "
+           "holds for this light and these settings: do the turns first, and shoot once more."),
+        "dim",
+        {},
+        this);
+    words->setWordWrap(true);
+    layout->addWidget(words);
+    auto* form = new QFormLayout;
+    using colour::GradeFormat;
+    m_format = addBox(
+        tr("&Kind"),
+        u"correctionFormatBox"_s,
+        {{tr(".cube, a 3D table"), int(GradeFormat::Cube)},
+         {tr(".clf, a 3D table in the Common LUT Format"), int(GradeFormat::Clf)},
+         {tr(".cdl, a decision list: slope, offset, power, saturation"), int(GradeFormat::CdlList)},
+         {tr(".ccc, a collection of decisions"), int(GradeFormat::Ccc)},
+         {tr(".cc, one decision"), int(GradeFormat::Cc)}},
+        form,
+        this);
+    m_use = addBox(tr("Used &in"),
+                   u"correctionUseBox"_s,
+                   {{tr("an editor"), int(jobs::LutUse::Editor)},
+                    {tr("a monitor or LUT box"), int(jobs::LutUse::Monitor)},
+                    {tr("a camera's monitor path"), int(jobs::LutUse::Camera)}},
+                   form,
+                   this);
+    m_useWords = makeLabel(QString(), "dim", u"correctionUseLabel"_s, this);
+    m_useWords->setWordWrap(true);
+    form->addRow(QString(), m_useWords);
+    m_size = addBox(tr("&Points to a side"),
+                    u"correctionSizeBox"_s,
+                    {{u"17"_s, 17}, {u"33"_s, 33}, {u"65"_s, 65}},
+                    form,
+                    this);
+    m_size->setCurrentIndex(1);
+    m_strength = new QSpinBox(this);
+    m_strength->setObjectName(u"correctionStrengthBox"_s);
+    m_strength->setAccessibleName(tr("Strength, %"));
+    m_strength->setRange(0, 100);
+    m_strength->setValue(100);
+    m_strength->setSuffix(tr(" %"));
+    auto* strengthLabel = makeLabel(tr("&Strength"), nullptr, {}, this);
+    strengthLabel->setBuddy(m_strength);
+    form->addRow(strengthLabel, m_strength);
+    layout->addLayout(form);
+    m_table = new QTableWidget(0, 5, this);
+    m_table->setObjectName(u"correctionTable"_s);
+    m_table->setAccessibleName(tr("What each file does"));
+    m_table->setHorizontalHeaderLabels({tr("Camera"),
+                                        tr("Patches, mean ΔE2000"),
+                                        tr("Worst patch"),
+                                        tr("Skin, mean ΔE2000"),
+                                        tr("File")});
+    m_table->verticalHeader()->hide();
+    m_table->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    m_table->setSelectionBehavior(QAbstractItemView::SelectRows);
+    m_table->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+    m_table->horizontalHeader()->setStretchLastSection(true);
+    m_table->setTabKeyNavigation(false);
+    layout->addWidget(m_table, 1);
+    m_state = makeLabel(tr("Nothing is written yet."), "dim", u"correctionStateLabel"_s, this);
+    m_state->setWordWrap(true);
+    layout->addWidget(m_state);
+    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close, this);
+    m_write = buttons->addButton(tr("&Write to a folder…"), QDialogButtonBox::ActionRole);
+    m_write->setObjectName(u"writeCorrectionsButton"_s);
+    m_write->setDefault(true);
+    connect(m_write, &QPushButton::clicked, this, &CorrectionsDialog::askFolder);
+    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
+    connect(m_format, &QComboBox::currentIndexChanged, this, &CorrectionsDialog::refresh);
+    connect(m_use, &QComboBox::currentIndexChanged, this, &CorrectionsDialog::refresh);
+    layout->addWidget(buttons);
+    resize(760, 560);
+    refresh();
+}
+
+jobs::LutOptions CorrectionsDialog::options() const {
+    jobs::LutOptions options;
+    options.format = static_cast<colour::GradeFormat>(m_format->currentData().toInt());
+    options.use = static_cast<jobs::LutUse>(m_use->currentData().toInt());
+    options.size = m_size->currentData().toInt();
+    options.strength = m_strength->value() / 100.0;
+    return options;
+}
+
+void CorrectionsDialog::refresh() {
+    const bool isTable = !colour::isCdl(options().format);
+    m_size->setEnabled(isTable);
+    m_use->setEnabled(isTable);
+    if (!isTable) {
+        m_useWords->setText(
+            tr("Takes signals of 0 (black) to 1 (nominal white); what lies above white is cut."));
+        return;
+    }
+    switch (options().use) {
+        case jobs::LutUse::Editor:
+            m_useWords->setText(
+                tr("0 is black and 1 nominal white, whatever the file's range; nothing is cut."));
+            break;
+        case jobs::LutUse::Monitor:
+            m_useWords->setText(
+                tr("The whole code range: black at 64 and white at 940 of 1023. "
+                   "Feed limited range and let the box change no range."));
+            break;
+        case jobs::LutUse::Camera:
+            m_useWords->setText(
+                tr("0 is black and 1 nominal white, cut to that; it is not "
+                   "recorded unless the camera is told so."));
+            break;
+    }
+}
+
+void CorrectionsDialog::askFolder() {
+    const QPointer<CorrectionsDialog> self(this);
+    m_context.files.openFolder(this, tr("Folder for the corrections"), [self](const QString& path) {
+        if (self && !path.isEmpty()) self->write(path);
+    });
+}
+
+void CorrectionsDialog::write(const QString& folder) {
+    const rig::Take* take = m_controller.take();
+    if (take == nullptr) return;
+    m_write->setEnabled(false);
+    m_state->setText(tr("Being written…"));
+    using Written = base::Result<std::vector<jobs::WrittenLut>>;
+    m_context.jobs.start<Written>(
+        tr("Writing corrections"),
+        this,
+        [rig = m_controller.rig(),
+         id = take->id,
+         path = std::filesystem::path(folder.toStdString()),
+         options = options()](const base::Progress&) -> Written {
+            for (const rig::Take& one : rig.takes) {
+                if (one.id == id) return jobs::writeLuts(rig, one, path, options);
+            }
+            return std::vector<jobs::WrittenLut>{};
+        },
+        [this](const Written& written) { show(written); });
+}
+
+void CorrectionsDialog::show(const base::Result<std::vector<jobs::WrittenLut>>& written) {
+    m_write->setEnabled(true);
+    m_table->setRowCount(0);
+    if (!written) {
+        m_state->setText(fromCore(base::fullText(written.error())));
+        return;
+    }
+    QStringList refused;
+    int files = 0;
+    for (const jobs::WrittenLut& one : *written) {
+        const rig::Camera* camera = rig::findCamera(m_controller.rig(), one.cameraId);
+        if (!one.failure.empty()) {
+            refused << fromCore(one.failure);
+            continue;
+        }
+        ++files;
+        const int row = m_table->rowCount();
+        m_table->insertRow(row);
+        const auto moved = [](double before, double after) {
+            return u"%1 → %2"_s.arg(before, 0, 'f', 1).arg(after, 0, 'f', 1);
+        };
+        const QStringList cells{camera != nullptr ? plain(camera->letter) : QString(),
+                                moved(one.before.mean, one.after.mean),
+                                moved(one.before.max, one.after.max),
+                                one.skinBefore && one.skinAfter
+                                    ? moved(*one.skinBefore, *one.skinAfter)
+                                    : tr("no face seen by both"),
+                                plain(one.file.filename().string())};
+        for (int column = 0; column < static_cast<int>(cells.size()); ++column)
+            m_table->setItem(row, column, new QTableWidgetItem(cells[column]));
+    }
+    const QString done =
+        files == 0 ? tr("Nothing was written.")
+                   : counted(files, tr("1 file was written to"), tr("%1 files were written to")) +
+                         u" "_s + plain(written->front().file.parent_path().string()) + u"."_s;
+    m_state->setText((QStringList{done} + refused).join(u'\n'));
+}
+
+}  // namespace rigmatch::app

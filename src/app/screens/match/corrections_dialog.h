@@ -1,0 +1,45 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QDialog>
+
+#include "app/services/app_context.h"
+#include "jobs/lut_job.h"
+
+class QComboBox;
+class QLabel;
+class QPushButton;
+class QSpinBox;
+class QTableWidget;
+
+namespace rigmatch::app {
+
+class MatchController;
+
+/// Look-up tables and decision lists for what turns leave: kind, place of use and strength, a
+/// folder, and what each file does, read back from what was written.
+class CorrectionsDialog : public QDialog {
+    Q_OBJECT
+public:
+    CorrectionsDialog(AppContext& context, MatchController& controller, QWidget* parent);
+
+private:
+    void askFolder();
+    void write(const QString& folder);
+    void show(const base::Result<std::vector<jobs::WrittenLut>>& written);
+    [[nodiscard]] jobs::LutOptions options() const;
+    void refresh();
+
+    AppContext& m_context;
+    MatchController& m_controller;
+    QComboBox* m_format;
+    QComboBox* m_size;
+    QComboBox* m_use;
+    QSpinBox* m_strength;
+    QLabel* m_useWords;
+    QLabel* m_state;
+    QTableWidget* m_table;
+    QPushButton* m_write;
+};
+
+}  // namespace rigmatch::app
