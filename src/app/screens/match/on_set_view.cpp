@@ -159,12 +159,18 @@ void OnSetView::paintTurn(QPainter& painter, const rig::Turn& turn) const {
     painter.drawText(QRectF(left, 0.15 * h, 0.95 * w - left, 0.08 * h),
                      Qt::AlignLeft | Qt::AlignVCenter,
                      fromCore(jobs::controlTitle(turn)));
+    if (!turn.fromText.empty()) {
+        painter.setFont(theme::font(static_cast<int>(0.07 * h)));
+        painter.drawText(QRectF(0.05 * w, 0.27 * h, 0.9 * w, 0.1 * h),
+                         Qt::AlignCenter,
+                         fromCore(turn.fromText) + u" →"_s);
+    }
     painter.setPen(done ? theme::kDim : theme::kText);
     paintFitted(painter,
-                QRectF(0.05 * w, 0.27 * h, 0.9 * w, 0.36 * h),
+                QRectF(0.05 * w, 0.37 * h, 0.9 * w, 0.27 * h),
                 static_cast<int>(0.22 * h),
                 24,
-                changeText(turn));
+                fromCore(turn.toText));
     painter.setPen(theme::kDim);
     painter.setFont(theme::font(static_cast<int>(0.036 * h)));
     painter.drawText(QRectF(0.05 * w, 0.66 * h, 0.9 * w, 0.06 * h),

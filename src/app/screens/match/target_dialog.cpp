@@ -5,6 +5,7 @@
 #include <QHeaderView>
 #include <QPushButton>
 #include <QTableWidget>
+#include <algorithm>
 
 #include "app/screens/match/match_controller.h"
 #include "app/services/texts.h"
@@ -26,7 +27,11 @@ TargetDialog::TargetDialog(AppContext& context, MatchController& controller, QWi
     m_table->setObjectName(u"targetTable"_s);
     m_table->setAccessibleName(tr("What to match to, and what it asks of the cameras"));
     m_table->setHorizontalHeaderLabels(
-        {tr("Match to"), tr("Turns"), tr("Worst pair after, ΔE2000"), tr("Runs out")});
+        {tr("Match to"), tr("Turns"), tr("ΔE2000 after"), tr("Runs out")});
+    m_table->horizontalHeaderItem(2)->setToolTip(
+        tr("Mean of the worst pair after the turns, as predicted"));
+    m_table->horizontalHeaderItem(3)->setToolTip(tr("Controls that do not reach far enough"));
+    m_table->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
     m_table->verticalHeader()->hide();
     m_table->setSelectionBehavior(QAbstractItemView::SelectRows);
     m_table->setSelectionMode(QAbstractItemView::SingleSelection);
@@ -95,9 +100,14 @@ void TargetDialog::fill() {
 
 void TargetDialog::showCosts(const std::vector<jobs::TargetCost>& costs) {
     const jobs::Recommendation best = jobs::recommendedReference(costs);
+    const auto least =
+        std::min_element(costs.begin(), costs.end(), [](const auto& a, const auto& b) {
+            return a.change < b.change;
+        });
     for (std::size_t row = 0; row < m_choices.size(); ++row) {
         for (const jobs::TargetCost& cost : costs) {
-            if (m_choices[row].referenceId != cost.cameraId) continue;
+            const bool isLeast = m_choices[row].words == "least" && &cost == &*least;
+            if (m_choices[row].referenceId != cost.cameraId && !isLeast) continue;
             const auto put = [&](int column, const QString& text) {
                 auto* item = new QTableWidgetItem(text);
                 item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
@@ -116,9 +126,9 @@ void TargetDialog::showCosts(const std::vector<jobs::TargetCost>& costs) {
     }
     QStringList reasons;
     for (const std::string& reason : best.reasons) reasons << fromCore(reason);
-    m_advice->setText(tr("Recommended: camera %1, for %2.")
+    m_advice->setText(tr("Recommended: camera %1: %2.")
                           .arg(plain(rig::findCamera(m_controller.rig(), best.cameraId)->letter),
-                               reasons.join(u", "_s)));
+                               reasons.join(u"; "_s)));
 }
 
 void TargetDialog::choose() {
