@@ -2,68 +2,17 @@
 // The loop closed from outside: files in, turns out, carried out on cameras of the tests' own.
 #include <QTemporaryDir>
 #include <QtTest>
-#include <nlohmann/json.hpp>
-#include <sstream>
 
-#include "cli/command_line.h"
-#include "colour/viewing_lut.h"
 #include "rig/rig_store.h"
-#include "support/loop_camera.h"
-#include "support/media_files.h"
+#include "support/cli_run.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;
 using nlohmann::json;
 using support::LoopCamera;
-
-namespace {
-
-struct Ran {
-    int code = -1;
-    std::string out;
-    std::string err;
-    [[nodiscard]] json document() const { return json::parse(out); }
-};
-
-Ran run(const QStringList& words) {
-    std::vector<QByteArray> bytes{"rigmatch-cli"};
-    for (const QString& word : words) bytes.push_back(word.toUtf8());
-    std::vector<const char*> argv;
-    for (const QByteArray& word : bytes) argv.push_back(word.constData());
-    std::ostringstream out, err;
-    const int code = cli::runCommandLine(static_cast<int>(argv.size()), argv.data(), {out, err});
-    return {code, out.str(), err.str()};
-}
-
-/// A clip of the chart before a grey wall, as that camera records it.
-bool writeChart(const QString& file, const support::OwnCamera& camera, std::mt19937& random) {
-    const auto picture = support::ownPicture(camera);
-    constexpr int kWide = 640, kHigh = 360;
-    const support::own::Triple wall = support::own::signalOf(camera, {0.12, 0.12, 0.12});
-    std::array<std::vector<double>, 3> placed;
-    for (std::size_t c = 0; c < 3; ++c) {
-        placed[c].assign(static_cast<std::size_t>(kWide * kHigh), wall[c]);
-        for (int y = 0; y < support::own::kHeight; ++y) {
-            for (int x = 0; x < support::own::kWidth; ++x)
-                placed[c][static_cast<std::size_t>((y + 66) * kWide + x + 166)] =
-                    picture[c][static_cast<std::size_t>(y * support::own::kWidth + x)];
-        }
-    }
-    return support::writePicture(
-        file, support::ownFrame(placed, camera, random, {kWide, kHigh}), 30);
-}
-
-LoopCamera body(double mired, double duv, double stops) {
-    LoopCamera camera;
-    camera.body.stops = stops;
-    camera.body.readNoise = 0.001;
-    camera.body.photonNoise = 0.002;
-    camera.lightMired = mired;
-    camera.lightDuv = duv;
-    return camera;
-}
-
-}  // namespace
+using support::Ran;
+using support::run;
+using support::writeChart;
 
 class TestTakeCommand : public QObject {
     Q_OBJECT
@@ -86,8 +35,8 @@ private Q_SLOTS:
     /// Three rounds with a body whose dials do less, and more, than they say: each round is nearer,
     /// and what was learned is told.
     void theLoopClosesAndLearns() {
-        const LoopCamera a = body(0.0, 0.0, 0.0);
-        LoopCamera b = body(-45.0, 0.007, -0.9);
+        const LoopCamera a = support::loopBody(0.0, 0.0, 0.0);
+        LoopCamera b = support::loopBody(-45.0, 0.007, -0.9);
         b.body.saturation = 1.2;
         b.response = 0.7;
         b.tintPerStep = 0.0016;
@@ -178,121 +127,12 @@ private Q_SLOTS:
         }
         QVERIFY(isTintLearned);
     }
-    /// What is left goes into a table, which is judged as others will see it.
-    void aTableIsWrittenForWhatIsLeft() {
-        LoopCamera b = body(8.0, 0.001, -0.1);
-        b.body.saturation = 1.25;
-        QVERIFY(writeChart(at("a.mov"), body(0, 0, 0).at(rig::Settings{}), m_random));
-        QVERIFY(writeChart(at("b.mov"), b.at(rig::Settings{}), m_random));
-        QCOMPARE(
-            run({"take", m_rig, "--camera", "A=" + at("a.mov"), "--camera", "B=" + at("b.mov")})
-                .code,
-            0);
-        const Ran ran = run({"lut", m_rig, "--out", at("luts"), "--size", "65", "--json"});
-        QVERIFY2(ran.code == 0, ran.err.c_str());
-        const json document = ran.document();
-        const json& lut = document["cameras"][0];
-        QCOMPARE(lut["camera"].get<std::string>(), std::string("B"));
-        QCOMPARE(lut["inputRange"].get<std::string>(), std::string("full"));
-        QVERIFY(QFile::exists(QString::fromStdString(lut["file"].get<std::string>())));
-        const double before = lut["deltaE2000"]["before"]["mean"].get<double>();
-        const double after = lut["deltaE2000"]["after"]["mean"].get<double>();
-        qInfo("mean dE2000 %.2f before, %.2f after", before, after);
-        QVERIFY(before > 3.0 && after < 0.7);
-        const Ran half = run({"lut", m_rig, "--out", at("half"), "--strength", "50", "--json"});
-        const double middle =
-            half.document()["cameras"][0]["deltaE2000"]["after"]["mean"].get<double>();
-        QVERIFY(middle > after && middle < before);
-        QCOMPARE(run({"lut", m_rig, "--out", at("luts"), "--size", "20"}).code, 2);
-        QCOMPARE(run({"lut", at("none.rigmatch"), "--out", at("luts")}).code, 1);
-    }
-    /// Every format is written, read back and judged; a decision list does what the ASC's formula
-    /// says (ASC CDL 1.2).
-    void everyFormatIsReadBack_data() {
-        QTest::addColumn<QString>("format");
-        for (const char* format : {"cube", "clf", "cc", "ccc", "cdl"})
-            QTest::newRow(format) << QString(format);
-    }
-    void everyFormatIsReadBack() {
-        QFETCH(QString, format);
-        LoopCamera b = body(6.0, 0.001, -0.1);
-        b.body.saturation = 1.2;
-        QVERIFY(writeChart(at("a.mov"), body(0, 0, 0).at(rig::Settings{}), m_random));
-        QVERIFY(writeChart(at("b.mov"), b.at(rig::Settings{}), m_random));
-        QCOMPARE(
-            run({"take", m_rig, "--camera", "A=" + at("a.mov"), "--camera", "B=" + at("b.mov")})
-                .code,
-            0);
-        const Ran ran = run({"lut", m_rig, "--out", at("out"), "--format", format, "--json"});
-        QVERIFY2(ran.code == 0, ran.err.c_str());
-        const json document = ran.document();
-        const json& lut = document["cameras"][0];
-        const QString file = QString::fromStdString(lut["file"].get<std::string>());
-        QVERIFY(file.endsWith("." + format) && QFile::exists(file));
-        const double before = lut["deltaE2000"]["before"]["mean"].get<double>();
-        const double after = lut["deltaE2000"]["after"]["mean"].get<double>();
-        qInfo("%s: mean dE2000 %.2f before, %.2f after", qPrintable(format), before, after);
-        QVERIFY(after < 0.6 * before);
-        QCOMPARE(lut.contains("cdl"), format != "cube" && format != "clf");
-        if (!lut.contains("cdl")) return;
-        const auto read = colour::ViewingLut::read(file.toStdString());
-        QVERIFY(read.has_value());
-        const json& cdl = lut["cdl"];
-        const std::array<double, 3> in{0.31, 0.52, 0.18};
-        std::array<double, 3> out{};
-        for (std::size_t c = 0; c < 3; ++c)
-            out[c] = std::pow(
-                std::clamp(in[c] * cdl["slope"][c].get<double>() + cdl["offset"][c].get<double>(),
-                           0.0,
-                           1.0),
-                cdl["power"][c].get<double>());
-        const double luma = 0.2126 * out[0] + 0.7152 * out[1] + 0.0722 * out[2];
-        for (std::size_t c = 0; c < 3; ++c) {
-            const double meant = luma + cdl["saturation"].get<double>() * (out[c] - luma);
-            QVERIFY(std::abs(read->apply(in)[c] - meant) < 1.0 / 1023.0);
-        }
-    }
-    /// A table for the whole code range: black at 64 and white at 940 of 1023.
-    void aMonitorsTableTakesTheWholeRange() {
-        QVERIFY(writeChart(at("a.mov"), body(0, 0, 0).at(rig::Settings{}), m_random));
-        QVERIFY(writeChart(at("b.mov"), body(9, 0, -0.2).at(rig::Settings{}), m_random));
-        QCOMPARE(
-            run({"take", m_rig, "--camera", "A=" + at("a.mov"), "--camera", "B=" + at("b.mov")})
-                .code,
-            0);
-        std::array<std::array<double, 3>, 2> shown{};
-        const std::array<double, 3> in{0.5, 0.4, 0.3};
-        for (std::size_t i = 0; i < 2; ++i) {
-            const bool isMonitor = i == 1;
-            const Ran ran = run({"lut",
-                                 m_rig,
-                                 "--out",
-                                 at(isMonitor ? "monitor" : "editor"),
-                                 "--size",
-                                 "65",
-                                 "--for",
-                                 isMonitor ? "monitor" : "editor",
-                                 "--json"});
-            QCOMPARE(ran.code, 0);
-            const json document = ran.document();
-            const json& lut = document["cameras"][0];
-            QCOMPARE(lut["inputRange"].get<std::string>(),
-                     std::string(isMonitor ? "limited" : "full"));
-            const auto read = colour::ViewingLut::read(lut["file"].get<std::string>());
-            QVERIFY(read.has_value());
-            const auto code = [&](double v) { return isMonitor ? (876.0 * v + 64.0) / 1023.0 : v; };
-            const auto out = read->apply({code(in[0]), code(in[1]), code(in[2])});
-            for (std::size_t c = 0; c < 3; ++c)
-                shown[i][c] = isMonitor ? (1023.0 * out[c] - 64.0) / 876.0 : out[c];
-        }
-        for (std::size_t c = 0; c < 3; ++c) QVERIFY(std::abs(shown[0][c] - shown[1][c]) < 0.004);
-    }
     /// Knobs of the profile are controls like any other: stated, turned, learned and told.
     void knobsAreTurnedAndLearned() {
-        LoopCamera b = body(0.0, 0.0, 0.0);
+        LoopCamera b = support::loopBody(0.0, 0.0, 0.0);
         b.body.saturation = 1.35;
         b.saturationPerStep = 0.06;
-        QVERIFY(writeChart(at("a.mov"), body(0, 0, 0).at(rig::Settings{}), m_random));
+        QVERIFY(writeChart(at("a.mov"), support::loopBody(0, 0, 0).at(rig::Settings{}), m_random));
         QCOMPARE(run({"camera",
                       m_rig,
                       "B",
@@ -346,8 +186,9 @@ private Q_SLOTS:
     }
     /// A body that states a gain instead of an ISO.
     void gainIsTurnedInDecibels() {
-        QVERIFY(writeChart(at("a.mov"), body(0, 0, 0).at(rig::Settings{}), m_random));
-        QVERIFY(writeChart(at("b.mov"), body(0, 0, -1.0).at(rig::Settings{}), m_random));
+        QVERIFY(writeChart(at("a.mov"), support::loopBody(0, 0, 0).at(rig::Settings{}), m_random));
+        QVERIFY(
+            writeChart(at("b.mov"), support::loopBody(0, 0, -1.0).at(rig::Settings{}), m_random));
         const QStringList words{
             "camera", m_rig, "B", "--steps", "gainDb=0..24:3", "--set", "gainDb=6"};
         QCOMPARE(run(words).code, 0);
@@ -370,9 +211,9 @@ private Q_SLOTS:
     /// An unknown knob is probed: the takes are named, marked as they come, and what the knob does
     /// is told.
     void anUnknownKnobIsProbed() {
-        LoopCamera b = body(0.0, 0.0, 0.0);
+        LoopCamera b = support::loopBody(0.0, 0.0, 0.0);
         b.contrastPerStep = 0.05;
-        const LoopCamera a = body(0.0, 0.0, 0.0);
+        const LoopCamera a = support::loopBody(0.0, 0.0, 0.0);
         QVERIFY(writeChart(at("a.mov"), a.at(rig::Settings{}), m_random));
         QCOMPARE(run({"take",
                       m_rig,
@@ -423,9 +264,10 @@ private Q_SLOTS:
     }
     /// How differences moved, from take to take.
     void historyIsTold() {
-        QVERIFY(writeChart(at("a.mov"), body(0, 0, 0).at(rig::Settings{}), m_random));
+        QVERIFY(writeChart(at("a.mov"), support::loopBody(0, 0, 0).at(rig::Settings{}), m_random));
         for (const double mired : {-40.0, -2.0}) {
-            QVERIFY(writeChart(at("b.mov"), body(mired, 0, 0).at(rig::Settings{}), m_random));
+            QVERIFY(writeChart(
+                at("b.mov"), support::loopBody(mired, 0, 0).at(rig::Settings{}), m_random));
             QCOMPARE(
                 run({"take", m_rig, "--camera", "A=" + at("a.mov"), "--camera", "B=" + at("b.mov")})
                     .code,
@@ -442,7 +284,8 @@ private Q_SLOTS:
     }
     void targetsAreGivenByName() {
         for (const auto& [name, mired] : {std::pair{"a", 0.0}, {"b", 20.0}, {"c", 60.0}})
-            QVERIFY(writeChart(at(QString(name) + ".mov"), body(mired, 0, 0).at({}), m_random));
+            QVERIFY(writeChart(
+                at(QString(name) + ".mov"), support::loopBody(mired, 0, 0).at({}), m_random));
         QCOMPARE(run({"take",
                       m_rig,
                       "--camera",
@@ -468,8 +311,9 @@ private Q_SLOTS:
     }
     /// A rig that is not there is made; of its cameras nothing is known, so turns are amounts.
     void aNewRigKnowsNothing() {
-        QVERIFY(writeChart(at("a.mov"), body(0, 0, 0).at(rig::Settings{}), m_random));
-        QVERIFY(writeChart(at("b.mov"), body(-40, 0, -0.7).at(rig::Settings{}), m_random));
+        QVERIFY(writeChart(at("a.mov"), support::loopBody(0, 0, 0).at(rig::Settings{}), m_random));
+        QVERIFY(
+            writeChart(at("b.mov"), support::loopBody(-40, 0, -0.7).at(rig::Settings{}), m_random));
         QCOMPARE(
             run({"take", m_rig, "--camera", "A=" + at("a.mov"), "--camera", "B=" + at("b.mov")})
                 .code,
@@ -483,7 +327,7 @@ private Q_SLOTS:
         QCOMPARE(run({"done", m_rig}).out, std::string("No turn is open.\n"));
     }
     void settingsAreTakenInTheWordsOfTheTrade() {
-        QVERIFY(writeChart(at("a.mov"), body(0, 0, 0).at(rig::Settings{}), m_random));
+        QVERIFY(writeChart(at("a.mov"), support::loopBody(0, 0, 0).at(rig::Settings{}), m_random));
         const Ran ran = run({"take",
                              m_rig,
                              "--camera",
@@ -546,7 +390,7 @@ private Q_SLOTS:
         QVERIFY(!QFile::exists(m_rig));
     }
     void unreadableFilesAreSaidAndTheRestIsDone() {
-        QVERIFY(writeChart(at("a.mov"), body(0, 0, 0).at(rig::Settings{}), m_random));
+        QVERIFY(writeChart(at("a.mov"), support::loopBody(0, 0, 0).at(rig::Settings{}), m_random));
         const Ran ran = run({"take",
                              m_rig,
                              "--camera",

@@ -40,7 +40,7 @@ class TestFinderRate : public QObject {
     Q_OBJECT
 private Q_SLOTS:
     void chartsAreFoundToThePixel() {
-        const int charts = support::sampleSize(200, 40);
+        const int charts = support::sampleSize(200, 20);
         std::vector<int> seeds(static_cast<std::size_t>(charts));
         std::iota(seeds.begin(), seeds.end(), 0);
         const auto errors = QtConcurrent::blockingMapped<QVector<double>>(seeds, cornerError);

@@ -190,7 +190,7 @@ private Q_SLOTS:
     /// Bytes turned over at random, as a failing stick does.
     void flippedBytesAreRefusedOrLivedWith() {
         std::mt19937 random(11);
-        for (int round = 0; round < support::sampleSize(150, 40); ++round) {
+        for (int round = 0; round < support::sampleSize(150, 20); ++round) {
             std::string text = m_text;
             for (int flip = 0; flip < 3; ++flip)
                 text[random() % text.size()] = static_cast<char>(random() % 256);
