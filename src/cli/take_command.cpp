@@ -61,14 +61,15 @@ public:
         if (!opened) return failed(streams, opened.error());
         rig::Rig rig = std::move(*opened);
         if (!m_chart.empty()) rig.chart = m_chart;
-        const auto index = jobs::addTake(request, rig, {});
-        if (!index) {
-            streams.err << base::fullText(index.error()) << "\n";
-            return index.error().code == base::ErrorCode::OutOfRange ? kUsage : kFailed;
+        const auto added = jobs::addTake(request, rig, {});
+        if (!added) {
+            streams.err << base::fullText(added.error()) << "\n";
+            return added.error().code == base::ErrorCode::OutOfRange ? kUsage : kFailed;
         }
         if (const auto saved = rig::saveRig(rig, m_rigFile); !saved)
             return failed(streams, saved.error());
-        const rig::Take& take = std::as_const(rig.takes)[*index];
+        for (const std::string& note : added->notes) streams.err << note << "\n";
+        const rig::Take& take = std::as_const(rig.takes)[added->index];
         std::vector<jobs::MeasuredFile> files;
         bool hasFailure = false;
         for (const rig::Shot& shot : take.shots) {

@@ -262,6 +262,24 @@ private Q_SLOTS:
         QCOMPARE(run({"probe", m_rig, "A", "iso"}).code, 2);
         QCOMPARE(run({"probe", m_rig, "Q", "iso"}).code, 2);
     }
+    /// A take whose settings are not what was ticked: said, and taken as it is given.
+    void aTakeAgainstItsTicksIsSaid() {
+        QVERIFY(writeChart(at("a.mov"), support::loopBody(0, 0, 0).at(rig::Settings{}), m_random));
+        QVERIFY(writeChart(at("b.mov"), support::loopBody(-40, 0, 0).at({}), m_random));
+        const QStringList take{
+            "take", m_rig, "--camera", "A=" + at("a.mov"), "--camera", "B=" + at("b.mov")};
+        QCOMPARE(run(take + QStringList{"--set", "B.kelvin=5600"}).code, 0);
+        QVERIFY(run({"done", m_rig, "--json"}).document()["done"].size() == 1);
+        const double ticked = settingsOfB().whiteBalanceKelvin;
+        QVERIFY(ticked > 6000.0);
+        const Ran against = run(take + QStringList{"--set", "B.kelvin=5600"});
+        QCOMPARE(against.code, 0);
+        QVERIFY2(against.err.find("white balance was ticked to") != std::string::npos,
+                 against.err.c_str());
+        QCOMPARE(settingsOfB().whiteBalanceKelvin.value(), 5600.0);
+        // What is given as it was ticked, or turned by hand since, is no contradiction.
+        QVERIFY(run(take + QStringList{"--set", "B.kelvin=6000"}).err.empty());
+    }
     /// How differences moved, from take to take.
     void historyIsTold() {
         QVERIFY(writeChart(at("a.mov"), support::loopBody(0, 0, 0).at(rig::Settings{}), m_random));

@@ -110,9 +110,59 @@ base::Result<std::string> cameraOfLetter(const std::string& letter, rig::Rig& ri
     return std::as_const(rig.cameras)[static_cast<std::size_t>(index)].id;
 }
 
-base::Result<std::size_t> addTake(const TakeRequest& request,
-                                  rig::Rig& rig,
-                                  const base::Progress& progress) {
+namespace {
+
+/// A control that was ticked to one value and is given another one for the next take.
+void tellContradictions(const rig::Camera& camera,
+                        const rig::Settings& lastShot,
+                        const rig::Settings& ticked,
+                        const rig::Settings& given,
+                        std::vector<std::string>& notes) {
+    const auto tell = [&](const std::string& name, const std::string& was, const std::string& is) {
+        notes.push_back("Camera " + camera.letter + ": " + name + " was ticked to " + was +
+                        ", and this take says " + is +
+                        ". What the camera shows counts: look, and give the take again if it is "
+                        "wrong.");
+    };
+    const auto compare = [&](rig::Control control,
+                             const char* name,
+                             const base::Told<double> rig::Settings::*setting) {
+        const auto last = (lastShot.*setting).told(), was = (ticked.*setting).told(),
+                   is = (given.*setting).told();
+        if (last && was && is && *last != *was && *is != *was)
+            tell(name, rig::valueText(control, *was), rig::valueText(control, *is));
+    };
+    compare(rig::Control::Iso, "ISO", &rig::Settings::isoValue);
+    compare(rig::Control::Gain, "gain", &rig::Settings::gainDb);
+    compare(rig::Control::Aperture, "aperture", &rig::Settings::fNumber);
+    compare(rig::Control::Nd, "ND", &rig::Settings::ndStops);
+    compare(rig::Control::WhiteBalance, "white balance", &rig::Settings::whiteBalanceKelvin);
+    compare(rig::Control::Tint, "tint", &rig::Settings::tintSteps);
+    for (const auto& [name, was] : ticked.knobs) {
+        const auto last = lastShot.knobs.find(name);
+        const auto is = given.knobs.find(name);
+        if (last != lastShot.knobs.end() && is != given.knobs.end() && last->second != was &&
+            is->second != was)
+            tell(name,
+                 rig::valueText(rig::Control::Knob, was),
+                 rig::valueText(rig::Control::Knob, is->second));
+    }
+}
+
+/// The newest shot of a camera, or nullptr.
+const rig::Shot* newestShot(const rig::Rig& rig, const std::string& cameraId) {
+    const rig::Shot* newest = nullptr;
+    for (const rig::Take& take : rig.takes) {
+        if (const rig::Shot* shot = rig::findShot(take, cameraId)) newest = shot;
+    }
+    return newest;
+}
+
+}  // namespace
+
+base::Result<AddedTake> addTake(const TakeRequest& request,
+                                rig::Rig& rig,
+                                const base::Progress& progress) {
     rig::Rig next = rig;
     rig::Take take;
     take.id = rig::freshTakeId(next);
@@ -164,9 +214,18 @@ base::Result<std::size_t> addTake(const TakeRequest& request,
         camera->settings = measured.shot.settings;
         take.shots.push_back(measured.shot);
     }
+    AddedTake added;
+    for (const rig::Camera& camera : std::as_const(next).cameras) {
+        const rig::Camera* before = rig::findCamera(std::as_const(rig), camera.id);
+        const rig::Shot* last = newestShot(rig, camera.id);
+        if (before != nullptr && last != nullptr)
+            tellContradictions(
+                camera, last->settings, before->settings, camera.settings, added.notes);
+    }
     next.takes.push_back(take);
     rig = std::move(next);
-    return rig.takes.size() - 1;
+    added.index = rig.takes.size() - 1;
+    return added;
 }
 
 std::vector<rig::Turn> carryOutTurns(rig::Rig& rig, const std::string& cameraId) {

@@ -20,6 +20,13 @@ struct GivenSetting {
     std::string value;
 };
 
+/// What became of it.
+struct AddedTake {
+    std::size_t index = 0;
+    /// Where the take's settings contradict the turns that were ticked before it, in words.
+    std::vector<std::string> notes;
+};
+
 /// A take to be measured and added to a rig.
 struct TakeRequest {
     std::map<std::string, std::filesystem::path> files;  ///< by the letter of the camera
@@ -33,10 +40,10 @@ struct TakeRequest {
 /// are made, in the order of their letters, with a general body and settings of which nothing is
 /// known. A setting that is not given is the camera's as it stands, or what the file tells. What
 /// cannot be read stands in the shot's `failure`. Fails with OutOfRange where a letter, a setting
-/// or the reference makes no sense; the rig is then as it was. Gives the take's index.
-[[nodiscard]] base::Result<std::size_t> addTake(const TakeRequest& request,
-                                                rig::Rig& rig,
-                                                const base::Progress& progress);
+/// or the reference makes no sense; the rig is then as it was.
+[[nodiscard]] base::Result<AddedTake> addTake(const TakeRequest& request,
+                                              rig::Rig& rig,
+                                              const base::Progress& progress);
 
 /// The camera of that letter, made with all before it where the rig has none. Fails with OutOfRange
 /// for what is no letter, or beyond kMostCameras.

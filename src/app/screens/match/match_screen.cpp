@@ -210,7 +210,7 @@ QWidget* MatchScreen::buildTurns(AppContext& context) {
     m_turns->setSelectionMode(QAbstractItemView::SingleSelection);
     m_turns->setTabKeyNavigation(false);
     m_turns->installEventFilter(this);
-    const std::array<int, 3> widths{66, 120, 240};
+    const std::array<int, 3> widths{66, 112, 272};
     for (std::size_t i = 0; i < widths.size(); ++i)
         m_turns->setColumnWidth(static_cast<int>(i), widths[i]);
     m_turns->setColumnHidden(static_cast<int>(TurnListModel::Column::Why), true);
