@@ -159,7 +159,7 @@ QVariant MatchBoardModel::cellData(Quality quality,
     switch (role) {
         case Qt::DisplayRole:
             if (!difference.value && isSkin(quality) && match.skin.empty())
-                return tr("no face found");
+                return match.facesSeen > 0 ? tr("who is who is open") : tr("no face found");
             if (!difference.value && difference.isBeyondChart) return tr("not told by this chart");
             return difference.value ? plain(jobs::cellText(quality, difference).value)
                                     : tr("unknown");

@@ -5,10 +5,10 @@
 #include <algorithm>
 #include <cmath>
 #include <numbers>
-#include <unsupported/Eigen/NonLinearOptimization>
 
 #include "base/luma.h"
 #include "colour/primaries.h"
+#include "match/least_squares.h"
 
 namespace rigmatch::match {
 namespace {
@@ -103,13 +103,7 @@ std::vector<Seen> seenOf(const rig::Reading& reading) {
 
 /// Residuals of patches and priors, each over its standard deviation, for Eigen's
 /// Levenberg-Marquardt.
-struct Residuals {
-    using Scalar = double;
-    using InputType = VectorXd;
-    using ValueType = VectorXd;
-    using JacobianType = Eigen::MatrixXd;
-    enum { InputsAtCompileTime = Eigen::Dynamic, ValuesAtCompileTime = Eigen::Dynamic };
-
+struct Residuals : LeastSquares {
     const std::vector<Seen>& seen;
     std::vector<CurvePoint> points;  ///< of the curve before the fit
     std::vector<double> trust;       ///< of each patch, by how far off it was; 1: fully
@@ -129,8 +123,6 @@ struct Residuals {
         return ToneCurve(moved);
     }
 
-    /// The solver's step is bounded by the size of what it solves for: it is given the parameters
-    /// plus one, or it would stop at once where a camera is neutral to the last digit.
     [[nodiscard]] static VectorXd shifted(const VectorXd& p) { return p.array() + 1.0; }
 
     int operator()(const VectorXd& x, VectorXd& r) const {
@@ -189,7 +181,7 @@ void BodyModel::fit(const rig::Reading& reading, const NeutralFit& neutrals) {
     const std::vector<Seen> seen = seenOf(reading);
     constexpr std::size_t kFewestPatches = 12;  // fewer tell no mixing
     if (seen.size() < kFewestPatches || !neutrals.isCastKnown) return;
-    Residuals residuals{seen, neutrals.curve.points(), std::vector<double>(seen.size(), 1.0)};
+    Residuals residuals{{}, seen, neutrals.curve.points(), std::vector<double>(seen.size(), 1.0)};
     residuals.isCurveFree = !neutrals.isCurveAssumed;
     VectorXd p = VectorXd::Zero(residuals.inputs());
     p[0] = neutrals.channelStops[0];

@@ -4,7 +4,8 @@
 #include <Eigen/Core>
 #include <algorithm>
 #include <cmath>
-#include <unsupported/Eigen/NonLinearOptimization>
+
+#include "match/least_squares.h"
 
 namespace rigmatch::match {
 namespace {
@@ -27,20 +28,13 @@ colour::Cdl cdlOf(const VectorXd& p) {
 }
 
 /// Distances in CIELAB of all signals, and of the numbers from nothing.
-struct Residuals {
-    using Scalar = double;
-    using InputType = VectorXd;
-    using ValueType = VectorXd;
-    using JacobianType = Eigen::MatrixXd;
-    enum { InputsAtCompileTime = Eigen::Dynamic, ValuesAtCompileTime = Eigen::Dynamic };
-
+struct Residuals : LeastSquares {
     const PatchSignals& from;
     const std::vector<colour::Lab>& aim;
 
     [[nodiscard]] int inputs() const { return kNumbers; }
     [[nodiscard]] int values() const { return static_cast<int>(3 * aim.size()) + kNumbers; }
 
-    /// `x`: the numbers plus one, so that the solver's first step has a size.
     int operator()(const VectorXd& x, VectorXd& r) const {
         const VectorXd p = x.array() - 1.0;
         const colour::Cdl cdl = cdlOf(p);
@@ -63,7 +57,7 @@ colour::Cdl fitCdl(const PatchSignals& from, const PatchSignals& to) {
     std::vector<colour::Lab> aim;
     for (std::size_t i = 0; i < count; ++i) aim.push_back(labOf(to[i], {}));
     VectorXd x = VectorXd::Ones(kNumbers);
-    const Residuals residuals{from, aim};
+    const Residuals residuals{{}, from, aim};
     Eigen::NumericalDiff<Residuals> differentiated(residuals);
     Eigen::LevenbergMarquardt<Eigen::NumericalDiff<Residuals>> solver(differentiated);
     solver.parameters.maxfev = 600;

@@ -3,7 +3,8 @@
 
 #include <Eigen/LU>
 #include <cmath>
-#include <unsupported/Eigen/NonLinearOptimization>
+
+#include "match/least_squares.h"
 
 namespace rigmatch::match {
 namespace {
@@ -22,13 +23,7 @@ Change changeOf(const VectorXd& p) {
 }
 
 /// Residuals of the patches and of the expectation, each over its standard deviation.
-struct Residuals {
-    using Scalar = double;
-    using InputType = VectorXd;
-    using ValueType = VectorXd;
-    using JacobianType = Eigen::MatrixXd;
-    enum { InputsAtCompileTime = Eigen::Dynamic, ValuesAtCompileTime = Eigen::Dynamic };
-
+struct Residuals : LeastSquares {
     const Predictor& predictor;
     const PatchSignals& aim;
     const std::vector<std::array<double, 3>>& weights;
@@ -36,7 +31,6 @@ struct Residuals {
     [[nodiscard]] int inputs() const { return static_cast<int>(kChangeParts); }
     [[nodiscard]] int values() const { return static_cast<int>(3 * aim.size()) + inputs(); }
 
-    /// `x`: the parameters plus one, so that the solver's first step has a size.
     int operator()(const VectorXd& x, VectorXd& r) const {
         const VectorXd p = x.array() - 1.0;
         const PatchSignals shown = predictor.at(changeOf(p));
@@ -70,7 +64,7 @@ std::optional<FittedChange> fitChange(const BodyModel& body,
     }
     if (from.size() < kFewest) return std::nullopt;
     const Predictor predictor(body, from);
-    const Residuals residuals{predictor, aim, weights};
+    const Residuals residuals{{}, predictor, aim, weights};
     VectorXd x = VectorXd::Ones(residuals.inputs());
     Eigen::NumericalDiff<Residuals> differentiated(residuals);
     Eigen::LevenbergMarquardt<Eigen::NumericalDiff<Residuals>> solver(differentiated);

@@ -199,7 +199,8 @@ void addSkin(const People& people,
                              referenceId,
                              reference.side.reading,
                              reference.view.fit ? &*reference.view.fit : nullptr);
-    putSkin(match.skin, match.differences);
+    match.facesSeen = side.reading->faces.size();
+    putSkin(match.skin, match.facesSeen, match.differences);
     for (const SkinDifference& person : match.skin) {
         if (!person.sideMismatch.empty()) match.differences.notes.push_back(person.sideMismatch);
     }

@@ -28,6 +28,7 @@ struct CameraMatch {
                                             ///< there is no fit
     LearnedControls learned;                ///< how its controls answered so far
     std::vector<SkinDifference> skin;       ///< of the people it sees, against the reference
+    std::size_t facesSeen = 0;              ///< whoever they are
     /// Its reading as it was compared: uneven light taken out, in BT.709 primaries. Null without a
     /// chart.
     std::shared_ptr<const rig::Reading> compared;

@@ -315,7 +315,9 @@ std::vector<SkinDifference> compareSkin(const People& people,
     return result;
 }
 
-void putSkin(const std::vector<SkinDifference>& skin, CameraDifferences& result) {
+void putSkin(const std::vector<SkinDifference>& skin,
+             std::size_t facesSeen,
+             CameraDifferences& result) {
     const auto mean = [&](Quality quality, Difference SkinDifference::*member) {
         Difference& cell = result.of(quality);
         cell = toleranceOf(quality);
@@ -331,9 +333,14 @@ void putSkin(const std::vector<SkinDifference>& skin, CameraDifferences& result)
         }
         if (count == 0) {
             cell.reason =
-                skin.empty() ? "No face was found. Let the person look past the lens, lit, without "
-                               "hands or chart before the face."
-                             : "The reference does not see the same face.";
+                skin.empty() && facesSeen > 0
+                    ? "Faces are seen, but not who is who: the cameras see unlike numbers of "
+                      "people. Place people and cameras on the Set screen, or mark one spot of "
+                      "skin on each picture."
+                : skin.empty()
+                    ? "No face was found. Let the person look past the lens, lit, without "
+                      "hands or chart before the face."
+                    : "The reference does not see the same face.";
             return;
         }
         cell.value = sum / count;

@@ -91,7 +91,10 @@ struct SkinDifference {
                                                       const rig::Reading* reference,
                                                       const NeutralFit* referenceFit);
 
-/// Puts the mean of the people's differences into the board's skin rows, or why there is none.
-void putSkin(const std::vector<SkinDifference>& skin, CameraDifferences& result);
+/// Puts the mean of the people's differences into the board's skin rows, or why there is none;
+/// `facesSeen`: on this camera, whoever they are.
+void putSkin(const std::vector<SkinDifference>& skin,
+             std::size_t facesSeen,
+             CameraDifferences& result);
 
 }  // namespace rigmatch::match

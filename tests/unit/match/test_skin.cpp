@@ -211,7 +211,7 @@ private Q_SLOTS:
         QVERIFY(std::abs(*skin[0].keyFillStops.value) < 0.01);
         QCOMPARE(skin[0].keyFillStops.verdict, Verdict::Good);
         match::CameraDifferences board;
-        match::putSkin(skin, board);
+        match::putSkin(skin, 1, board);
         QCOMPARE(*board.of(match::Quality::SkinHue).value, *skin[0].hueDegrees.value);
     }
     /// Two places on the circle on either side of 0° are near each other.
@@ -239,10 +239,12 @@ private Q_SLOTS:
         QCOMPARE(skin.size(), std::size_t{1});
         QVERIFY(!skin[0].levelPercent.value);
         match::CameraDifferences board;
-        match::putSkin(skin, board);
+        match::putSkin(skin, 1, board);
         QCOMPARE(board.of(match::Quality::SkinLevel).reason,
                  std::string("The reference does not see the same face."));
-        match::putSkin({}, board);
+        match::putSkin({}, 2, board);
+        QVERIFY(board.of(match::Quality::SkinLevel).reason.find("who is who") != std::string::npos);
+        match::putSkin({}, 0, board);
         QVERIFY(board.of(match::Quality::SkinLevel).reason.starts_with("No face was found."));
     }
 };

@@ -195,7 +195,7 @@ QString MatchController::skinExplanation(const match::CameraMatch& camera) const
         }
         lines << line + u"."_s;
     }
-    if (lines.isEmpty()) return tr("No face was found on this camera.");
+    if (lines.isEmpty()) return fromCore(camera.differences.of(Quality::SkinLevel).reason);
     return lines.join(u' ') + u" "_s +
            tr("Angles are in the BT.709 Cb/Cr plane, where the skin line is drawn at 123°. As the "
               "reference has it is right: no level fits all skins.");
