@@ -122,6 +122,9 @@ private Q_SLOTS:
         for (const std::string words : {"take:1", "take:take-1"}) {
             QVERIFY(isNear(three.miredOf("a", words), 25.0, 1.5));
             QVERIFY(isNear(three.miredOf("c", words), 40.0, 1.5));
+            // Its camera is none of today's: people are not looked up in the wrong picture.
+            const auto target = jobs::targetOf(words, three.rig, three.newest());
+            QVERIFY(target->outside->camera.id.empty());
         }
         const QTemporaryDir folder;
         const std::string file = folder.filePath("last week.rigmatch").toStdString();

@@ -50,15 +50,16 @@ base::Result<match::Target> earlierTarget(const std::string& words,
         return noTarget(words, "The rig \"" + rig.name + "\" has no take \"" + takeId + "\".");
     const rig::Camera* camera = rig::findCamera(rig, rig.referenceId);
     const rig::Shot* shot = rig::findShot(*take, rig.referenceId);
-    if (camera == nullptr || shot == nullptr || !shot->reading ||
-        (!shot->reading->hasChart && shot->reading->faces.empty())) {
+    if (camera == nullptr || !showsChart(shot)) {
         return base::fail(base::ErrorCode::Unmeasurable,
                           "Nothing to match to in \"" + words + "\"",
-                          "The reference of that take shows no chart and no face.",
-                          "Choose another take.");
+                          "The reference of that take shows no chart.",
+                          "Choose a take with a chart.");
     }
     match::Target target;
     target.outside = match::Target::Outside{*camera, *shot};
+    // Who is where is known of today's pictures alone.
+    target.outside->camera.id.clear();
     target.words = "camera " + camera->letter + " of take " + std::to_string(take->number) +
                    (take->startedAt.empty() ? "" : " of " + take->startedAt);
     return target;

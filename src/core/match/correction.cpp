@@ -178,25 +178,38 @@ std::array<double, 3> Correction::corrected(const std::array<double, 3>& signal)
     return {full[0], full[1], full[2]};
 }
 
-/// Weighted least squares per row, drawn toward `about`.
-Matrix3d Correction::refined(const std::vector<Pair>& pairs,
-                             const Matrix3d& about,
-                             double ridge,
-                             std::size_t without) const {
-    Matrix3d matrix = about;
+/// Weighted least squares per row on what `matrix` leaves, by `featuresOf` a light, drawn toward
+/// nothing.
+template <class Features>
+Matrix3d Correction::solved(const std::vector<Pair>& pairs,
+                            const Matrix3d& matrix,
+                            double ridge,
+                            std::size_t without,
+                            const Features& featuresOf) const {
+    Matrix3d solution;
     for (int row = 0; row < 3; ++row) {
         Matrix3d normal = Matrix3d::Zero();
         Vector3d right = Vector3d::Zero();
         for (std::size_t i = 0; i < pairs.size(); ++i) {
             if (i == without) continue;
             const double w = pairs[i].weight[row] * pairs[i].weight[row];
-            normal += w * pairs[i].mine * pairs[i].mine.transpose();
-            right += w * pairs[i].mine * (pairs[i].theirs[row] - about.row(row).dot(pairs[i].mine));
+            const Vector3d features = featuresOf(pairs[i].mine);
+            normal += w * features * features.transpose();
+            right += w * features * (pairs[i].theirs[row] - matrix.row(row).dot(pairs[i].mine));
         }
-        normal.diagonal().array() += ridge * normal.trace() / 3.0;
-        matrix.row(row) += normal.ldlt().solve(right).transpose();
+        normal.diagonal().array() += ridge * std::max(normal.trace(), 1e-12) / 3.0;
+        solution.row(row) = normal.ldlt().solve(right).transpose();
     }
-    return matrix;
+    return solution;
+}
+
+Matrix3d Correction::refined(const std::vector<Pair>& pairs,
+                             const Matrix3d& about,
+                             double ridge,
+                             std::size_t without) const {
+    return about + solved(pairs, about, ridge, without, [](const Vector3d& light) -> Vector3d {
+               return light;
+           });
 }
 
 /// Geometric means of two channels over their arithmetic ones, neutrals at nothing (Finlayson,
@@ -209,26 +222,12 @@ Vector3d Correction::mixtures(const Vector3d& light) const {
     return {mixture(0, 1), mixture(1, 2), mixture(0, 2)};
 }
 
-/// Weighted least squares on what the matrix leaves.
 Matrix3d Correction::refinedRoots(const std::vector<Pair>& pairs,
                                   const Matrix3d& matrix,
                                   double ridge,
                                   std::size_t without) const {
-    Matrix3d roots = Matrix3d::Zero();
-    for (int row = 0; row < 3; ++row) {
-        Matrix3d normal = Matrix3d::Zero();
-        Vector3d right = Vector3d::Zero();
-        for (std::size_t i = 0; i < pairs.size(); ++i) {
-            if (i == without) continue;
-            const double w = pairs[i].weight[row] * pairs[i].weight[row];
-            const Vector3d mixed = mixtures(pairs[i].mine);
-            normal += w * mixed * mixed.transpose();
-            right += w * mixed * (pairs[i].theirs[row] - matrix.row(row).dot(pairs[i].mine));
-        }
-        normal.diagonal().array() += ridge * std::max(normal.trace(), 1e-12) / 3.0;
-        roots.row(row) = normal.ldlt().solve(right).transpose();
-    }
-    return roots;
+    return solved(
+        pairs, matrix, ridge, without, [this](const Vector3d& light) { return mixtures(light); });
 }
 
 double Correction::leftOutOf(const std::vector<Pair>& pairs,

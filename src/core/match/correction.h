@@ -54,6 +54,12 @@ private:
                                                const Eigen::Matrix3d& matrix,
                                                double ridge,
                                                std::size_t without) const;
+    template <class Features>
+    [[nodiscard]] Eigen::Matrix3d solved(const std::vector<Pair>& pairs,
+                                         const Eigen::Matrix3d& matrix,
+                                         double ridge,
+                                         std::size_t without,
+                                         const Features& featuresOf) const;
     [[nodiscard]] Eigen::Matrix3d refined(const std::vector<Pair>& pairs,
                                           const Eigen::Matrix3d& about,
                                           double ridge,

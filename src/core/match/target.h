@@ -11,7 +11,8 @@ namespace rigmatch::match {
 /// What all cameras of a take are matched to: one of them, or a picture from outside the take: of
 /// an earlier take, or the chart's published values.
 struct Target {
-    /// A picture from outside, with the camera that took it.
+    /// A picture from outside, with the camera that took it; without that camera's id, by which
+    /// people are found in the take's own pictures.
     struct Outside {
         rig::Camera camera;
         rig::Shot shot;
