@@ -25,6 +25,8 @@ int runCommandLine(int argc, const char* const* argv, const Streams& streams) {
                       makeCameraCommand,
                       makeLutCommand,
                       makeProbeCommand,
+                      makeSoundCommand,
+                      makeSyncCommand,
                       makeSimulateCommand,
                       makePlanCommand,
                       makeCardCommand}) {

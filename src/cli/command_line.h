@@ -37,6 +37,8 @@ public:
 [[nodiscard]] std::unique_ptr<Command> makeCameraCommand();
 [[nodiscard]] std::unique_ptr<Command> makeLutCommand();
 [[nodiscard]] std::unique_ptr<Command> makeProbeCommand();
+[[nodiscard]] std::unique_ptr<Command> makeSoundCommand();
+[[nodiscard]] std::unique_ptr<Command> makeSyncCommand();
 [[nodiscard]] std::unique_ptr<Command> makeSimulateCommand();
 [[nodiscard]] std::unique_ptr<Command> makePlanCommand();
 [[nodiscard]] std::unique_ptr<Command> makeCardCommand();

@@ -1,0 +1,128 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <cmath>
+#include <nlohmann/json.hpp>
+
+#include "base/format.h"
+#include "jobs/sync_job.h"
+
+namespace rigmatch::jobs {
+namespace {
+
+using Json = nlohmann::ordered_json;
+using base::fixed;
+using base::signedFixed;
+
+double tidy(double value, double places = 1e4) { return std::round(value * places) / places; }
+
+Json valueJson(double value, double uncertainty) {
+    return {{"value", tidy(value)}, {"uncertainty", tidy(uncertainty)}};
+}
+
+Json timesJson(const std::vector<double>& times) {
+    Json all = Json::array();
+    for (const double time : times) all.push_back(tidy(time));
+    return all;
+}
+
+Json framesJson(const std::optional<timing::FrameReport>& frames) {
+    if (!frames) return nullptr;
+    Json still = Json::array();
+    for (const timing::TimeSpan& span : frames->notJudged)
+        still.push_back({tidy(span.startSeconds), tidy(span.endSeconds)});
+    return {{"count", frames->frames},
+            {"rate", frames->rateText},
+            {"isVariable", frames->isVariable},
+            {"intervalSeconds",
+             {{"min", tidy(frames->shortestSeconds, 1e6)},
+              {"mean", tidy(frames->meanSeconds, 1e6)},
+              {"max", tidy(frames->longestSeconds, 1e6)}}},
+            {"uniqueRate", tidy(frames->uniqueRate)},
+            {"pattern", frames->pattern.empty() ? Json(nullptr) : Json(frames->pattern)},
+            {"repeated", timesJson(frames->repeated)},
+            {"missing", timesJson(frames->missing)},
+            {"late", timesJson(frames->late)},
+            {"notJudged", still}};
+}
+
+Json findingsJson(const std::vector<base::Warning>& findings) {
+    Json all = Json::array();
+    for (const base::Warning& finding : findings)
+        all.push_back({{"code", finding.code}, {"text", finding.text}, {"hint", finding.hint}});
+    return all;
+}
+
+Json resultJson(const SyncResult& result) {
+    if (result.failure) return {{"file", result.file}, {"error", base::fullText(*result.failure)}};
+    Json one = {{"file", result.file}};
+    if (result.sound) {
+        const timing::SoundOffset& sound = *result.sound;
+        one["offsetMs"] = valueJson(1e3 * sound.offsetSeconds, 1e3 * sound.uncertaintySeconds);
+        one["atSeconds"] = tidy(sound.atSeconds);
+        one["driftPpm"] =
+            sound.driftPpm ? valueJson(*sound.driftPpm, sound.driftUncertaintyPpm) : Json(nullptr);
+        one["method"] = "sound";
+        one["confidence"] = tidy(sound.confidence);
+        one["overlapSeconds"] = tidy(sound.overlapSeconds);
+        one["polarityTurned"] = sound.isInverted;
+    } else if (result.picture) {
+        one["offsetMs"] = valueJson(1e3 * result.picture->offsetSeconds,
+                                    1e3 * result.picture->uncertaintySeconds);
+        one["atSeconds"] = 0.0;
+        one["driftPpm"] = nullptr;
+        one["method"] = "picture";
+        one["confidence"] = tidy(result.picture->likeness);
+    } else {
+        one["offsetMs"] = nullptr;
+        one["reason"] = result.reason;
+    }
+    one["pictureOffsetMs"] = result.picture ? valueJson(1e3 * result.picture->offsetSeconds,
+                                                        1e3 * result.picture->uncertaintySeconds)
+                                            : Json(nullptr);
+    one["frames"] = framesJson(result.frames);
+    one["findings"] = findingsJson(result.findings);
+    return one;
+}
+
+}  // namespace
+
+std::vector<std::string> syncLines(const SyncResult& result) {
+    std::vector<std::string> lines;
+    const double rate = result.frames ? result.frames->rate : 0.0;
+    if (const auto offset = result.offsetSeconds()) {
+        const bool isSound = result.sound.has_value();
+        const double doubt =
+            isSound ? result.sound->uncertaintySeconds : result.picture->uncertaintySeconds;
+        std::string line = signedFixed(1e3 * *offset, isSound ? 2 : 0) + " ms ± " +
+                           fixed(1e3 * doubt, isSound ? 2 : 0) +
+                           (isSound ? " by sound" : " by picture");
+        if (rate > 0.0)
+            line += " (" + signedFixed(*offset * rate, 2) + " frames at " + fixed(rate, 2) + ")";
+        if (isSound) line += ", at " + fixed(result.sound->atSeconds, 1) + " s of the reference";
+        lines.push_back(line);
+        if (isSound && result.sound->driftPpm)
+            lines.push_back("drift " + signedFixed(*result.sound->driftPpm, 2) + " ± " +
+                            fixed(result.sound->driftUncertaintyPpm, 2) + " ppm");
+        if (isSound && result.picture)
+            lines.push_back("by picture " + signedFixed(1e3 * result.picture->offsetSeconds, 0) +
+                            " ms ± " + fixed(1e3 * result.picture->uncertaintySeconds, 0));
+    } else if (!result.failure) {
+        lines.push_back("no offset: " + result.reason);
+    }
+    for (const base::Warning& finding : result.findings)
+        lines.push_back(finding.text + " " + finding.hint);
+    return lines;
+}
+
+std::string syncJson(const SyncReport& report) {
+    Json results = Json::array();
+    for (const SyncResult& result : report.results) results.push_back(resultJson(result));
+    return Json({{"version", 1},
+                 {"reference", report.reference},
+                 {"referenceFrames", framesJson(report.referenceFrames)},
+                 {"referenceFindings", findingsJson(report.referenceFindings)},
+                 {"results", results}})
+               .dump(2) +
+           "\n";
+}
+
+}  // namespace rigmatch::jobs

@@ -1,0 +1,267 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "timing/frame_judge.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numeric>
+
+#include "image/robust.h"
+#include "timing/frame_watch.h"
+
+namespace rigmatch::timing {
+namespace {
+
+constexpr double kAround = 0.4;            // s, in which motion is compared
+constexpr double kLeastMotion = 1.2;       // 8-bit codes where things move: less is a still picture
+constexpr double kAboveStill = 2.0;        // times what changes where nothing moves
+constexpr double kRepeatShare = 0.3;       // of the motion around
+constexpr double kUneven = 0.1;            // share of the usual interval; common practice
+constexpr double kStampRounding = 0.0016;  // s: containers with stamps of whole milliseconds
+constexpr double kMissingRatio = 1.5;
+constexpr double kStoodRatio = 0.3, kWentRatio = 0.6;  // of a step, where points were followed
+constexpr double kUniqueShare = 0.05;  // of repeats, from which the rate itself is another
+constexpr double kLeastSpan = 0.5;     // s of stillness that are told
+
+class Judge {
+public:
+    explicit Judge(const std::vector<FrameFacts>& facts) : m_facts(facts), m_count(facts.size()) {}
+
+    FrameReport run() {
+        FrameReport report;
+        report.frames = static_cast<int>(m_count);
+        if (m_count < 2) return report;
+        judgeStamps(report);
+        judgeMotion();
+        judgeRepeats(report);
+        judgeSteps(report);
+        judgeRate(report);
+        tellStill(report);
+        std::sort(report.missing.begin(), report.missing.end());
+        return report;
+    }
+
+private:
+    [[nodiscard]] double interval(std::size_t i) const {
+        return m_facts[i].seconds - m_facts[i - 1].seconds;
+    }
+
+    void judgeStamps(FrameReport& report) {
+        std::vector<double> intervals;
+        for (std::size_t i = 1; i < m_count; ++i) intervals.push_back(interval(i));
+        const auto [least, most] = std::minmax_element(intervals.begin(), intervals.end());
+        report.shortestSeconds = *least;
+        report.longestSeconds = *most;
+        report.meanSeconds = std::accumulate(intervals.begin(), intervals.end(), 0.0) /
+                             static_cast<double>(intervals.size());
+        m_usual = usualInterval(intervals);
+        m_isMissingByStamp.assign(m_count, false);
+        if (m_usual <= 0.0) return;
+        const double allowed = std::max(kUneven * m_usual, kStampRounding);
+        std::size_t uneven = 0;
+        for (std::size_t i = 1; i < m_count; ++i) {
+            const double off = interval(i) - m_usual;
+            if (std::abs(off) <= allowed) continue;
+            const double times = interval(i) / m_usual;
+            const double whole = std::round(times);
+            const bool isGap = whole >= 2.0 && std::abs(times - whole) * m_usual <= allowed;
+            if (isGap) {
+                m_isMissingByStamp[i] = true;
+                report.missing.push_back(m_facts[i].seconds);
+                continue;
+            }
+            ++uneven;
+            if (off > 0.0) report.late.push_back(m_facts[i].seconds);
+        }
+        report.isVariable = uneven > std::max<std::size_t>(2, m_count / 200);
+        // Of a rate that varies, no single frame is late or missing by its stamp.
+        if (uneven > m_count / 10) {
+            report.late.clear();
+            report.missing.clear();
+        }
+        report.rate = report.isVariable ? 1.0 / report.meanSeconds : 1.0 / m_usual;
+        report.rateText = rateText(report.rate);
+    }
+
+    /// The mean of the intervals that are like their median: stamps of whole milliseconds round.
+    static double usualInterval(const std::vector<double>& intervals) {
+        const double middle = image::median(intervals);
+        double sum = 0.0;
+        int count = 0;
+        for (const double one : intervals) {
+            if (std::abs(one - middle) > std::max(0.05 * middle, kStampRounding)) continue;
+            sum += one;
+            ++count;
+        }
+        return count > 0 ? sum / count : middle;
+    }
+
+    /// How much moves around every frame, and whether that is enough to judge by.
+    void judgeMotion() {
+        m_motion.assign(m_count, 0.0);
+        m_isJudged.assign(m_count, false);
+        const double usual = m_usual > 0.0 ? m_usual : 0.04;
+        const auto half = std::max<std::size_t>(3, static_cast<std::size_t>(kAround / usual));
+        for (std::size_t i = 1; i < m_count; ++i) {
+            std::vector<double> changes, still;
+            const std::size_t from = i > half ? i - half : 1;
+            for (std::size_t j = from; j < std::min(m_count, i + half + 1); ++j) {
+                if (j == i) continue;
+                changes.push_back(m_facts[j].change);
+                still.push_back(m_facts[j].stillness);
+            }
+            if (changes.size() < 4) continue;
+            std::sort(changes.begin(), changes.end());
+            std::sort(still.begin(), still.end());
+            const double high = changes[changes.size() * 85 / 100];
+            const double noise = still[still.size() * 85 / 100];
+            m_motion[i] = high;
+            // Where the whole picture moves (a pan), all blocks change and none is still.
+            const bool isPan = noise > 0.25 * high && noise > 3.0 * kLeastMotion;
+            m_isJudged[i] = high > kLeastMotion && (isPan || high > kAboveStill * noise);
+        }
+    }
+
+    [[nodiscard]] bool isLow(std::size_t i) const {
+        return m_facts[i].change < kRepeatShare * m_motion[i];
+    }
+
+    void judgeRepeats(FrameReport& report) {
+        m_isRepeat.assign(m_count, false);
+        const double usual = m_usual > 0.0 ? m_usual : 0.04;
+        const auto longest = std::max<std::size_t>(1, static_cast<std::size_t>(kAround / usual));
+        for (std::size_t i = 1; i < m_count;) {
+            if (m_isJudged[i] && m_facts[i].stepRatio && *m_facts[i].stepRatio < kStoodRatio &&
+                m_facts[i].change < m_motion[i]) {
+                repeat(i, i + 1, report);
+                ++i;
+                continue;
+            }
+            if (!m_isJudged[i] || !isLow(i) || m_facts[i].stepRatio.value_or(0.0) > kWentRatio) {
+                ++i;
+                continue;
+            }
+            std::size_t end = i;
+            while (end < m_count && m_isJudged[end] && isLow(end)) ++end;
+            const bool isWithin = i > 1 && end < m_count && end - i <= longest;
+            if (isWithin && !isTurn(i, end)) {
+                repeat(i, end, report);
+            } else if (!isWithin) {
+                for (std::size_t j = i; j < end; ++j) m_isJudged[j] = false;
+            }
+            i = end;
+        }
+    }
+
+    void repeat(std::size_t from, std::size_t to, FrameReport& report) {
+        for (std::size_t j = from; j < to; ++j) {
+            m_isRepeat[j] = true;
+            report.repeated.push_back(m_facts[j].seconds);
+        }
+    }
+
+    /// Things that swing come to rest and go on: what changes falls and rises step by step. A
+    /// repeat stands between full steps.
+    [[nodiscard]] bool isTurn(std::size_t from, std::size_t to) const {
+        const auto step = [&](std::size_t i, bool isBack) -> double {
+            // The next frame on that side that is no repeat itself.
+            std::size_t at = i;
+            while (at > 0 && at < m_count && (isLow(at) || at == i)) {
+                if (isBack && at == 1) return m_facts[i].change;
+                at = isBack ? at - 1 : at + 1;
+            }
+            return at < m_count ? m_facts[at].change : m_facts[i].change;
+        };
+        const double before = m_facts[from - 1].change, after = m_facts[to].change;
+        const double floor = m_facts[from].change;
+        const double expectedBefore = 2.0 * before - step(from - 1, true);
+        const double expectedAfter = 2.0 * after - step(to, false);
+        const double expected = std::min(expectedBefore, expectedAfter);
+        return expected < 2.0 * floor + 0.25 * std::min(before, after);
+    }
+
+    void judgeSteps(FrameReport& report) const {
+        for (std::size_t i = 2; i + 1 < m_count; ++i) {
+            const FrameFacts& facts = m_facts[i];
+            if (!facts.stepRatio || !m_isJudged[i] || m_isMissingByStamp[i]) continue;
+            // A frame that stood in for a lost one is told as a repeat already.
+            if (m_isRepeat[i - 1] || m_isRepeat[i] || m_isRepeat[i + 1]) continue;
+            const double time = interval(i) / (0.5 * (interval(i - 1) + interval(i + 1)));
+            if (*facts.stepRatio / time > kMissingRatio) report.missing.push_back(facts.seconds);
+        }
+    }
+
+    void judgeRate(FrameReport& report) const {
+        std::size_t judged = 0;
+        for (std::size_t i = 1; i < m_count; ++i) judged += m_isJudged[i] ? 1 : 0;
+        const auto repeats = static_cast<double>(report.repeated.size());
+        report.uniqueRate = report.rate;
+        if (judged == 0 || repeats < kUniqueShare * static_cast<double>(judged)) return;
+        const double share = repeats / static_cast<double>(judged);
+        report.uniqueRate = report.rate * (1.0 - share);
+        report.pattern = patternOf(share);
+    }
+
+    /// Repeats that come at even distances, as a chain that changes the rate makes them.
+    [[nodiscard]] std::string patternOf(double share) const {
+        std::vector<double> distances;
+        std::size_t last = 0;
+        for (std::size_t i = 1; i < m_count; ++i) {
+            if (!m_isRepeat[i]) continue;
+            if (last > 0) distances.push_back(static_cast<double>(i - last));
+            last = i;
+        }
+        if (distances.size() < 3) return {};
+        const double usual = image::median(distances);
+        const auto even = std::count_if(distances.begin(), distances.end(), [&](double one) {
+            return std::abs(one - usual) < 0.5;
+        });
+        if (static_cast<double>(even) < 0.8 * static_cast<double>(distances.size())) return {};
+        constexpr std::array<const char*, 7> kNames{"",
+                                                    "",
+                                                    "every second frame",
+                                                    "every third frame",
+                                                    "every fourth frame",
+                                                    "every fifth frame",
+                                                    "every sixth frame"};
+        const auto at = static_cast<std::size_t>(usual);
+        if (at == 1 && share > 0.6) return "most frames";
+        return at < kNames.size() ? kNames[at] : "every " + std::to_string(at) + "th frame";
+    }
+
+    void tellStill(FrameReport& report) const {
+        std::size_t from = 1;
+        while (from < m_count) {
+            if (m_isJudged[from]) {
+                ++from;
+                continue;
+            }
+            std::size_t to = from;
+            while (to < m_count && !m_isJudged[to]) ++to;
+            const double start = m_facts[from - 1].seconds, end = m_facts[to - 1].seconds;
+            if (end - start >= kLeastSpan) report.notJudged.push_back({start, end});
+            from = to;
+        }
+    }
+
+    const std::vector<FrameFacts>& m_facts;
+    std::size_t m_count;
+    double m_usual = 0.0;
+    std::vector<double> m_motion;
+    std::vector<bool> m_isJudged, m_isRepeat, m_isMissingByStamp;
+};
+
+}  // namespace
+
+FrameReport judgedFrames(const std::vector<FrameFacts>& facts) { return Judge(facts).run(); }
+
+std::string rateText(double rate) {
+    if (rate <= 0.0) return "0/1";
+    const double whole = std::round(rate);
+    if (whole > 0.0 && std::abs(rate - whole * 1000.0 / 1001.0) < 0.0003 * rate)
+        return std::to_string(static_cast<long long>(whole) * 1000) + "/1001";
+    if (std::abs(rate - whole) < 0.0003 * rate)
+        return std::to_string(static_cast<long long>(whole)) + "/1";
+    return std::to_string(std::llround(rate * 1000.0)) + "/1000";
+}
+
+}  // namespace rigmatch::timing

@@ -1,0 +1,24 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <optional>
+#include <vector>
+
+#include "timing/frame_report.h"
+
+namespace rigmatch::timing {
+
+/// What was measured of one frame against the one before.
+struct FrameFacts {
+    double seconds = 0.0;
+    double change = 0.0;              ///< root mean square where things move, 8-bit codes
+    double stillness = 0.0;           ///< the same of the median block: noise and codec
+    double motion = 0.0;              ///< of the whole picture
+    double brightening = 0.0;         ///< of the mean level
+    std::optional<double> stepRatio;  ///< way of points against the steps beside it
+};
+
+/// Tells repeated, missing and late frames from the facts of all of them.
+[[nodiscard]] FrameReport judgedFrames(const std::vector<FrameFacts>& facts);
+
+}  // namespace rigmatch::timing

@@ -1,0 +1,37 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <string>
+#include <vector>
+
+namespace rigmatch::timing {
+
+struct TimeSpan {
+    double startSeconds = 0.0;
+    double endSeconds = 0.0;
+};
+
+/// What the frames of a clip say of its rate: their time stamps, and what they show.
+struct FrameReport {
+    int frames = 0;
+    double rate = 0.0;        ///< per second, as the stamps have it
+    std::string rateText;     ///< "25/1", "30000/1001"
+    bool isVariable = false;  ///< stamps are not evenly spaced (gaps of whole frames apart)
+    double shortestSeconds = 0.0, meanSeconds = 0.0, longestSeconds = 0.0;  ///< between stamps
+    double uniqueRate = 0.0;          ///< pictures per second that are not the one before again
+    std::vector<double> repeated;     ///< s: shows the picture before once more, while things move
+    std::vector<double> missing;      ///< s: at least one picture is left out before it
+    std::vector<double> late;         ///< s: stands later than its neighbours have it
+    std::vector<TimeSpan> notJudged;  ///< nothing moves: repeats cannot be told from stillness
+    std::string pattern;              ///< "every second frame", "every fifth frame", or empty
+};
+
+/// How much a clip moves and how bright it is, frame by frame, to be laid on another camera's.
+struct PictureCurve {
+    std::vector<double> seconds;      ///< middle between a frame and the one before
+    std::vector<double> motion;       ///< root mean square of the change, 8-bit codes
+    std::vector<double> brightening;  ///< change of the mean level, 8-bit codes
+    double frameSeconds = 0.0;
+};
+
+}  // namespace rigmatch::timing

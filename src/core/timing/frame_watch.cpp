@@ -1,0 +1,191 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "timing/frame_watch.h"
+
+#include <algorithm>
+#include <cmath>
+#include <deque>
+#include <opencv2/imgproc.hpp>
+#include <opencv2/video/tracking.hpp>
+
+#include "image/robust.h"
+#include "timing/frame_judge.h"
+#include "timing/small_luma.h"
+
+namespace rigmatch::timing {
+namespace {
+
+constexpr int kWidth = 640;
+constexpr int kBlock = 16;
+constexpr std::size_t kMoving = 12;  // blocks that stand for what moves
+constexpr float kFade = 0.85F;       // of the memory of where it moved, per frame
+constexpr std::size_t kKept = 4;     // pictures for following points
+constexpr double kJump = 1.25;       // change over both neighbours', from which a step is measured
+constexpr double kDip = 0.7, kNothing = 0.1;  // of both neighbours' change
+constexpr int kPoints = 60;
+constexpr double kLeastStep = 0.08;  // px of the small picture
+
+/// Mean square of the difference in every block.
+std::vector<float> blockChanges(const cv::Mat& before, const cv::Mat& now) {
+    const int across = now.cols / kBlock, down = now.rows / kBlock;
+    std::vector<float> changes(static_cast<std::size_t>(std::max(across * down, 1)), 0.0F);
+    for (int y = 0; y < down * kBlock; ++y) {
+        const std::uint8_t* a = before.ptr<std::uint8_t>(y);
+        const std::uint8_t* b = now.ptr<std::uint8_t>(y);
+        float* row = &changes[static_cast<std::size_t>(y / kBlock * across)];
+        for (int bx = 0; bx < across; ++bx) {
+            int sum = 0;
+            for (int x = bx * kBlock; x < (bx + 1) * kBlock; ++x) {
+                const int off = static_cast<int>(a[x]) - static_cast<int>(b[x]);
+                sum += off * off;
+            }
+            row[bx] += static_cast<float>(sum);
+        }
+    }
+    for (float& change : changes) change /= kBlock * kBlock;
+    return changes;
+}
+
+/// How far points went over three steps, as the middle one against the two beside it; nothing where
+/// too few could be followed or the motion is not steady.
+std::optional<double> middleStepRatio(const std::deque<cv::Mat>& four, const cv::Mat& mask) {
+    std::vector<cv::Point2f> start;
+    cv::goodFeaturesToTrack(four[0], start, kPoints, 0.02, 6.0, mask);
+    if (start.size() < 4) return std::nullopt;
+    std::array<std::vector<cv::Point2f>, 4> places;
+    places[0] = start;
+    std::vector<bool> isGood(start.size(), true);
+    for (std::size_t i = 0; i < 3; ++i) {
+        std::vector<std::uint8_t> found, back;
+        std::vector<float> error;
+        std::vector<cv::Point2f> returned;
+        cv::calcOpticalFlowPyrLK(
+            four[i], four[i + 1], places[i], places[i + 1], found, error, {15, 15}, 3);
+        cv::calcOpticalFlowPyrLK(
+            four[i + 1], four[i], places[i + 1], returned, back, error, {15, 15}, 3);
+        for (std::size_t p = 0; p < start.size(); ++p) {
+            const cv::Point2f off = returned[p] - places[i][p];
+            isGood[p] =
+                isGood[p] && found[p] != 0 && back[p] != 0 && std::hypot(off.x, off.y) < 0.3F;
+        }
+    }
+    std::vector<double> ratios;
+    for (std::size_t p = 0; p < start.size(); ++p) {
+        if (!isGood[p]) continue;
+        const cv::Point2f first = places[1][p] - places[0][p], middle = places[2][p] - places[1][p],
+                          last = places[3][p] - places[2][p];
+        const cv::Point2f mean = 0.5F * (first + last);
+        const double size = std::hypot(mean.x, mean.y);
+        const cv::Point2f apart = first - last;
+        if (size < kLeastStep || std::hypot(apart.x, apart.y) > 0.8 * size) continue;
+        ratios.push_back(static_cast<double>(middle.dot(mean)) / (size * size));
+    }
+    if (ratios.size() < 4) return std::nullopt;
+    return image::median(ratios);
+}
+
+}  // namespace
+
+class FrameWatch::Impl {
+public:
+    void take(const image::CodedFrame& frame) {
+        cv::Mat small = smallLuma(frame, kWidth);
+        FrameFacts facts;
+        facts.seconds = frame.seconds;
+        const double mean = cv::mean(small)[0];
+        if (!m_kept.empty() && m_kept.back().size() == small.size()) {
+            const std::vector<float> changes = blockChanges(m_kept.back(), small);
+            measure(changes, facts);
+            facts.brightening = mean - m_mean;
+        }
+        m_mean = mean;
+        m_kept.push_back(small);
+        if (m_kept.size() > kKept) m_kept.pop_front();
+        m_facts.push_back(facts);
+        lookForJump();
+    }
+
+    [[nodiscard]] const std::vector<FrameFacts>& facts() const { return m_facts; }
+
+private:
+    void measure(const std::vector<float>& changes, FrameFacts& facts) {
+        if (m_memory.size() != changes.size()) m_memory.assign(changes.size(), 0.0F);
+        std::vector<std::size_t> order(changes.size());
+        for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
+        const std::size_t count = std::min(kMoving, order.size());
+        // Where it moved up to now, or moves now.
+        std::vector<float> weight(changes.size());
+        for (std::size_t i = 0; i < changes.size(); ++i)
+            weight[i] = std::max(m_memory[i], changes[i]);
+        std::partial_sort(order.begin(),
+                          order.begin() + static_cast<std::ptrdiff_t>(count),
+                          order.end(),
+                          [&](std::size_t a, std::size_t b) { return weight[a] > weight[b]; });
+        double sum = 0.0;
+        for (std::size_t i = 0; i < count; ++i) sum += static_cast<double>(changes[order[i]]);
+        facts.change = std::sqrt(sum / static_cast<double>(std::max<std::size_t>(count, 1)));
+        m_moving.assign(order.begin(), order.begin() + static_cast<std::ptrdiff_t>(count));
+        double all = 0.0;
+        std::vector<float> sorted = changes;
+        const auto middle = static_cast<std::ptrdiff_t>(sorted.size() / 2);
+        std::nth_element(sorted.begin(), sorted.begin() + middle, sorted.end());
+        facts.stillness = std::sqrt(static_cast<double>(sorted[static_cast<std::size_t>(middle)]));
+        for (const float change : changes) all += static_cast<double>(change);
+        facts.motion =
+            std::sqrt(all / static_cast<double>(std::max<std::size_t>(changes.size(), 1)));
+        for (std::size_t i = 0; i < changes.size(); ++i)
+            m_memory[i] = std::max(kFade * m_memory[i], changes[i]);
+    }
+
+    /// The frame before the last, where much more or much less changed than before and after: how
+    /// far did points go there?
+    void lookForJump() {
+        if (m_kept.size() < kKept || m_facts.size() < kKept + 1) return;
+        const std::size_t last = m_facts.size() - 1;
+        FrameFacts& middle = m_facts[last - 1];
+        const double beside = std::max(m_facts[last - 2].change, m_facts[last].change);
+        const double least = std::min(m_facts[last - 2].change, m_facts[last].change);
+        const bool isJump = middle.change >= kJump * beside && least >= 0.15 * middle.change;
+        // What is next to nothing needs no following.
+        const bool isDip = middle.change <= kDip * least && middle.change >= kNothing * least;
+        if (!isJump && !isDip) return;
+        cv::Mat mask = cv::Mat::zeros(m_kept[0].size(), CV_8U);
+        const int across = m_kept[0].cols / kBlock;
+        for (const std::size_t block : m_moving) {
+            const int x = static_cast<int>(block) % across * kBlock,
+                      y = static_cast<int>(block) / across * kBlock;
+            cv::rectangle(
+                mask, {x - kBlock, y - kBlock}, {x + 2 * kBlock, y + 2 * kBlock}, 255, cv::FILLED);
+        }
+        middle.stepRatio = middleStepRatio(m_kept, mask);
+    }
+
+    std::deque<cv::Mat> m_kept;
+    double m_mean = 0.0;
+    std::vector<float> m_memory;
+    std::vector<std::size_t> m_moving;
+    std::vector<FrameFacts> m_facts;
+};
+
+FrameWatch::FrameWatch() : m_impl(std::make_unique<Impl>()) {}
+FrameWatch::FrameWatch(FrameWatch&&) noexcept = default;
+FrameWatch& FrameWatch::operator=(FrameWatch&&) noexcept = default;
+FrameWatch::~FrameWatch() = default;
+
+void FrameWatch::take(const image::CodedFrame& frame) { m_impl->take(frame); }
+FrameReport FrameWatch::report() const { return judgedFrames(m_impl->facts()); }
+
+PictureCurve FrameWatch::curve() const {
+    PictureCurve curve;
+    const auto& facts = m_impl->facts();
+    for (std::size_t i = 1; i < facts.size(); ++i) {
+        curve.seconds.push_back(0.5 * (facts[i - 1].seconds + facts[i].seconds));
+        curve.motion.push_back(facts[i].motion);
+        curve.brightening.push_back(facts[i].brightening);
+    }
+    if (facts.size() > 1)
+        curve.frameSeconds =
+            (facts.back().seconds - facts.front().seconds) / static_cast<double>(facts.size() - 1);
+    return curve;
+}
+
+}  // namespace rigmatch::timing

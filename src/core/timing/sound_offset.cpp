@@ -1,0 +1,444 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "timing/sound_offset.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numeric>
+
+#include "base/format.h"
+#include "timing/coarse_offset.h"
+#include "timing/offset_line.h"
+#include "timing/stretch_match.h"
+
+namespace rigmatch::timing {
+namespace {
+
+constexpr double kLongPiece = 300.0, kShortPiece = 40.0;  // s, of the coarse search
+constexpr std::size_t kLongTries = 40, kShortTries = 90;  // places that are looked at closely
+constexpr double kLongSpan = 8.0;                         // s, that levels have to be alike over
+constexpr double kStretch = 2.0;      // s; 100 ppm smear it by a fifth of a millisecond
+constexpr std::size_t kLooks = 6;     // stretches of one place
+constexpr double kSureHeight = 10.0;  // one stretch alone says it; chance reaches 5
+constexpr double kHeight = 6.0;       // two that agree say it
+constexpr double kAlike =
+    0.65;  // levels so alike over a piece speak for it already; chance reaches 0.55
+constexpr double kSureAlike = 7.0;      // one stretch alone there
+constexpr double kAlikeHeight = 4.5;    // of three that agree there
+constexpr double kLeastHeight = 5.0;    // near a line that is already known
+constexpr double kFastestDrift = 4e-4;  // of any clock that is not broken
+constexpr std::size_t kMostStretches = 60;
+constexpr double kFastDrift = 2e-4;  // of most
+constexpr double kApart = 0.0005;    // s between stretches that agree
+constexpr double kLeastOverlap = 0.3;
+constexpr double kSameSeconds = 0.02;    // two places that close are one
+constexpr std::size_t kMostPlaces = 3;   // that are followed through the whole
+constexpr double kTwinShare = 0.7;       // of the best one's evidence, from which sound repeats
+constexpr double kWholeShare = 0.25;     // of the stretches with sound that must agree
+constexpr double kTogetherHeight = 8.0;  // of all stretches together, from which fewer may
+constexpr double kReflections = 0.045;   // s about the line that the direct sound is looked for in
+constexpr double kPeakSeconds = 0.0004;  // half the width of a peak
+constexpr double kTailSeconds = 0.03;    // of a room's tail that is looked at
+constexpr double kLateSeconds = 0.012;   // that the highest reflection lies behind, at most
+constexpr double kChanceEnergy = 4.0;    // square of heights that chance makes
+constexpr double kCleaner = 0.25;        // of the highest peak's, for another to be taken
+constexpr double kPeakShare = 0.4;       // of its height
+constexpr double kNear = 0.002;          // s, once it is found
+
+/// How much of both tracks sounds in every half second of the reference, for one offset.
+class Activity {
+public:
+    Activity(const WhitenedTrack& reference, const WhitenedTrack& other)
+        : m_reference(levels(reference)), m_other(levels(other)) {
+        m_start = reference.startSeconds;
+        m_otherStart = other.startSeconds;
+        m_rate = reference.framesPerSecond;
+    }
+
+    /// Mean of the lower of both, dB above their floors, over a stretch.
+    [[nodiscard]] double over(double startSeconds, double length, double offset) const {
+        const double first = (startSeconds - m_start) * m_rate;
+        const double there = (startSeconds + offset - m_otherStart) * m_rate;
+        double sum = 0.0;
+        const auto count = static_cast<int>(length * m_rate);
+        for (int i = 0; i < count; ++i)
+            sum += std::min(at(m_reference, first + i), at(m_other, there + i));
+        return count > 0 ? sum / count : 0.0;
+    }
+
+private:
+    static std::vector<float> levels(const WhitenedTrack& track) {
+        std::vector<float> all(track.bands.empty() ? 0 : track.bands.front().size(), 0.0F);
+        for (const auto& band : track.bands) {
+            for (std::size_t i = 0; i < all.size(); ++i) all[i] += std::max(band[i], 0.0F);
+        }
+        return all;
+    }
+    static double at(const std::vector<float>& levels, double place) {
+        if (place < 0.0 || place >= static_cast<double>(levels.size())) return 0.0;
+        return static_cast<double>(levels[static_cast<std::size_t>(place)]);
+    }
+
+    std::vector<float> m_reference, m_other;
+    double m_start = 0.0, m_otherStart = 0.0, m_rate = 1.0;
+};
+
+struct Span {
+    double from = 0.0, to = 0.0;
+    [[nodiscard]] double length() const { return to - from; }
+};
+
+/// A place that stood the closer look.
+struct Found {
+    double atSeconds = 0.0;
+    double offsetSeconds = 0.0;
+    double evidence = 0.0;
+    std::vector<StretchMatch> matches;  ///< those that agree
+};
+
+class OffsetSearch {
+public:
+    OffsetSearch(const WhitenedTrack& reference, const WhitenedTrack& other)
+        : m_reference(reference), m_other(other), m_activity(reference, other) {}
+
+    base::Result<SoundOffset> run(const base::Progress& progress) {
+        std::vector<Found> found;
+        const double longest = std::max(m_reference.seconds(), m_other.seconds());
+        for (const auto& [piece, tries] :
+             {std::pair{kLongPiece, kLongTries}, std::pair{kShortPiece, kShortTries}}) {
+            if (piece == kShortPiece && longest <= kShortPiece) break;
+            const auto places = coarsePlaces(m_reference,
+                                             m_other,
+                                             std::min(piece, m_reference.seconds()),
+                                             progress.part(0.0, 0.5));
+            found = verified(places, tries, progress.part(0.5, 0.7));
+            if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
+            if (!found.empty()) break;
+        }
+        if (found.empty()) return nothing("Nothing that one of them hears is heard by the other.");
+        return best(found, progress.part(0.7, 1.0));
+    }
+
+private:
+    static tl::unexpected<base::Error> nothing(std::string detail) {
+        return base::fail(base::ErrorCode::Unmeasurable,
+                          "The two have no sound in common.",
+                          std::move(detail),
+                          "Check that both belong to one take; let both run over one clap.");
+    }
+
+    [[nodiscard]] Span overlap(double offset) const {
+        return {std::max(m_reference.startSeconds, m_other.startSeconds - offset),
+                std::min(m_reference.endSeconds(), m_other.endSeconds() - offset)};
+    }
+
+    /// The places whose sound itself, not only its levels, stands in both.
+    std::vector<Found> verified(const std::vector<CoarsePlace>& places,
+                                std::size_t tries,
+                                const base::Progress& progress) {
+        std::vector<Found> found;
+        std::size_t tried = 0;
+        for (const CoarsePlace& place : places) {
+            if (tried++ >= tries || progress.isCancelled()) break;
+            progress.report(static_cast<double>(tried) / static_cast<double>(tries),
+                            "Comparing sound");
+            const bool isKnown = std::any_of(found.begin(), found.end(), [&](const Found& one) {
+                const double reach =
+                    0.1 + kFastestDrift * std::abs(one.atSeconds - place.startSeconds);
+                return std::abs(one.offsetSeconds - place.offsetSeconds) < reach;
+            });
+            if (isKnown) continue;
+            if (const auto one = lookAt(place)) found.push_back(*one);
+            if (found.size() >= 2 * kMostPlaces) break;
+        }
+        std::sort(found.begin(), found.end(), [](const Found& a, const Found& b) {
+            return a.evidence > b.evidence;
+        });
+        return found;
+    }
+
+    std::optional<Found> lookAt(const CoarsePlace& place) const {
+        Span span = overlap(place.offsetSeconds);
+        span.from = std::max(span.from, place.startSeconds);
+        span.to = std::min(span.to, place.startSeconds + place.lengthSeconds);
+        if (span.length() < kLeastOverlap) return std::nullopt;
+        const double length = std::min(kStretch, span.length());
+        const double reach = 0.05 + kFastestDrift * place.lengthSeconds / 2.0;
+        std::vector<StretchMatch> matches;
+        for (const double start : loudest(span, length, place.offsetSeconds, kLooks)) {
+            const auto match = matchStretch(
+                m_reference, m_other, {start, length, place.offsetSeconds, 0.0, reach});
+            if (match) matches.push_back(*match);
+        }
+        return agreed(matches, place.likeness >= kAlike && span.length() > kLongSpan);
+    }
+
+    static std::optional<Found> agreed(const std::vector<StretchMatch>& matches, bool isAlike) {
+        const double least = isAlike ? kAlikeHeight : kHeight;
+        const int needed = isAlike ? 3 : 2;
+        std::optional<Found> best;
+        for (const StretchMatch& one : matches) {
+            Found found{one.atSeconds, one.offsetSeconds, 0.0, {}};
+            for (const StretchMatch& other : matches) {
+                const double apart = std::abs(one.offsetSeconds - other.offsetSeconds);
+                const double allowed =
+                    kApart + kFastDrift * std::abs(one.atSeconds - other.atSeconds);
+                const bool isSameSign = one.height * other.height > 0.0;
+                if (apart > allowed || !isSameSign || std::abs(other.height) < least) continue;
+                found.evidence += std::abs(other.height);
+                found.matches.push_back(other);
+            }
+            const auto agreeing = static_cast<int>(found.matches.size());
+            const double likely = isAlike ? kSureAlike : kSureHeight;
+            const bool isSure = std::abs(one.height) >= likely || agreeing >= needed;
+            if (!isSure || std::abs(one.height) < least) continue;
+            if (!best || found.evidence > best->evidence) best = std::move(found);
+        }
+        return best;
+    }
+
+    /// Starts of the stretches with the most sound in both, apart from each other.
+    [[nodiscard]] std::vector<double> loudest(const Span& span,
+                                              double length,
+                                              double offset,
+                                              std::size_t count) const {
+        struct Start {
+            double seconds, activity;
+        };
+        std::vector<Start> starts;
+        const double step = std::max(length / 2.0, span.length() / 600.0);
+        for (double start = span.from; start + length <= span.to + 1e-9; start += step)
+            starts.push_back({start, m_activity.over(start, length, offset)});
+        if (starts.empty()) return {span.from};
+        std::sort(starts.begin(), starts.end(), [](const Start& a, const Start& b) {
+            return a.activity > b.activity;
+        });
+        std::vector<double> chosen;
+        for (const Start& start : starts) {
+            if (chosen.size() >= count) break;
+            const bool isApart = std::all_of(chosen.begin(), chosen.end(), [&](double other) {
+                return std::abs(other - start.seconds) >= length;
+            });
+            if (isApart) chosen.push_back(start.seconds);
+        }
+        return chosen;
+    }
+
+    base::Result<SoundOffset> best(const std::vector<Found>& found,
+                                   const base::Progress& progress) {
+        std::vector<SoundOffset> lines;
+        std::vector<double> evidence;
+        for (std::size_t i = 0; i < std::min(found.size(), kMostPlaces); ++i) {
+            if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
+            progress.report(static_cast<double>(i) / kMostPlaces, "Following the offset");
+            const auto line = followed(found[i]);
+            if (!line) continue;
+            double sum = 0.0;
+            for (const OffsetPoint& point : line->points) sum += point.isUsed ? point.height : 0.0;
+            lines.push_back(*line);
+            evidence.push_back(sum);
+        }
+        if (lines.empty())
+            return nothing("A sound alike stands in both, but what is around it does not agree.");
+        const auto first = static_cast<std::size_t>(
+            std::max_element(evidence.begin(), evidence.end()) - evidence.begin());
+        for (std::size_t i = 0; i < lines.size(); ++i) {
+            const double apart = lines[i].offsetSeconds - lines[first].offsetSeconds;
+            if (i == first || std::abs(apart) < kSameSeconds) continue;
+            if (evidence[i] > kTwinShare * evidence[first]) {
+                return base::fail(base::ErrorCode::Unmeasurable,
+                                  "The sound repeats itself: the two fit at more than one place.",
+                                  "Offsets of " + base::signedFixed(lines[first].offsetSeconds, 3) +
+                                      " s and " + base::signedFixed(lines[i].offsetSeconds, 3) +
+                                      " s fit alike.",
+                                  "Clap once in the hearing of both, or speak a sentence.");
+            }
+            noteJump(lines[first], lines[i]);
+        }
+        return lines[first];
+    }
+
+    /// Another place that is as sure by itself: a cut, or a second take in the file.
+    static void noteJump(SoundOffset& line, const SoundOffset& other) {
+        std::size_t sure = 0;
+        for (const OffsetPoint& point : other.points)
+            sure += point.isUsed && point.height >= kHeight ? 1 : 0;
+        if (sure < 2) return;
+        for (const OffsetPoint& point : other.points) {
+            if (!point.isUsed || point.height < kHeight) continue;
+            if (!line.jump || point.atSeconds < line.jump->atSeconds) line.jump = point;
+        }
+    }
+
+    /// The place followed through the whole overlap, from where it was found to both ends.
+    std::optional<SoundOffset> followed(const Found& found) const {
+        const Span span = overlap(found.offsetSeconds);
+        if (span.length() < kLeastOverlap) return std::nullopt;
+        const double length = std::min(kStretch, span.length());
+        const auto starts = spread(span, length, found.offsetSeconds);
+        OffsetLine line;
+        for (const StretchMatch& match : found.matches)
+            line.add({match.atSeconds, match.offsetSeconds, match.height, true});
+        const auto middle = std::lower_bound(starts.begin(), starts.end(), found.atSeconds);
+        for (auto at = middle; at != starts.end(); ++at) follow(*at, length, line);
+        for (auto at = middle; at != starts.begin();) follow(*--at, length, line);
+        if (!line.fit()) return std::nullopt;
+        // Again, each block shifted as the clocks drift: longer stretches stay sharp.
+        const double whole = std::min(4.0 * kStretch, span.length());
+        const Together all = together(starts, span, whole, line);
+        OffsetLine sharp;
+        for (const double start : starts) {
+            const double from = std::clamp(start, span.from, std::max(span.from, span.to - whole));
+            const Stretch stretch{from, whole, line.at(from) + all.lagSeconds, line.slope(), kNear};
+            if (const auto match = matchStretch(m_reference, m_other, stretch))
+                sharp.add({match->atSeconds, match->offsetSeconds, match->height, true});
+        }
+        return summary(sharp, span, length, all.height);
+    }
+
+    struct Together {
+        double lagSeconds = 0.0;  ///< of the highest peak, from the line
+        double height = 0.0;      ///< over chance
+    };
+    /// All stretches laid over each other along the line: where the direct sound is weak, one of
+    /// them may follow a reflection; together they do not.
+    [[nodiscard]] Together together(const std::vector<double>& starts,
+                                    const Span& span,
+                                    double length,
+                                    const OffsetLine& line) const {
+        std::vector<double> sum;
+        double count = 0.0;
+        for (const double start : starts) {
+            const double from = std::clamp(start, span.from, std::max(span.from, span.to - length));
+            const auto match = matchStretch(
+                m_reference, m_other, {from, length, line.at(from), line.slope(), kReflections});
+            if (!match) continue;
+            sum.resize(match->lags.size(), 0.0);
+            for (std::size_t i = 0; i < std::min(sum.size(), match->lags.size()); ++i)
+                sum[i] += static_cast<double>(match->lags[i]);
+            count += 1.0;
+        }
+        if (sum.empty()) return {};
+        for (double& height : sum) height /= std::sqrt(count);
+        const std::size_t direct = directPeak(sum);
+        const auto lag = static_cast<double>(direct) - static_cast<double>(sum.size() / 2);
+        return {lag / m_reference.sampleRate, std::abs(sum[direct])};
+    }
+
+    /// The direct sound among the peaks: as a rule the highest. A room's tail lies behind it, on
+    /// one side where one of the microphones stands much farther off; a reflection that is higher
+    /// has sound on both its sides.
+    [[nodiscard]] std::size_t directPeak(const std::vector<double>& heights) const {
+        const auto size = static_cast<std::ptrdiff_t>(heights.size());
+        const auto at = [&](std::ptrdiff_t i) {
+            return i >= 0 && i < size ? std::abs(heights[static_cast<std::size_t>(i)]) : 0.0;
+        };
+        const auto side = [&](std::ptrdiff_t peak, std::ptrdiff_t step) {
+            double energy = 0.0;
+            const auto from = static_cast<std::ptrdiff_t>(kPeakSeconds * m_reference.sampleRate);
+            const auto to = static_cast<std::ptrdiff_t>(kTailSeconds * m_reference.sampleRate);
+            for (std::ptrdiff_t i = from; i < to; ++i)
+                energy += std::max(0.0, std::pow(at(peak + step * i), 2.0) - kChanceEnergy);
+            return energy;
+        };
+        const auto lower = [&](std::ptrdiff_t peak) {
+            return std::min(side(peak, -1), side(peak, 1));
+        };
+        std::ptrdiff_t highest = 0;
+        for (std::ptrdiff_t i = 1; i < size; ++i) highest = at(i) > at(highest) ? i : highest;
+        std::ptrdiff_t best = highest;
+        double least = kCleaner * lower(highest);
+        const auto reach = static_cast<std::ptrdiff_t>(kLateSeconds * m_reference.sampleRate);
+        for (std::ptrdiff_t i = highest - reach; i <= highest + reach; ++i) {
+            const bool isPeak = at(i) > at(i - 1) && at(i) >= at(i + 1);
+            if (!isPeak || at(i) < std::max(kPeakShare * at(highest), kHeight)) continue;
+            const double here = lower(i);
+            if (here >= least) continue;
+            least = here;
+            best = i;
+        }
+        return static_cast<std::size_t>(best);
+    }
+
+    void follow(double start, double length, OffsetLine& line) const {
+        const double middle = start + length / 2.0;
+        const double reach = 0.004 + line.doubtAt(middle, kFastestDrift);
+        const auto match =
+            matchStretch(m_reference,
+                         m_other,
+                         {start, length, line.at(start), line.slope(), std::min(reach, 0.25)});
+        if (match && std::abs(match->height) >= kLeastHeight)
+            line.add({match->atSeconds, match->offsetSeconds, match->height, true});
+    }
+
+    /// Starts over the whole overlap, each where its part of it is loudest.
+    [[nodiscard]] std::vector<double> spread(const Span& span, double length, double offset) const {
+        const auto slots = std::clamp<std::size_t>(
+            static_cast<std::size_t>(span.length() / (2.0 * length)), 1, kMostStretches);
+        std::vector<double> starts;
+        const double slot = span.length() / static_cast<double>(slots);
+        for (std::size_t i = 0; i < slots; ++i) {
+            const double from = span.from + slot * static_cast<double>(i);
+            const auto one = loudest({from, from + slot}, std::min(length, slot), offset, 1);
+            starts.insert(starts.end(), one.begin(), one.end());
+        }
+        return starts;
+    }
+
+    std::optional<SoundOffset> summary(OffsetLine& line,
+                                       const Span& span,
+                                       double length,
+                                       double height) const {
+        if (!line.fit()) return std::nullopt;
+        SoundOffset offset;
+        offset.atSeconds = line.middle();
+        offset.offsetSeconds = line.at(offset.atSeconds);
+        offset.uncertaintySeconds = line.uncertainty();
+        if (const auto drift = line.drift()) {
+            offset.driftPpm = 1e6 * drift->slope;
+            offset.driftUncertaintyPpm = 1e6 * drift->uncertainty;
+        }
+        offset.overlapSeconds = span.length();
+        double turned = 0.0, used = 0.0, sounding = 0.0;
+        for (OffsetPoint point : line.points()) {
+            turned += point.isUsed ? point.height : 0.0;
+            const double start = point.atSeconds - length / 2.0;
+            const bool hasSound =
+                m_activity.over(start, length, offset.offsetSeconds) > kSoundingDecibels;
+            sounding += point.isUsed || hasSound ? 1.0 : 0.0;
+            used += point.isUsed ? 1.0 : 0.0;
+            point.height = std::abs(point.height);
+            offset.points.push_back(point);
+        }
+        offset.isInverted = turned < 0.0;
+        // A few stretches alike among many that are not: the same words, not the same moment.
+        if (used < 1.0 || (used < kWholeShare * sounding && height < kTogetherHeight))
+            return std::nullopt;
+        offset.confidence = used / sounding * (1.0 - std::exp(-std::abs(turned) / 10.0));
+        return offset;
+    }
+
+    static constexpr double kSoundingDecibels = 12.0;  // of all bands together
+
+    const WhitenedTrack& m_reference;
+    const WhitenedTrack& m_other;
+    Activity m_activity;
+};
+
+}  // namespace
+
+base::Result<SoundOffset> findSoundOffset(const WhitenedTrack& reference,
+                                          const WhitenedTrack& other,
+                                          const base::Progress& progress) {
+    for (const WhitenedTrack* track : {&reference, &other}) {
+        if (track->samples.empty()) {
+            return base::fail(base::ErrorCode::Unmeasurable,
+                              "The two have no sound in common.",
+                              track == &reference ? "The reference is silent throughout."
+                                                  : "The file is silent throughout.",
+                              "Check its microphone and its input.");
+        }
+    }
+    return OffsetSearch(reference, other).run(progress);
+}
+
+}  // namespace rigmatch::timing

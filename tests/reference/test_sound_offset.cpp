@@ -1,0 +1,160 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <QtTest>
+
+#include "support/samples.h"
+#include "support/spoken_sound.h"
+#include "support/test_list.h"
+#include "timing/sound_offset.h"
+
+using namespace rigmatch;
+
+namespace {
+
+constexpr double kRate = 16000.0;
+
+struct Heard {
+    double seconds = 60.0;
+    double noiseDecibels = 10.0;
+    double reverb = 0.3;
+    double directShare = 0.5;
+    double ppm = 0.0;
+    double startSeconds = 0.0;  ///< of the room's clock
+    bool isInverted = false;
+};
+
+/// A source in a room: what it records of `speech`.
+sound::SoundTrack trackOf(const support::Samples& speech,
+                          const Heard& heard,
+                          std::mt19937_64& random) {
+    std::uniform_real_distribution<double> uniform(0.0, 1.0);
+    auto sound = support::recorded(speech, heard.startSeconds, heard.seconds, heard.ppm, kRate);
+    sound = support::convolved(
+        sound, support::roomResponse(random, heard.reverb, heard.directShare, kRate));
+    support::colour(
+        sound, 60.0 + 200.0 * uniform(random), 2500.0 + 4000.0 * uniform(random), kRate);
+    support::addNoise(sound, heard.noiseDecibels, random);
+    const auto gain = static_cast<float>(std::pow(10.0, -2.0 * uniform(random)));
+    for (float& value : sound) value *= heard.isInverted ? -gain : gain;
+    return {0.0, kRate, std::move(sound)};
+}
+
+struct Case {
+    sound::SoundTrack reference, other;
+    double offset = 0.0, ppm = 0.0;  ///< truth: at the reference's time 0
+};
+
+/// One pair: speech longer than both, two rooms' places, two clocks.
+Case pairOf(std::uint64_t seed, double noiseDecibels, double seconds, double mostOffset) {
+    std::mt19937_64 random(seed);
+    std::uniform_real_distribution<double> uniform(0.0, 1.0);
+    const double shift = mostOffset * (2.0 * uniform(random) - 1.0);
+    const double length = seconds + 2.0 * std::abs(shift) + 2.0;
+    const auto speech = support::spokenSound(seed * 7 + 1, length, kRate);
+    Heard first, second;
+    first.seconds = second.seconds = seconds;
+    // Long offsets: what both hear is the end of one and the beginning of the other.
+    if (std::abs(shift) > 0.6 * seconds) first.seconds = second.seconds = seconds + std::abs(shift);
+    first.startSeconds = std::max(0.0, shift);
+    second.startSeconds = std::max(0.0, -shift);
+    first.noiseDecibels = noiseDecibels + 10.0 * uniform(random);
+    second.noiseDecibels = noiseDecibels;
+    first.reverb = 0.1 + 0.7 * uniform(random);
+    second.reverb = 0.1 + 0.7 * uniform(random);
+    first.directShare = 0.3 + 0.6 * uniform(random);
+    second.directShare = 0.15 + 0.6 * uniform(random);
+    second.ppm = 200.0 * uniform(random) - 100.0;
+    second.isInverted = uniform(random) < 0.3;
+    Case made;
+    made.reference = trackOf(speech, first, random);
+    made.other = trackOf(speech, second, random);
+    // An event at room time T stands at T - first.start in the reference and at
+    // (T - second.start) (1 + ppm) in the other.
+    made.ppm = second.ppm;
+    made.offset = (first.startSeconds - second.startSeconds) * (1.0 + 1e-6 * second.ppm);
+    return made;
+}
+
+}  // namespace
+
+class TestSoundOffset : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void offsetsAreMeasured_data() {
+        QTest::addColumn<double>("decibels");
+        QTest::addColumn<double>("limit");
+        QTest::newRow("20 dB") << 20.0 << 0.001;
+        QTest::newRow("10 dB") << 10.0 << 0.001;
+        QTest::newRow("0 dB") << 0.0 << 0.005;
+    }
+    void offsetsAreMeasured() {
+        QFETCH(double, decibels);
+        QFETCH(double, limit);
+        const int count = support::sampleSize(60, 6);
+        int within = 0, covered = 0, refused = 0, driftCovered = 0, drifts = 0;
+        double worst = 0.0;
+        for (int i = 0; i < count; ++i) {
+            const double seconds = i % 3 == 0 ? 20.0 : i % 3 == 1 ? 60.0 : 150.0;
+            const Case pair = pairOf(
+                1000 + static_cast<std::uint64_t>(i), decibels, seconds, i % 4 == 3 ? 300.0 : 8.0);
+            const auto found = timing::findSoundOffset(timing::whitened(pair.reference),
+                                                       timing::whitened(pair.other));
+            if (!found) {
+                ++refused;
+                qInfo("%d refused: %s", i, found.error().detail.c_str());
+                continue;
+            }
+            const double truth = pair.offset + 1e-6 * pair.ppm * found->atSeconds;
+            const double error = found->offsetSeconds - truth;
+            worst = std::max(worst, std::abs(error));
+            within += std::abs(error) <= limit ? 1 : 0;
+            covered += std::abs(error) <= 2.0 * found->uncertaintySeconds ? 1 : 0;
+            if (found->driftPpm) {
+                ++drifts;
+                driftCovered +=
+                    std::abs(*found->driftPpm - pair.ppm) <= 2.0 * found->driftUncertaintyPpm ? 1
+                                                                                              : 0;
+            }
+            if (qEnvironmentVariableIsSet("RIGMATCH_TELL"))
+                qInfo(
+                    "%d: %.0f s, error %+.3f ms ± %.3f, drift %+.2f ± %.2f, confidence %.2f, %zu "
+                    "points",
+                    i,
+                    seconds,
+                    1e3 * error,
+                    1e3 * found->uncertaintySeconds,
+                    found->driftPpm.value_or(0.0) - pair.ppm,
+                    found->driftUncertaintyPpm,
+                    found->confidence,
+                    found->points.size());
+        }
+        qInfo("%d of %d within %.0f ms, %d covered, drift %d of %d, worst %.3f ms, %d refused",
+              within,
+              count,
+              1e3 * limit,
+              covered,
+              driftCovered,
+              drifts,
+              1e3 * worst,
+              refused);
+        QVERIFY(within >= 0.99 * count);
+    }
+    void nothingInCommonIsRefused() {
+        const int count = support::sampleSize(200, 20);
+        for (int i = 0; i < count; ++i) {
+            const auto seed = 5000 + static_cast<std::uint64_t>(i);
+            const Case first = pairOf(seed, 10.0, 20.0 + (i % 5) * 10.0, 4.0);
+            const Case second = pairOf(seed + 100000, 10.0, 20.0 + (i % 7) * 10.0, 4.0);
+            const auto found = timing::findSoundOffset(timing::whitened(first.reference),
+                                                       timing::whitened(second.other));
+            if (found)
+                qInfo("%d: false offset %.3f, %zu points",
+                      i,
+                      found->offsetSeconds,
+                      found->points.size());
+            QVERIFY(!found);
+        }
+    }
+};
+
+RIG_TEST(TestSoundOffset);
+#include "test_sound_offset.moc"

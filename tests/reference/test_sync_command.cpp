@@ -1,0 +1,214 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <QProcess>
+#include <QTemporaryDir>
+#include <QtTest>
+
+#include "support/cli_run.h"
+#include "support/spoken_sound.h"
+#include "support/test_list.h"
+#include "support/wav_file.h"
+
+using namespace rigmatch;
+using support::Samples;
+
+namespace {
+
+constexpr int kRate = 48000;
+
+/// A clip of a pattern in motion with that sound delayed in it by ffmpeg, the independent writer.
+bool writeClip(const QString& file,
+               const QString& speech,
+               const QString& filter,
+               const QString& rate,
+               const QStringList& codec) {
+    return support::runFfmpeg(QStringList{"-f",
+                                          "lavfi",
+                                          "-i",
+                                          "testsrc2=size=320x180:rate=" + rate + ":duration=16",
+                                          "-i",
+                                          speech,
+                                          "-filter_complex",
+                                          "[1:a]" + filter + ",apad=whole_dur=16[a]",
+                                          "-map",
+                                          "0:v",
+                                          "-map",
+                                          "[a]",
+                                          "-c:v",
+                                          "libx264",
+                                          "-preset",
+                                          "ultrafast",
+                                          "-pix_fmt",
+                                          "yuv420p"} +
+                              codec + QStringList{file});
+}
+
+nlohmann::json syncOf(const QStringList& files) {
+    return support::run(QStringList{"sync"} + files + QStringList{"--json"}).document();
+}
+
+double valueOf(const nlohmann::json& result, const char* key) {
+    return result[key]["value"].get<double>();
+}
+
+}  // namespace
+
+class TestSyncCommand : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void initTestCase() {
+        m_speech = m_folder.filePath("speech.wav");
+        QVERIFY(support::writeWav(m_speech, {support::spokenSound(3, 11.0, kRate)}, kRate));
+        m_first = m_folder.filePath("a.mp4");
+        QVERIFY(writeClip(m_first, m_speech, "adelay=2000,highpass=f=200", "25", {"-c:a", "aac"}));
+    }
+    /// Delays that ffmpeg put in, through other rates, codecs, filters, noise and polarity.
+    void delaysAreRead_data() {
+        QTest::addColumn<QString>("name");
+        QTest::addColumn<QString>("filter");
+        QTest::addColumn<double>("milliseconds");
+        QTest::newRow("44.1 kHz") << "b.wav"
+                                  << "aresample=44100,adelay=734.5,lowpass=f=4000" << -1265.5;
+        QTest::newRow("quiet, turned, echo")
+            << "c.mov"
+            << "adelay=3123,volume=-0.02,aecho=0.8:0.5:12|37:0.4|0.3" << 1123.0;
+        QTest::newRow("AAC") << "d.mp4"
+                             << "adelay=2500.25" << 500.25;
+        QTest::newRow("telephone") << "e.wav"
+                                   << "aresample=8000,adelay=1000" << -1000.0;
+        QTest::newRow("six channels")
+            << "f.wav"
+            << "adelay=1500,pan=5.1|c0=0*c0|c1=0*c0|c2=0.3*c0|c3=0*c0|c4=0*c0|c5=0*c0" << -500.0;
+    }
+    void delaysAreRead() {
+        QFETCH(QString, name);
+        QFETCH(QString, filter);
+        QFETCH(double, milliseconds);
+        const QString file = m_folder.filePath(name);
+        if (name.endsWith("wav"))
+            QVERIFY(
+                support::runFfmpeg({"-i", m_speech, "-af", filter + ",apad=whole_dur=16", file}));
+        else
+            QVERIFY(writeClip(file, m_speech, filter, "30", {}));
+        const auto result = syncOf({m_first, file})["results"][0];
+        QCOMPARE(result["method"].get<std::string>(), std::string("sound"));
+        const double error = valueOf(result, "offsetMs") - milliseconds;
+        QVERIFY2(std::abs(error) < 0.3, qPrintable(QString::number(error)));
+        QCOMPARE(result["polarityTurned"].get<bool>(), name == "c.mov");
+    }
+    /// A recorder whose clock runs fast: offset at the stated moment, drift, and a finding.
+    void driftIsRead() {
+        const auto speech = support::spokenSound(41, 130.0, kRate);
+        const QString slow = m_folder.filePath("first.wav"), fast = m_folder.filePath("fast.wav");
+        QVERIFY(
+            support::writeWav(slow, {support::recorded(speech, 0.0, 120.0, 0.0, kRate)}, kRate));
+        QVERIFY(
+            support::writeWav(fast, {support::recorded(speech, 3.5, 120.0, 42.0, kRate)}, kRate));
+        const auto result = syncOf({slow, fast})["results"][0];
+        QVERIFY(std::abs(valueOf(result, "driftPpm") - 42.0) < 0.5);
+        const double at = result["atSeconds"];
+        const double truth = (at - 3.5) * (1.0 + 42e-6) - at;
+        QVERIFY(std::abs(valueOf(result, "offsetMs") - 1000.0 * truth) < 0.1);
+        QCOMPARE(result["findings"][0]["code"].get<std::string>(), std::string("ClockDrift"));
+    }
+    void nothingInCommonIsRefused() {
+        const QString other = m_folder.filePath("other.wav");
+        QVERIFY(support::writeWav(other, {support::spokenSound(77, 16.0, kRate)}, kRate));
+        const QString silent = m_folder.filePath("silent.wav");
+        QVERIFY(support::writeWav(silent, {Samples(5 * kRate, 0.0F)}, kRate));
+        const QString hiss = m_folder.filePath("hiss.wav");
+        QVERIFY(support::runFfmpeg({"-f", "lavfi", "-i", "anoisesrc=d=12:a=0.1", hiss}));
+        const auto document = syncOf({m_first, other, silent, hiss});
+        for (const auto& result : document["results"]) {
+            QVERIFY(result["offsetMs"].is_null());
+            QVERIFY(!result["reason"].get<std::string>().empty());
+        }
+    }
+    /// Ticking alone fits at every tick.
+    void repeatingSoundIsNoOffset() {
+        Samples ticks(20 * kRate, 0.0F);
+        for (std::size_t t = 0; t < 40; ++t)
+            for (std::size_t i = 0; i < 200; ++i)
+                ticks[t * kRate / 2 + 1000 + i] = 0.3F * std::sin(0.6F * static_cast<float>(i)) *
+                                                  std::exp(-0.02F * static_cast<float>(i));
+        const QString one = m_folder.filePath("tick.wav"), two = m_folder.filePath("tock.wav");
+        QVERIFY(support::writeWav(one, {ticks}, kRate));
+        ticks.erase(ticks.begin(), ticks.begin() + 5 * kRate);
+        QVERIFY(support::writeWav(two, {ticks}, kRate));
+        const auto result = syncOf({one, two})["results"][0];
+        QVERIFY(result["offsetMs"].is_null());
+    }
+    /// Without sound the pictures decide: hands that close, written at other rates and moments.
+    void picturesDecideWithoutSound() {
+        const auto moving = [&](const QString& name, double start, const QString& rate) {
+            // A bright card that is swung irregularly; time starts elsewhere in each file.
+            const QString file = m_folder.filePath(name);
+            const QString t = QString("(T+%1)").arg(start);
+            const QString x =
+                "(160+60*sin(1.7*" + t + ")+50*sin(4.1*" + t + "*(1+0.1*sin(0.3*" + t + "))))";
+            const bool isDone = support::runFfmpeg(
+                {"-f",
+                 "lavfi",
+                 "-i",
+                 "nullsrc=size=320x180:rate=" + rate + ":duration=14,geq=lum='if(lt(abs(X-" + x +
+                     "),30)*lt(abs(Y-90),40),150+40*sin(X)*sin(Y),60+20*sin(X/3)*sin(Y/"
+                     "5))':cb=128:cr=128",
+                 "-pix_fmt",
+                 "yuv420p",
+                 file});
+            return isDone ? file : QString();
+        };
+        const QString one = moving("one.mp4", 0.0, "25"), two = moving("two.mp4", 1.9, "30");
+        QVERIFY(!one.isEmpty() && !two.isEmpty());
+        const auto result = syncOf({one, two})["results"][0];
+        QCOMPARE(result["method"].get<std::string>(), std::string("picture"));
+        QVERIFY(std::abs(valueOf(result, "offsetMs") + 1900.0) < 20.0);
+    }
+    /// A chain that halves the rate; a recorder that drops stamps.
+    void framesAreJudged() {
+        const QString file = m_folder.filePath("halved.mp4");
+        QVERIFY(support::runFfmpeg({"-f",
+                                    "lavfi",
+                                    "-i",
+                                    "testsrc2=size=320x180:rate=25:duration=4,fps=50",
+                                    "-pix_fmt",
+                                    "yuv420p",
+                                    file}));
+        const auto frames = syncOf({file, m_speech})["referenceFrames"];
+        QCOMPARE(frames["rate"].get<std::string>(), std::string("50/1"));
+        QVERIFY(std::abs(frames["uniqueRate"].get<double>() - 25.0) < 0.5);
+        QCOMPARE(frames["pattern"].get<std::string>(), std::string("every second frame"));
+        const QString gaps = m_folder.filePath("gaps.mkv");
+        QVERIFY(
+            support::runFfmpeg({"-f",
+                                "lavfi",
+                                "-i",
+                                "testsrc2=size=320x180:rate=25:duration=4,select='not(eq(n,40))'",
+                                "-fps_mode",
+                                "vfr",
+                                "-pix_fmt",
+                                "yuv420p",
+                                gaps}));
+        const auto missing = syncOf({gaps, m_speech})["referenceFrames"];
+        QCOMPARE(missing["missing"].size(), std::size_t{1});
+        QVERIFY(std::abs(missing["missing"][0].get<double>() - 41.0 / 25.0) < 0.01);
+        QVERIFY(!missing["isVariable"].get<bool>());
+    }
+    void badInputIsSaid() {
+        const auto gone = support::run({"sync", m_folder.filePath("gone.mov"), m_speech});
+        QCOMPARE(gone.code, 1);
+        QVERIFY(gone.err.find("gone.mov") != std::string::npos);
+        const auto half =
+            support::run({"sync", m_speech, m_folder.filePath("gone.mov"), m_first, "--json"});
+        QCOMPARE(half.code, 1);
+        QVERIFY(half.document()["results"][0].contains("error"));
+        QVERIFY(half.document()["results"][1]["offsetMs"].is_object());
+        QCOMPARE(support::run({"sync", m_speech}).code, 2);
+    }
+
+private:
+    QTemporaryDir m_folder;
+    QString m_speech, m_first;
+};
+
+RIG_TEST(TestSyncCommand);
+#include "test_sync_command.moc"
