@@ -21,12 +21,16 @@ struct Sitting {
     double leftKelvin = 5600.0;  ///< of the lamps on the left of the picture
     double rightKelvin = 5600.0;
     double cameraDegrees = 0.0;  ///< about the person; + to the right of the picture
+    double aimUp = 0.0;          ///< m that the lens looks above the head's middle
+    double aimRight = 0.0;       ///< m beside it
+    double rollDegrees = 0.0;    ///< of the camera
 };
 
 /// The sitting as light, and the camera that looks at it.
 struct Seen {
     image::Frame linear;
     rig::Camera camera;
+    rig::SetPlan plan;
 };
 
 inline Seen seenOf(const Sitting& sitting) {
@@ -45,8 +49,11 @@ inline Seen seenOf(const Sitting& sitting) {
     place.xMetres = 2.6 + away * std::sin(angle);
     place.zMetres = person.zMetres + away * std::cos(angle);
     place.aimZMetres = person.zMetres;
-    place.heightMetres = place.aimHeightMetres = person.heightMetres;
-    place.targetId = "person-1";
+    place.aimXMetres += sitting.aimRight;
+    place.heightMetres = person.heightMetres;
+    place.aimHeightMetres = person.heightMetres + sitting.aimUp;
+    place.rollDegrees = sitting.rollDegrees;
+    place.targetId = sitting.aimUp == 0.0 && sitting.aimRight == 0.0 ? "person-1" : "";
     for (rig::PlanObject& object : plan.objects) {
         if (object.kind == rig::PlanKind::Light)
             object.kelvin =
@@ -65,7 +72,7 @@ inline Seen seenOf(const Sitting& sitting) {
     sim::RenderOptions options;
     options.lampRays = 1;
     auto linear = sim::render(sim::sceneOf(plan), view, {}, options);
-    return {std::move(*linear), camera};
+    return {std::move(*linear), camera, plan};
 }
 
 inline image::CodedFrame pictureOf(const Sitting& sitting) {

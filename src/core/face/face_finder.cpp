@@ -35,6 +35,9 @@ constexpr std::array<int, 8> kForehead{10, 338, 337, 336, 9, 107, 108, 109};
 constexpr std::array<int, 5> kLeftCheek{280, 330, 425, 411, 352};
 constexpr std::array<int, 5> kRightCheek{50, 101, 205, 187, 123};
 constexpr int kChin = 152;
+constexpr int kBrow = 10;
+constexpr std::array<int, 8> kEyes{33, 133, 159, 145, 263, 362, 386, 374};
+constexpr double kFarEye = 80.0;  // degrees
 // Two dozen small squares see more that is no face: one of 500 frames without people at 0.53.
 constexpr double kSmallScore = 0.6;
 
@@ -174,6 +177,8 @@ struct FaceFinder::State {
 
     std::vector<Find> detect(const cv::Mat& picture, const Tile& tile, double least);
     void look(const FacePicture& picture, const Find& find, Face& face);
+    /// Box of the mesh's points, picture px; empty where there was none.
+    cv::Rect2d meshBox;
 };
 
 std::vector<Find> FaceFinder::State::detect(const cv::Mat& picture,
@@ -240,6 +245,7 @@ void FaceFinder::State::look(const FacePicture& picture, const Find& find, Face&
         if (output.total() == 1) face.presence = sigmoid(double(output.ptr<float>()[0]));
         if (output.total() == 468 * 3) points = output.reshape(1, 468);
     }
+    meshBox = {};
     if (points.empty()) return;
     cv::Matx23d toPicture;
     cv::invertAffineTransform(toCrop, toPicture);
@@ -249,6 +255,15 @@ void FaceFinder::State::look(const FacePicture& picture, const Find& find, Face&
         return picture.toFrame(toPicture(0, 0) * x + toPicture(0, 1) * y + toPicture(0, 2),
                                toPicture(1, 0) * x + toPicture(1, 1) * y + toPicture(1, 2));
     };
+    cv::Point2d least(1e9, 1e9), most(-1e9, -1e9);
+    for (int i = 0; i < points.rows; ++i) {
+        const double x = double(points.at<float>(i, 0)), y = double(points.at<float>(i, 1));
+        const cv::Point2d at(toPicture(0, 0) * x + toPicture(0, 1) * y + toPicture(0, 2),
+                             toPicture(1, 0) * x + toPicture(1, 1) * y + toPicture(1, 2));
+        least = {std::min(least.x, at.x), std::min(least.y, at.y)};
+        most = {std::max(most.x, at.x), std::max(most.y, at.y)};
+    }
+    meshBox = cv::Rect2d(least, most);
     for (const int index : kForehead) face.forehead.push_back(place(index));
     if (face.turnDegrees > -kFarCheek) {
         for (const int index : kLeftCheek) face.leftCheek.push_back(place(index));
@@ -257,6 +272,19 @@ void FaceFinder::State::look(const FacePicture& picture, const Find& find, Face&
         for (const int index : kRightCheek) face.rightCheek.push_back(place(index));
     }
     face.chin = place(kChin);
+    face.brow = place(kBrow);
+    // Corners and lids of both eyes: their middle is the pupil's of an eye that looks ahead. The
+    // far eye of a head in profile is a guess of the mesh; the detector's points are none.
+    if (std::abs(face.turnDegrees) < kFarEye) {
+        image::Point sum{0.0, 0.0};
+        for (const int index : kEyes) {
+            const image::Point one = place(index);
+            sum.x += one.x / static_cast<double>(kEyes.size());
+            sum.y += one.y / static_cast<double>(kEyes.size());
+        }
+        face.eyes = sum;
+        face.eyeCorners = {place(33), place(133), place(263), place(362)};
+    }
 }
 
 FaceFinder::FaceFinder(std::unique_ptr<State> state) : m_state(std::move(state)) {}
@@ -320,6 +348,10 @@ base::Result<std::vector<Face>> FaceFinder::find(const image::CodedFrame& frame,
             };
             face.points = {at(0), at(1), at(2), at(3), at(4), at(5)};
             face.turnDegrees = turnOf(find.points);
+            face.eyes = {0.5 * (face.points.rightEye.x + face.points.leftEye.x),
+                         0.5 * (face.points.rightEye.y + face.points.leftEye.y)};
+            face.brow = {face.eyes.x, face.top};
+            face.chin = {face.points.mouth.x, face.top + face.height};
             m_state->look(picture, find, face);
             if (face.score >= options.leastScore || face.presence > options.leastPresence)
                 faces.push_back(face);
@@ -333,6 +365,42 @@ base::Result<std::vector<Face>> FaceFinder::find(const image::CodedFrame& frame,
                           "Looking for faces broke off",
                           std::string("The library says: ") + failure.what() + ".",
                           "Measure without faces, or try another frame.");
+    }
+}
+
+Face FaceFinder::refined(const image::CodedFrame& frame, const Face& face) {
+    const double side = 2.0 * std::max(face.width, face.height);
+    const image::Point middle = face.centre();
+    const auto low = [](double at) { return std::max(0, static_cast<int>(std::floor(at))); };
+    image::PixelRect region;
+    region.x = low(middle.x - 0.5 * side);
+    region.y = low(middle.y - 0.5 * side);
+    region.width = std::min(frame.width, static_cast<int>(middle.x + 0.5 * side)) - region.x;
+    region.height = std::min(frame.height, static_cast<int>(middle.y + 0.5 * side)) - region.y;
+    if (region.width < 16 || region.height < 16) return face;
+    try {
+        const FacePicture picture = facePicture(frame, region);
+        const auto into = [&](const image::Point& at) {
+            return cv::Point2d(at.x - picture.left, at.y - picture.top);
+        };
+        Find find;
+        find.box = {face.left - picture.left, face.top - picture.top, face.width, face.height};
+        find.points[0] = into(face.points.rightEye);
+        find.points[1] = into(face.points.leftEye);
+        Face better = face;
+        // Twice: the mesh's own outline is a better crop than the detector's box.
+        for (int round = 0; round < 2; ++round) {
+            better = face;
+            better.forehead.clear();
+            better.leftCheek.clear();
+            better.rightCheek.clear();
+            m_state->look(picture, find, better);
+            if (better.presence < 0.3 || m_state->meshBox.empty()) return face;
+            find.box = m_state->meshBox;
+        }
+        return better;
+    } catch (const cv::Exception&) {
+        return face;
     }
 }
 

@@ -29,6 +29,11 @@ struct Face {
     /// cheek that is turned away is empty.
     std::vector<image::Point> forehead, leftCheek, rightCheek;
     image::Point chin;
+    /// Midway between the pupils; brow: where the hair begins on a bare forehead, on the face's
+    /// axis.
+    image::Point eyes, brow;
+    /// Outer and inner corner of the person's own right, then left eye; empty in profile.
+    std::vector<image::Point> eyeCorners;
 
     [[nodiscard]] Turn turn() const;
     [[nodiscard]] image::Point centre() const { return {left + 0.5 * width, top + 0.5 * height}; }
@@ -64,6 +69,10 @@ public:
     /// under 64 px.
     [[nodiscard]] base::Result<std::vector<Face>> find(const image::CodedFrame& frame,
                                                        const FaceOptions& options = {});
+
+    /// The same face with its eyes, brow and chin read from the frame's own pixels, which matters
+    /// for small ones and where places are measured; unchanged where the mesh does not agree.
+    [[nodiscard]] Face refined(const image::CodedFrame& frame, const Face& face);
 
 private:
     struct State;

@@ -23,9 +23,9 @@ float quantile(std::vector<float>& values, double share) {
 
 }  // namespace
 
-FacePicture facePicture(const image::CodedFrame& frame) {
-    const int step = std::max(1, frame.height / kRows);
-    const image::Frame small = image::shrunkSignal(frame, step);
+namespace {
+
+FacePicture stretched(const image::Frame& small) {
     std::vector<float> brightness(small.channels[0].size());
     for (std::size_t i = 0; i < brightness.size(); ++i) {
         const std::array<float, 3> rgb{
@@ -42,7 +42,6 @@ FacePicture facePicture(const image::CodedFrame& frame) {
     for (std::size_t i = 0; i < lifted.size(); ++i)
         lifted[i] = std::pow(static_cast<float>(i) / kLevels, gamma);
     FacePicture picture;
-    picture.step = step;
     picture.rgb.create(small.height, small.width, CV_32FC3);
     for (int y = 0; y < small.height; ++y) {
         auto* row = picture.rgb.ptr<cv::Vec3f>(y);
@@ -54,6 +53,22 @@ FacePicture facePicture(const image::CodedFrame& frame) {
             }
         }
     }
+    return picture;
+}
+
+}  // namespace
+
+FacePicture facePicture(const image::CodedFrame& frame) {
+    const int step = std::max(1, frame.height / kRows);
+    FacePicture picture = stretched(image::shrunkSignal(frame, step));
+    picture.step = step;
+    return picture;
+}
+
+FacePicture facePicture(const image::CodedFrame& frame, image::PixelRect region) {
+    FacePicture picture = stretched(image::signalFrame(frame, region));
+    picture.left = std::max(0, region.x);
+    picture.top = std::max(0, region.y);
     return picture;
 }
 

@@ -18,6 +18,7 @@ constexpr double kRepeatShare = 0.3;       // of the motion around
 constexpr double kUneven = 0.1;            // share of the usual interval; common practice
 constexpr double kStampRounding = 0.0016;  // s: containers with stamps of whole milliseconds
 constexpr double kMissingRatio = 1.5;
+constexpr double kWeak = 0.4;
 constexpr double kStoodRatio = 0.3, kWentRatio = 0.6;  // of a step, where points were followed
 constexpr double kUniqueShare = 0.05;  // of repeats, from which the rate itself is another
 constexpr double kLeastSpan = 0.5;     // s of stillness that are told
@@ -185,6 +186,9 @@ private:
             if (!facts.stepRatio || !m_isJudged[i] || m_isMissingByStamp[i]) continue;
             // A frame that stood in for a lost one is told as a repeat already.
             if (m_isRepeat[i - 1] || m_isRepeat[i] || m_isRepeat[i + 1]) continue;
+            // Heavy compression evens steps out: beside a weak one a strong one tells nothing.
+            const double least = std::min(m_facts[i - 1].change, m_facts[i + 1].change);
+            if (least < kWeak * m_motion[i]) continue;
             const double time = interval(i) / (0.5 * (interval(i - 1) + interval(i + 1)));
             if (*facts.stepRatio / time > kMissingRatio) report.missing.push_back(facts.seconds);
         }

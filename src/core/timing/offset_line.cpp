@@ -17,6 +17,7 @@ constexpr double kSteepest = 5e-4;      // of clocks
 constexpr double kPointSeconds = 4e-5;  // spread of one point at a height of ten
 constexpr double kLeastScatter = 4e-6;  // s: a fifteenth of a sample
 constexpr double kFloorSeconds = 3e-5;  // half a sample: what microphones' own filters leave
+constexpr double kSlopeDoubt = 1.25;    // reflections come and go with who turns where
 constexpr double kSureHeight = 10.0;
 
 }  // namespace
@@ -137,7 +138,7 @@ bool OffsetLine::fit() {
     // Stretches overlap by half: what is wrong in one is wrong in its neighbour.
     const double mean = one / std::sqrt(std::max(1.0, count / 2.0));
     m_uncertainty = std::hypot(mean, kFloorSeconds);
-    m_slopeUncertainty = m_hasSlope ? mean / m_spreadSeconds : 0.0;
+    m_slopeUncertainty = m_hasSlope ? kSlopeDoubt * mean / m_spreadSeconds : 0.0;
     return true;
 }
 

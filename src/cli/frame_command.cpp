@@ -1,0 +1,68 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <CLI/CLI.hpp>
+#include <ostream>
+
+#include "cli/command_line.h"
+#include "cli/words.h"
+#include "jobs/frame_job.h"
+#include "rig/rig_store.h"
+
+namespace rigmatch::cli {
+namespace {
+
+class FrameCommand : public Command {
+public:
+    CLI::App* declare(CLI::App& parent) override {
+        CLI::App* app = parent.add_subcommand(
+            "frame", "Measure how pictures frame their people, and whether a camera has moved");
+        app->add_option("files", m_files, "Stills or clips")->required();
+        app->add_option("--against", m_reference, "An earlier still or clip of the same camera");
+        app->add_option("--rig", m_rigFile, "Rig file that tells lenses and sensors, for degrees");
+        app->add_option("--at", m_atSeconds, "Look at the one frame at this time, s")
+            ->check(CLI::NonNegativeNumber);
+        app->add_flag("--json", m_isJson, "Print JSON");
+        app->footer("Example: rigmatch-cli frame b.mov --against b-last-week.png --json");
+        return app;
+    }
+
+    int run(const Streams& streams) override {
+        std::vector<jobs::FrameResult> results;
+        bool hasFailure = false;
+        std::optional<std::filesystem::path> reference;
+        if (!m_reference.empty()) reference = m_reference;
+        jobs::FrameOptions options;
+        options.atSeconds = m_atSeconds;
+        base::Result<rig::LoadedRig> loaded;
+        if (!m_rigFile.empty()) {
+            loaded = rig::loadRig(m_rigFile);
+            if (!loaded) return failed(streams, loaded.error());
+            options.rig = &loaded->rig;
+        }
+        for (const std::string& file : m_files) {
+            results.push_back({file, jobs::frameOf(file, options, reference)});
+            const auto& framed = results.back().framed;
+            if (!framed) {
+                hasFailure = true;
+                streams.err << base::fullText(framed.error()) << "\n";
+            } else if (!m_isJson) {
+                streams.out << file << ":\n";
+                for (const std::string& line : jobs::frameLines(*framed))
+                    streams.out << "  " << line << "\n";
+            }
+        }
+        if (m_isJson) streams.out << jobs::frameJson(results);
+        return hasFailure ? kFailed : kDone;
+    }
+
+private:
+    std::vector<std::string> m_files;
+    std::string m_reference, m_rigFile;
+    std::optional<double> m_atSeconds;
+    bool m_isJson = false;
+};
+
+}  // namespace
+
+std::unique_ptr<Command> makeFrameCommand() { return std::make_unique<FrameCommand>(); }
+
+}  // namespace rigmatch::cli

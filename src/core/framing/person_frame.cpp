@@ -1,0 +1,126 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "framing/person_frame.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "framing/head_outline.h"
+#include "framing/pupils.h"
+#include "image/robust.h"
+
+namespace rigmatch::framing {
+namespace {
+
+// One standard deviation, of the head's height, as measured on pictures with known heads.
+constexpr double kEyesDoubt = 0.011, kChinDoubt = 0.02, kCrownDoubt = 0.008, kEstimateDoubt = 0.08;
+constexpr double kPixelDoubt = 0.001;  // of the picture's height
+constexpr double kFrontal = 8.0;       // degrees of turn under which nobody looks aside
+
+/// Room before the nose over room behind the head, as the handy measure of look room has it.
+std::optional<Share> lookRoomOf(const PersonFrame& person,
+                                const HeadOutline& outline,
+                                double width) {
+    const double turn = person.turnDegrees;
+    if (std::abs(turn) < kFrontal) return std::nullopt;
+    // The person's own left is on the right of the picture.
+    const bool isToRight = turn > 0.0;
+    const double nose = person.face.points.nose.x;
+    const double front =
+        isToRight ? width - 1.0 - std::max(nose, outline.right) : std::min(nose, outline.left);
+    const double back = isToRight ? outline.left : width - 1.0 - outline.right;
+    if (back <= 0.02 * width || front <= 0.0) return std::nullopt;
+    const double doubt = 0.08 * person.face.width;
+    return Share{front / back, front / back * (doubt / front + doubt / back)};
+}
+
+}  // namespace
+
+std::vector<PersonFrame> personFrames(const image::CodedFrame& frame,
+                                      const std::vector<face::Face>& faces) {
+    std::vector<PersonFrame> people;
+    const double height = frame.height, width = frame.width;
+    for (const face::Face& found : faces) {
+        const HeadOutline outline = headOutline(frame, found);
+        PersonFrame person;
+        face::Face face = found;
+        face.eyes = betweenPupils(frame, found);
+        person.face = face;
+        person.turnDegrees = face.turnDegrees;
+        person.isCrownEstimate = outline.isEstimate;
+        const double head = (face.chin.y - outline.crown.y) / height;
+        const auto doubt = [&](double share) { return std::hypot(share * head, kPixelDoubt); };
+        const double crown = outline.isEstimate ? kEstimateDoubt : kCrownDoubt;
+        person.headroom = {(outline.crown.y + 0.5) / height, doubt(crown)};
+        person.eyeLine = {(face.eyes.y + 0.5) / height, doubt(kEyesDoubt)};
+        person.headHeight = {head, doubt(std::hypot(crown, kChinDoubt))};
+        person.faceHeight = {2.0 * (face.chin.y - face.eyes.y) / height,
+                             doubt(2.0 * std::hypot(kEyesDoubt, kChinDoubt))};
+        person.across = {(face.eyes.x + 0.5) / width, doubt(kEyesDoubt) * height / width};
+        person.lookRoom = lookRoomOf(person, outline, width);
+        person.isCut = outline.crown.y < 1.0 || outline.left < 1.0 || outline.right > width - 2.0 ||
+                       face.chin.y > height - 2.0;
+        people.push_back(person);
+    }
+    return people;
+}
+
+std::vector<PersonOverTime> peopleOverTime(const std::vector<std::vector<PersonFrame>>& frames) {
+    std::vector<std::vector<const PersonFrame*>> groups;
+    for (const auto& people : frames) {
+        for (const PersonFrame& person : people) {
+            const auto same = std::find_if(groups.begin(), groups.end(), [&](const auto& group) {
+                const PersonFrame& last = *group.back();
+                return std::abs(last.across.value - person.across.value) <
+                           0.5 * last.headHeight.value &&
+                       std::abs(last.eyeLine.value - person.eyeLine.value) <
+                           0.6 * last.headHeight.value;
+            });
+            if (same != groups.end())
+                same->push_back(&person);
+            else
+                groups.push_back({&person});
+        }
+    }
+    std::vector<PersonOverTime> all;
+    for (const auto& group : groups) {
+        // Who shows in a quarter of the frames only was a picture on a wall or a mistake.
+        if (4 * group.size() < frames.size()) continue;
+        const auto middleOf = [&](auto part) {
+            std::vector<double> values;
+            for (const PersonFrame* one : group) values.push_back(part(*one));
+            return image::median(values);
+        };
+        const auto spanOf = [&](auto part) {
+            double least = part(*group.front()), most = least;
+            for (const PersonFrame* one : group) {
+                least = std::min(least, part(*one));
+                most = std::max(most, part(*one));
+            }
+            return most - least;
+        };
+        const double eyes = middleOf([](const PersonFrame& p) { return p.eyeLine.value; });
+        PersonOverTime person;
+        // The frame that lies nearest to the middle stands for the box and what is not averaged.
+        person.middle = **std::min_element(
+            group.begin(), group.end(), [&](const PersonFrame* a, const PersonFrame* b) {
+                return std::abs(a->eyeLine.value - eyes) < std::abs(b->eyeLine.value - eyes);
+            });
+        person.middle.eyeLine.value = eyes;
+        person.middle.headroom.value =
+            middleOf([](const PersonFrame& p) { return p.headroom.value; });
+        person.middle.headHeight.value =
+            middleOf([](const PersonFrame& p) { return p.headHeight.value; });
+        person.middle.across.value = middleOf([](const PersonFrame& p) { return p.across.value; });
+        person.swayShare = spanOf([](const PersonFrame& p) { return p.across.value; });
+        person.leanShare = spanOf([](const PersonFrame& p) { return p.faceHeight.value; }) /
+                           std::max(1e-6, person.middle.faceHeight.value);
+        person.frames = static_cast<int>(group.size());
+        all.push_back(person);
+    }
+    std::sort(all.begin(), all.end(), [](const PersonOverTime& a, const PersonOverTime& b) {
+        return a.middle.across.value < b.middle.across.value;
+    });
+    return all;
+}
+
+}  // namespace rigmatch::framing

@@ -1,0 +1,271 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "framing/picture_drift.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+#include <opencv2/calib3d.hpp>
+#include <opencv2/features2d.hpp>
+#include <opencv2/imgproc.hpp>
+
+#include "framing/edge_width.h"
+#include "framing/luma_picture.h"
+#include "framing/tile_align.h"
+
+namespace rigmatch::framing {
+namespace {
+
+constexpr int kWidth = 1920;
+constexpr int kFeatures = 4000;
+constexpr double kSmooth = 1.2;  // px: noise makes features of its own
+constexpr float kRatio = 0.8F;   // Lowe's, of the best distance over the second
+constexpr int kLeastPoints = 10;
+constexpr double kFloorPx = 0.03, kFloorDegrees = 0.003, kFloorScale = 8e-5;
+constexpr double kLeastAlike = 0.25, kSurelyAlike = 0.6;
+constexpr double kSure = 3.0;        // times the uncertainty from which a change is one
+constexpr double kOff = 0.3;         // share of matches off the homography that tell depth
+constexpr double kBreathing = 0.02;  // of scale that focus makes, at most
+constexpr double kSofter = 1.12;     // of edge widths
+
+/// Where people are, and how far they may move.
+cv::Mat withoutPeople(const LumaPicture& picture,
+                      const std::vector<face::Face>& people,
+                      double room) {
+    cv::Mat mask(picture.luma.size(), CV_8U, cv::Scalar(255));
+    for (const face::Face& face : people) {
+        const double left = (face.left - 1.2 * room * face.width) / picture.step;
+        const double right = (face.left + (1.0 + 1.2 * room) * face.width) / picture.step;
+        const double top = (face.top - 0.9 * face.height) / picture.step;
+        const cv::Rect body(cvRound(left), cvRound(top), cvRound(right - left), mask.rows);
+        cv::rectangle(mask, body, 0, cv::FILLED);
+        // Shoulders and arms.
+        const double low = (face.top + 1.2 * face.height) / picture.step;
+        const cv::Rect arms(cvRound((face.left - 2.0 * room * face.width) / picture.step),
+                            cvRound(low),
+                            cvRound((1.0 + 4.0 * room) * face.width / picture.step),
+                            mask.rows);
+        cv::rectangle(mask, arms, 0, cv::FILLED);
+    }
+    return mask;
+}
+
+struct Matches {
+    std::vector<cv::Point2f> before, after;  ///< px of the frames
+};
+
+Matches matched(const LumaPicture& first,
+                const cv::Mat& firstMask,
+                const LumaPicture& second,
+                const cv::Mat& secondMask) {
+    const auto sift = cv::SIFT::create(kFeatures, 3, 0.01);
+    cv::Mat firstSmooth, secondSmooth;
+    cv::GaussianBlur(first.luma, firstSmooth, {}, kSmooth);
+    cv::GaussianBlur(second.luma, secondSmooth, {}, kSmooth);
+    std::vector<cv::KeyPoint> firstKeys, secondKeys;
+    cv::Mat firstWords, secondWords;
+    sift->detectAndCompute(firstSmooth, firstMask, firstKeys, firstWords);
+    sift->detectAndCompute(secondSmooth, secondMask, secondKeys, secondWords);
+    Matches matches;
+    if (firstKeys.size() < 4 || secondKeys.size() < 4) return matches;
+    const cv::BFMatcher matcher(cv::NORM_L2);
+    std::vector<std::vector<cv::DMatch>> there, back;
+    matcher.knnMatch(firstWords, secondWords, there, 2);
+    matcher.knnMatch(secondWords, firstWords, back, 1);
+    for (const auto& pair : there) {
+        if (pair.size() < 2 || pair[0].distance > kRatio * pair[1].distance) continue;
+        const auto& returned = back[static_cast<std::size_t>(pair[0].trainIdx)];
+        if (returned.empty() || returned[0].trainIdx != pair[0].queryIdx) continue;
+        const cv::Point2f a = firstKeys[static_cast<std::size_t>(pair[0].queryIdx)].pt;
+        const cv::Point2f b = secondKeys[static_cast<std::size_t>(pair[0].trainIdx)].pt;
+        matches.before.emplace_back(first.toFrame(a.x, a.y));
+        matches.after.emplace_back(second.toFrame(b.x, b.y));
+    }
+    return matches;
+}
+
+/// What a homography does at a place: shift, roll, scale.
+struct Local {
+    double x = 0.0, y = 0.0, roll = 0.0, scale = 1.0;
+};
+Local localOf(const cv::Matx33d& h, double x, double y) {
+    const auto apply = [&](double px, double py) {
+        const cv::Vec3d v = h * cv::Vec3d(px, py, 1.0);
+        return cv::Point2d(v[0] / v[2], v[1] / v[2]);
+    };
+    constexpr double kStep = 4.0;
+    const cv::Point2d at = apply(x, y), right = apply(x + kStep, y), left = apply(x - kStep, y),
+                      down = apply(x, y + kStep), up = apply(x, y - kStep);
+    const cv::Point2d dx = (right - left) * (0.5 / kStep), dy = (down - up) * (0.5 / kStep);
+    Local local;
+    local.x = at.x - x;
+    local.y = at.y - y;
+    local.roll = std::atan2(dx.y - dy.x, dx.x + dy.y) * 180.0 / std::numbers::pi;
+    local.scale = std::sqrt(std::abs(dx.x * dy.y - dx.y * dy.x));
+    return local;
+}
+
+/// Between px of the frames and of the smaller pictures, whose pixels are whole areas.
+cv::Matx33d toSmall(const LumaPicture& picture) {
+    const double s = 1.0 / picture.step;
+    return {s, 0, 0.5 * s - 0.5, 0, s, 0.5 * s - 0.5, 0, 0, 1};
+}
+/// A recording of another size brought to the later file's.
+cv::Matx33d resized(const image::CodedFrame& reference, const image::CodedFrame& frame) {
+    const double x = static_cast<double>(frame.width) / reference.width,
+                 y = static_cast<double>(frame.height) / reference.height;
+    return {x, 0, 0.5 * x - 0.5, 0, y, 0.5 * y - 0.5, 0, 0, 1};
+}
+cv::Matx33d smallOf(const cv::Matx33d& h,
+                    const image::CodedFrame& reference,
+                    const LumaPicture& first,
+                    const image::CodedFrame& frame,
+                    const LumaPicture& second) {
+    return toSmall(second) * h * resized(reference, frame) * toSmall(first).inv();
+}
+cv::Matx33d largeOf(const cv::Matx33d& h,
+                    const image::CodedFrame& reference,
+                    const LumaPicture& first,
+                    const image::CodedFrame& frame,
+                    const LumaPicture& second) {
+    return toSmall(second).inv() * h * toSmall(first) * resized(reference, frame).inv();
+}
+
+bool isCropRatio(double scale) {
+    // Readouts that cameras change to (common practice).
+    const double size = scale > 1.0 ? scale : 1.0 / scale;
+    constexpr std::array<double, 9> kRatios{1.1, 1.19, 1.25, 1.3, 1.33333, 1.5, 1.6, 1.7, 2.0};
+    return std::any_of(kRatios.begin(), kRatios.end(), [&](double ratio) {
+        return std::abs(size - ratio) < 0.004 * ratio;
+    });
+}
+
+DriftCause causeOf(const PictureDrift& drift, double offShare, int width) {
+    const auto isSure = [](double value, double doubt) { return std::abs(value) > kSure * doubt; };
+    const double zoomed = drift.scale - 1.0;
+    const bool hasX = isSure(drift.shiftPx[0], drift.shiftUncertaintyPx);
+    const bool hasY = isSure(drift.shiftPx[1], drift.shiftUncertaintyPx);
+    const bool hasRoll = isSure(drift.rollDegrees, drift.rollUncertaintyDegrees);
+    const bool hasScale = isSure(zoomed, drift.scaleUncertainty);
+    if (offShare > kOff) return DriftCause::Moved;
+    const bool isSharper = drift.sharpness > kSofter || drift.sharpness < 1.0 / kSofter;
+    // How much of each there is, in px at the edge of the picture: what is a tenth of the largest
+    // belongs to it (an axis that is not quite the lens's).
+    const double x = std::abs(drift.shiftPx[0]), y = std::abs(drift.shiftPx[1]);
+    const double turned = std::abs(drift.rollDegrees) * std::numbers::pi / 180.0 * 0.5 * width;
+    const double grown = std::abs(zoomed) * 0.5 * width;
+    const double most =
+        std::max({hasX ? x : 0.0, hasY ? y : 0.0, hasRoll ? turned : 0.0, hasScale ? grown : 0.0});
+    if (most == 0.0) return isSharper ? DriftCause::Focus : DriftCause::None;
+    constexpr double kTenth = 0.1;
+    const bool isX = hasX && x > kTenth * most, isY = hasY && y > kTenth * most;
+    const bool isRoll = hasRoll && turned > kTenth * most,
+               isScale = hasScale && grown > kTenth * most;
+    const int kinds = int(isX) + int(isY) + int(isRoll) + int(isScale);
+    if (kinds > 1) return DriftCause::Moved;
+    if (isX) return DriftCause::Pan;
+    if (isY) return DriftCause::Tilt;
+    if (isRoll) return DriftCause::Roll;
+    if (std::abs(zoomed) < kBreathing && isSharper) return DriftCause::Focus;
+    return std::abs(zoomed) > 0.05 && isCropRatio(drift.scale) ? DriftCause::ModeCrop
+                                                               : DriftCause::Zoom;
+}
+
+base::Result<PictureDrift> nothing(std::string detail) {
+    return base::fail(base::ErrorCode::Unmeasurable,
+                      "The set is not found again in the picture.",
+                      std::move(detail),
+                      "Compare frames of the same camera in which shelf, table or wall show.");
+}
+
+base::Result<PictureDrift> driftWith(const image::CodedFrame& reference,
+                                     const std::vector<face::Face>& referencePeople,
+                                     const image::CodedFrame& frame,
+                                     const std::vector<face::Face>& people,
+                                     double room) {
+    const LumaPicture first = lumaPicture(reference, kWidth), second = lumaPicture(frame, kWidth);
+    const cv::Mat firstMask = withoutPeople(first, referencePeople, room),
+                  secondMask = withoutPeople(second, people, room);
+    Matches matches;
+    std::vector<cv::Matx33d> guesses;
+    try {
+        matches = matched(first, firstMask, second, secondMask);
+        // Recordings of another size are brought to this one's.
+        const auto sx = static_cast<float>(frame.width) / static_cast<float>(reference.width);
+        const auto sy = static_cast<float>(frame.height) / static_cast<float>(reference.height);
+        for (cv::Point2f& point : matches.before)
+            point = {(point.x + 0.5F) * sx - 0.5F, (point.y + 0.5F) * sy - 0.5F};
+        if (static_cast<int>(matches.before.size()) < kLeastPoints)
+            return nothing("Only " + std::to_string(matches.before.size()) +
+                           " places of it were found again.");
+        for (const double reach : {6.0, 2.5, 12.0}) {
+            const auto found = homographyOf(
+                matches.before, matches.after, {frame.width, frame.height}, reach * second.step);
+            if (found) guesses.push_back(*found);
+        }
+        guesses.push_back(cv::Matx33d::eye());  // as a rule a camera stands as it stood
+    } catch (const cv::Exception& failure) {
+        return nothing(std::string("The library says: ") + failure.what() + ".");
+    }
+    // From here on in the smaller pictures' own px.
+    std::optional<Alignment> align;
+    for (const cv::Matx33d& guess : guesses) {
+        if (align && align->likeness > kSurelyAlike) break;
+        const auto one = aligned(first.luma,
+                                 firstMask,
+                                 second.luma,
+                                 secondMask,
+                                 smallOf(guess, reference, first, frame, second));
+        if (one && (!align || one->likeness > align->likeness)) align = one;
+    }
+    if (!align) return nothing("Too little of it has any structure.");
+
+    if (align->likeness < kLeastAlike)
+        return nothing("What is alike in the two does not lie together.");
+    const cv::Matx33d exact = largeOf(align->h, reference, first, frame, second);
+    const Local local = localOf(exact, 0.5 * (frame.width - 1), 0.5 * (frame.height - 1));
+    PictureDrift drift;
+    drift.shiftPx = {local.x, local.y};
+    drift.rollDegrees = local.roll;
+    drift.scale = local.scale;
+    drift.points = align->tiles;
+    // Of the numbers at the middle: the shift is p0 and p3, scale (p1 + p5) / 2, roll (p4 - p2)
+    // / 2.
+    const auto& spread = align->spread;
+    const double width = first.luma.cols;
+    const double toFrame = second.step;
+    drift.shiftUncertaintyPx =
+        std::hypot(toFrame * std::sqrt(std::max(spread(0, 0), spread(3, 3))), kFloorPx * toFrame);
+    const double scale =
+        std::sqrt(std::max(0.0, 0.25 * (spread(1, 1) + spread(5, 5) + 2.0 * spread(1, 5)))) / width;
+    const double roll =
+        std::sqrt(std::max(0.0, 0.25 * (spread(4, 4) + spread(2, 2) - 2.0 * spread(2, 4)))) / width;
+    drift.scaleUncertainty = std::hypot(scale, kFloorScale);
+    drift.rollUncertaintyDegrees = std::hypot(roll * 180.0 / std::numbers::pi, kFloorDegrees);
+    const cv::Rect all(0, 0, second.luma.cols, second.luma.rows);
+    const auto then =
+        edgeWidth(first.luma, cv::Rect(0, 0, first.luma.cols, first.luma.rows), firstMask);
+    const auto now = edgeWidth(second.luma, all, secondMask);
+    if (then && now) drift.sharpness = now->px / then->px / drift.scale;
+    drift.cause = causeOf(drift, align->offShare, frame.width);
+    return drift;
+}
+
+}  // namespace
+
+std::string nameOf(DriftCause cause) {
+    constexpr std::array<const char*, 10> kNames{
+        "none", "pan", "tilt", "roll", "zoom", "focus", "modeCrop", "lens", "moved", "unknown"};
+    return kNames.at(static_cast<std::size_t>(cause));
+}
+
+base::Result<PictureDrift> pictureDrift(const image::CodedFrame& reference,
+                                        const std::vector<face::Face>& referencePeople,
+                                        const image::CodedFrame& frame,
+                                        const std::vector<face::Face>& people) {
+    // Room for people to sway in; where they fill the picture, what is left beside them.
+    auto drift = driftWith(reference, referencePeople, frame, people, 1.0);
+    if (!drift) drift = driftWith(reference, referencePeople, frame, people, 0.45);
+    return drift;
+}
+
+}  // namespace rigmatch::framing

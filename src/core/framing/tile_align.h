@@ -1,0 +1,41 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <opencv2/core.hpp>
+#include <optional>
+#include <vector>
+
+namespace rigmatch::framing {
+
+/// A homography made exact on the brightness itself.
+struct Alignment {
+    cv::Matx33d h;                  ///< first picture's px to the second's
+    cv::Matx<double, 8, 8> spread;  ///< covariance of the small change in the eight numbers below
+    int tiles = 0;                  ///< that told something
+    double offShare = 0.0;          ///< of them, that move otherwise than the rest
+    double likeness = 0.0;          ///< of the two pictures laid on each other, -1..1
+};
+
+/// The homography of points that were found again, robustly (Huber), with the same holds as below:
+/// a handful of points cannot bend it. From a similarity to start with; nothing under eight points
+/// that agree.
+/// `reach`: px, within which points count as one at the start.
+[[nodiscard]] std::optional<cv::Matx33d> homographyOf(const std::vector<cv::Point2f>& before,
+                                                      const std::vector<cv::Point2f>& after,
+                                                      cv::Size size,
+                                                      double reach);
+
+/// Least squares over tiles of 48 px (32 in small pictures) (Lucas and Kanade 1981; Baker and
+/// Matthews 2004): local means and contrast are taken out of both pictures, so that other light
+/// matters little, and tiles that do not follow the rest lose their say. `h` must be right to about
+/// two px. Nothing where too few tiles have structure.
+///
+/// The eight numbers: u = p0 + p1 x + p2 y + x (p6 x + p7 y), v = p3 + p4 x + p5 y + y (p6 x + p7
+/// y); u, v in px, x, y from the picture's middle in units of its width.
+[[nodiscard]] std::optional<Alignment> aligned(const cv::Mat& first,
+                                               const cv::Mat& firstMask,
+                                               const cv::Mat& second,
+                                               const cv::Mat& secondMask,
+                                               const cv::Matx33d& h);
+
+}  // namespace rigmatch::framing

@@ -1,0 +1,193 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <cmath>
+#include <nlohmann/json.hpp>
+
+#include "base/format.h"
+#include "jobs/frame_job.h"
+
+namespace rigmatch::jobs {
+namespace {
+
+using Json = nlohmann::ordered_json;
+using base::fixed;
+using base::signedFixed;
+
+double tidy(double value, double places = 1e5) { return std::round(value * places) / places; }
+
+Json shareJson(const framing::Share& share) {
+    return {{"value", tidy(share.value)}, {"uncertainty", tidy(share.uncertainty)}};
+}
+
+Json personJson(const framing::PersonOverTime& person) {
+    const framing::PersonFrame& one = person.middle;
+    Json headroom = shareJson(one.headroom);
+    headroom["isEstimate"] = one.isCrownEstimate;
+    Json head = shareJson(one.headHeight);
+    head["isEstimate"] = one.isCrownEstimate;
+    return {{"faceBox",
+             {tidy(one.face.left, 10),
+              tidy(one.face.top, 10),
+              tidy(one.face.width, 10),
+              tidy(one.face.height, 10)}},
+            {"headroom", headroom},
+            {"eyeLine", shareJson(one.eyeLine)},
+            {"headHeight", head},
+            {"faceHeight", shareJson(one.faceHeight)},
+            {"across", shareJson(one.across)},
+            {"lookRoom", one.lookRoom ? shareJson(*one.lookRoom) : Json(nullptr)},
+            {"turnDegrees", tidy(one.turnDegrees, 10)},
+            {"isCut", one.isCut},
+            {"sway", tidy(person.swayShare)},
+            {"lean", tidy(person.leanShare)},
+            {"frames", person.frames}};
+}
+
+Json focusJson(const framing::EyeFocus& focus) {
+    Json widths = Json::object();
+    for (const auto& [name, width] : {std::pair{"eyes", focus.eyes},
+                                      std::pair{"ear", focus.ear},
+                                      std::pair{"hair", focus.hair},
+                                      std::pair{"background", focus.background}})
+        widths[name] = width ? Json(tidy(*width, 1e3)) : Json(nullptr);
+    return {{"sharpest", focus.sharpest.empty() ? Json(nullptr) : Json(focus.sharpest)},
+            {"edgeWidthPx", widths}};
+}
+
+Json driftJson(const FramedFile& framed) {
+    if (!framed.drift)
+        return framed.driftReason.empty() ? Json(nullptr)
+                                          : Json({{"shiftPx", nullptr},
+                                                  {"cause", "unknown"},
+                                                  {"reason", framed.driftReason}});
+    const framing::PictureDrift& drift = *framed.drift;
+    Json one = {{"shiftPx", {tidy(drift.shiftPx[0], 1e3), tidy(drift.shiftPx[1], 1e3)}},
+                {"rollDegrees", tidy(drift.rollDegrees)},
+                {"scale", tidy(drift.scale, 1e6)},
+                {"cause", framing::nameOf(drift.cause)},
+                {"uncertainty",
+                 {{"shiftPx", tidy(drift.shiftUncertaintyPx)},
+                  {"rollDegrees", tidy(drift.rollUncertaintyDegrees)},
+                  {"scale", tidy(drift.scaleUncertainty, 1e6)}}},
+                {"points", drift.points},
+                {"sharpness", tidy(drift.sharpness, 1e3)}};
+    if (framed.lens)
+        one["shiftDegrees"] = {tidy(framed.lens->degrees(drift.shiftPx[0], framed.width)),
+                               tidy(framed.lens->degrees(drift.shiftPx[1], framed.width))};
+    return one;
+}
+
+std::string percent(const framing::Share& share) {
+    return fixed(100.0 * share.value, 1) + " ± " + fixed(100.0 * share.uncertainty, 1) + " %";
+}
+
+/// What undoes it: in degrees only where lens and sensor are known.
+std::string driftLine(const FramedFile& framed) {
+    const framing::PictureDrift& drift = *framed.drift;
+    const auto size = [&](double px) {
+        std::string text = fixed(std::abs(px), 1) + " px";
+        if (framed.lens)
+            text += " (" + fixed(std::abs(framed.lens->degrees(px, framed.width)), 2) + "°)";
+        return text;
+    };
+    const double x = drift.shiftPx[0], y = drift.shiftPx[1];
+    switch (drift.cause) {
+        case framing::DriftCause::None:
+            return "stands as it stood.";
+        case framing::DriftCause::Pan:
+            return "panned: the set moved " + size(x) + " to the " + (x > 0 ? "right" : "left") +
+                   "; pan " + (x > 0 ? "right" : "left") + " until it stands as before.";
+        case framing::DriftCause::Tilt:
+            return "tilted: the set moved " + size(y) + " " + (y > 0 ? "down" : "up") + "; tilt " +
+                   (y > 0 ? "down" : "up") + " until it stands as before.";
+        case framing::DriftCause::Roll:
+            return "rolled: level it by " + fixed(std::abs(drift.rollDegrees), 2) +
+                   "°; the picture turned " +
+                   (drift.rollDegrees > 0 ? "clockwise." : "anticlockwise.");
+        case framing::DriftCause::Zoom:
+            return "zoomed: everything is " + signedFixed(100.0 * (drift.scale - 1.0), 2) +
+                   " % in size; turn the zoom ring back.";
+        case framing::DriftCause::Focus:
+            return "focused elsewhere: edges of the set are " +
+                   signedFixed(100.0 * (drift.sharpness - 1.0), 0) + " % in width.";
+        case framing::DriftCause::ModeCrop:
+            return "another crop of the sensor: everything is × " + fixed(drift.scale, 3) +
+                   "; choose the recording mode of before.";
+        case framing::DriftCause::Lens:
+            return "another lens, or another correction of it.";
+        case framing::DriftCause::Moved:
+            return "moved: " + signedFixed(x, 1) + " px across, " + signedFixed(y, 1) +
+                   " px down, " + signedFixed(drift.rollDegrees, 2) + "°, × " +
+                   fixed(drift.scale, 4) + "; put tripod and head back on their marks.";
+        case framing::DriftCause::Unknown:
+            break;
+    }
+    return "changed in a way that is not told.";
+}
+
+}  // namespace
+
+std::vector<std::string> frameLines(const FramedFile& framed) {
+    std::vector<std::string> lines;
+    if (framed.people.empty()) lines.push_back("no face found");
+    for (std::size_t i = 0; i < framed.people.size(); ++i) {
+        const framing::PersonFrame& one = framed.people[i].middle;
+        std::string line =
+            (framed.people.size() > 1 ? "person " + std::to_string(i + 1) + " from the left: "
+                                      : std::string()) +
+            "head " + percent(one.headHeight) + " of the height, eyes at " + percent(one.eyeLine) +
+            ", headroom " + percent(one.headroom) + (one.isCrownEstimate ? " (estimated)" : "") +
+            ", at " + percent(one.across) + " of the width";
+        if (one.lookRoom)
+            line += ", look room " + fixed(one.lookRoom->value, 1) + " ± " +
+                    fixed(one.lookRoom->uncertainty, 1);
+        if (one.isCut) line += ", cut by the edge";
+        lines.push_back(line);
+    }
+    if (framed.roll)
+        lines.push_back("roll " + signedFixed(framed.roll->degrees, 2) + " ± " +
+                        fixed(framed.roll->uncertaintyDegrees, 2) + "° by " + framed.roll->source);
+    else
+        lines.push_back("roll unknown: no long straight line and no face");
+    if (!framed.focus.sharpest.empty()) {
+        std::string line = "sharpest: " + framed.focus.sharpest;
+        for (const auto& [name, width] : {std::pair{"eyes", framed.focus.eyes},
+                                          std::pair{"ear", framed.focus.ear},
+                                          std::pair{"hair", framed.focus.hair},
+                                          std::pair{"background", framed.focus.background}})
+            if (width) line += std::string(", ") + name + " " + fixed(*width, 1) + " px";
+        lines.push_back(line);
+    }
+    if (framed.drift) lines.push_back(driftLine(framed));
+    if (!framed.driftReason.empty()) lines.push_back("drift unknown: " + framed.driftReason);
+    return lines;
+}
+
+std::string frameJson(const std::vector<FrameResult>& results) {
+    Json all = Json::array();
+    for (const FrameResult& result : results) {
+        if (!result.framed) {
+            all.push_back(
+                {{"file", result.file}, {"error", base::fullText(result.framed.error())}});
+            continue;
+        }
+        const FramedFile& framed = *result.framed;
+        Json people = Json::array();
+        for (const framing::PersonOverTime& person : framed.people)
+            people.push_back(personJson(person));
+        Json roll = nullptr;
+        if (framed.roll)
+            roll = {{"value", tidy(framed.roll->degrees, 1e3)},
+                    {"uncertainty", tidy(framed.roll->uncertaintyDegrees, 1e3)},
+                    {"source", framed.roll->source}};
+        all.push_back({{"file", result.file},
+                       {"width", framed.width},
+                       {"height", framed.height},
+                       {"rollDegrees", roll},
+                       {"people", people},
+                       {"focus", focusJson(framed.focus)},
+                       {"drift", driftJson(framed)}});
+    }
+    return Json({{"version", 1}, {"results", all}}).dump(2) + "\n";
+}
+
+}  // namespace rigmatch::jobs

@@ -1,0 +1,128 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <QFile>
+#include <QTemporaryDir>
+#include <QtTest>
+
+#include "support/cli_run.h"
+#include "support/test_list.h"
+
+using namespace rigmatch;
+
+namespace {
+
+const QString kPhotos = QStringLiteral(RIGMATCH_SOURCE_DIR "/tests/data/faces/");
+
+nlohmann::json frameOf(const QStringList& words) {
+    return support::run(QStringList{"frame", "--json"} + words).document()["results"][0];
+}
+
+}  // namespace
+
+class TestFrameCommand : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    /// Read by eye off the photograph, enlarged six times: pupils at (203.7, 100.5) and (247.0,
+    /// 103.3) px of 512, the hair's upper edge at row 15, the chin at row 178.
+    void aPhotographReadsAsByEye() {
+        const auto result = frameOf({kPhotos + "frontal.png"});
+        QCOMPARE(result["people"].size(), std::size_t{1});
+        const auto& person = result["people"][0];
+        const auto value = [&](const char* key) { return person[key]["value"].get<double>(); };
+        const double head = (178.0 - 15.0) / 512.0;
+        QVERIFY(std::abs(value("eyeLine") - 102.4 / 512.0) < 0.01 * head + 0.002);
+        QVERIFY(std::abs(value("across") - 225.85 / 512.0) < 0.01 * head + 0.002);
+        QVERIFY(std::abs(value("headHeight") - head) < 0.05 * head);
+        QVERIFY(std::abs(value("headroom") - 15.5 / 512.0) < 0.01);
+        QVERIFY(person["lookRoom"].is_null());
+        QVERIFY(std::abs(person["turnDegrees"].get<double>()) < 15.0);
+    }
+    void aProfileLooksIntoItsRoom() {
+        const auto result = frameOf({kPhotos + "profile.png"});
+        const auto& person = result["people"][0];
+        QVERIFY(std::abs(person["turnDegrees"].get<double>()) > 45.0);
+        QVERIFY(person["lookRoom"]["value"].get<double>() > 1.0);
+    }
+    /// Shifts, a turn and a zoom that ffmpeg made of a photograph.
+    void ffmpegsWarpsAreRead_data() {
+        QTest::addColumn<QString>("filter");
+        QTest::addColumn<double>("x");
+        QTest::addColumn<double>("y");
+        QTest::addColumn<double>("roll");
+        QTest::addColumn<double>("scale");
+        QTest::addColumn<QString>("cause");
+        // The reference is the photograph's middle, 400 px of 512.
+        QTest::newRow("none") << "crop=400:400:56:56" << 0.0 << 0.0 << 0.0 << 1.0 << "none";
+        QTest::newRow("to the left") << "crop=400:400:63:56" << -7.0 << 0.0 << 0.0 << 1.0 << "pan";
+        QTest::newRow("down") << "crop=400:400:56:51" << 0.0 << 5.0 << 0.0 << 1.0 << "tilt";
+        QTest::newRow("clockwise")
+            << "rotate=0.02:bilinear=1,crop=400:400:56:56" << 0.0 << 0.0 << 1.1459 << 1.0 << "roll";
+        QTest::newRow("larger") << "scale=528:528:flags=lanczos,crop=400:400:64:64" << 0.0 << 0.0
+                                << 0.0 << 528.0 / 512.0 << "zoom";
+        QTest::newRow("both") << "crop=400:400:63:51" << -7.0 << 5.0 << 0.0 << 1.0 << "moved";
+    }
+    void ffmpegsWarpsAreRead() {
+        QFETCH(QString, filter);
+        QFETCH(double, x);
+        QFETCH(double, y);
+        QFETCH(double, roll);
+        QFETCH(double, scale);
+        QFETCH(QString, cause);
+        const QTemporaryDir folder;
+        const QString reference = folder.filePath("then.png"), file = folder.filePath("now.png");
+        const QString photo = kPhotos + "profile.png";
+        QVERIFY(support::runFfmpeg({"-i", photo, "-vf", "crop=400:400:56:56", reference}));
+        QVERIFY(support::runFfmpeg({"-i", photo, "-vf", filter, file}));
+        const auto drift = frameOf({file, "--against", reference})["drift"];
+        QVERIFY2(drift["shiftPx"].is_array(), drift.dump().c_str());
+        const QByteArray told = QByteArray::fromStdString(drift.dump());
+        QVERIFY2(std::abs(drift["shiftPx"][0].get<double>() - x) < 0.5, told);
+        QVERIFY2(std::abs(drift["shiftPx"][1].get<double>() - y) < 0.5, told);
+        QVERIFY2(std::abs(drift["rollDegrees"].get<double>() - roll) < 0.06, told);
+        QVERIFY2(std::abs(drift["scale"].get<double>() - scale) < 0.002, told);
+        QCOMPARE(QString::fromStdString(drift["cause"].get<std::string>()), cause);
+    }
+    /// Blur of a known deviation: the 10 to 90 % rise of a Gaussian edge is 2.563 of it.
+    void edgeWidthsFollowTheBlur() {
+        const QTemporaryDir folder;
+        const QString bars =
+            "color=gray:size=640x360,drawbox=x=100:y=60:w=80:h=240:c=white:t=fill,"
+            "drawbox=x=300:y=60:w=80:h=240:c=black:t=fill,"
+            "drawbox=x=460:y=60:w=80:h=240:c=white:t=fill,format=rgb24";
+        for (const double sigma : {1.5, 3.0}) {
+            const QString file = folder.filePath(QString("blur%1.png").arg(sigma));
+            QVERIFY(support::runFfmpeg({"-f",
+                                        "lavfi",
+                                        "-i",
+                                        bars + QString(",gblur=sigma=%1:steps=6").arg(sigma),
+                                        "-frames:v",
+                                        "1",
+                                        file}));
+            const auto focus = frameOf({file})["focus"];
+            const double width = focus["edgeWidthPx"]["background"];
+            QVERIFY2(std::abs(width - 2.563 * sigma) < std::max(0.5, 0.1 * 2.563 * sigma),
+                     qPrintable(QString::number(width)));
+            QCOMPARE(focus["sharpest"].get<std::string>(), std::string("background"));
+            QVERIFY(focus["edgeWidthPx"]["eyes"].is_null());
+        }
+    }
+    void badInputIsSaid() {
+        const QTemporaryDir folder;
+        const QString grey = folder.filePath("grey.png");
+        QVERIFY(support::runFfmpeg(
+            {"-f", "lavfi", "-i", "color=gray:size=320x180", "-frames:v", "1", grey}));
+        const auto nothing = frameOf({grey, "--against", grey});
+        QVERIFY(nothing["people"].empty());
+        QVERIFY(nothing["rollDegrees"].is_null());
+        QCOMPARE(nothing["drift"]["cause"].get<std::string>(), std::string("unknown"));
+        QVERIFY(!nothing["drift"]["reason"].get<std::string>().empty());
+        const auto gone = support::run({"frame", folder.filePath("gone.mov"), grey, "--json"});
+        QCOMPARE(gone.code, 1);
+        QVERIFY(gone.document()["results"][0].contains("error"));
+        QVERIFY(gone.document()["results"][1].contains("people"));
+        QCOMPARE(support::run({"frame"}).code, 2);
+        QCOMPARE(support::run({"frame", grey, "--rig", folder.filePath("gone.rigmatch")}).code, 1);
+    }
+};
+
+RIG_TEST(TestFrameCommand);
+#include "test_frame_command.moc"
