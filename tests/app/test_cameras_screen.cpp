@@ -260,6 +260,7 @@ private Q_SLOTS:
         m_app->prompter.answer = app::Answer::No;
         support::trigger(window(), "newAction");
         QVERIFY(m_app->document.rig().cameras.empty());
+        m_app->window->showScreen("cameras");
         auto* label = child<QLabel>(window(), "camerasEmptyLabel");
         QVERIFY(label->isVisible());
         QVERIFY(label->text().contains("Add the camera"));

@@ -304,6 +304,7 @@ private Q_SLOTS:
     }
     void withoutATakeTheScreenSaysWhatToDo() {
         m_app->window->files().newRig();
+        m_app->window->showScreen("compare");
         QVERIFY(child<QLabel>(root(), "compareEmptyLabel")->isVisible());
         QVERIFY(!child<QToolButton>(root(), "copyButton")->isEnabled());
     }

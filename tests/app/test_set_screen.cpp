@@ -260,6 +260,7 @@ private Q_SLOTS:
     void aRigWithoutPlanStartsFromALayout() {
         m_app->prompter.answer = Answer::No;
         support::trigger(window(), "newAction");
+        m_app->window->showScreen("set");
         auto* label = child<QLabel>(window(), "setEmptyLabel");
         QVERIFY(label->isVisible());
         QTest::mouseClick(child<QPushButton>(window(), "startLayout2Button"), Qt::LeftButton);

@@ -59,10 +59,13 @@ public:
 
     /// The user wants the next take: simulated cameras shoot, real ones get an empty take.
     void requestNextTake() { Q_EMIT nextTakeRequested(); }
+    /// Files that made the rig are all measured: what they tell can be looked at.
+    void announceTake() { Q_EMIT takeMeasured(); }
 
 Q_SIGNALS:
     void changed();
     void nextTakeRequested();
+    void takeMeasured();
 
 private:
     QString m_takeId;

@@ -54,7 +54,8 @@ BottomBar::BottomBar(AppContext& context, QWidget* parent) : QFrame(parent), m_c
 void BottomBar::refreshState() {
     const rig::Take* take = m_context.currentTake();
     const auto cameras = static_cast<int>(m_context.document.rig().cameras.size());
-    QString text = counted(cameras, tr("1 camera"), tr("%1 cameras"));
+    QString text =
+        cameras == 0 ? tr("no camera yet") : counted(cameras, tr("1 camera"), tr("%1 cameras"));
     if (take != nullptr && rig::showsChart(*take)) {
         const auto found =
             std::count_if(take->shots.begin(), take->shots.end(), [](const rig::Shot& s) {

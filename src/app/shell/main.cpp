@@ -48,9 +48,11 @@ void addOptions(QCommandLineParser& parser) {
         QCoreApplication::translate("main", "Matches several cameras on one set."));
     parser.addHelpOption();
     parser.addVersionOption();
-    parser.addPositionalArgument(u"FILE.rigmatch"_s,
-                                 QCoreApplication::translate("main", "Rig to open"),
-                                 u"[FILE.rigmatch]"_s);
+    parser.addPositionalArgument(
+        u"FILE.rigmatch"_s,
+        QCoreApplication::translate(
+            "main", "Rig to open, or the clips of a test take: one file or folder per camera"),
+        u"[FILE.rigmatch | CLIP… | FOLDER…]"_s);
     parser.addOption(
         {u"demo"_s, QCoreApplication::translate("main", "Open the clock-bench demo rig")});
     parser.addOption({u"screen"_s,
@@ -89,7 +91,7 @@ bool areWordsAskedFor(int argc, char** argv) {
 
 /// Why a rig that is to be drawn cannot be; nothing where it can.
 std::optional<rigmatch::base::Error> problemWith(const QStringList& files) {
-    if (files.isEmpty()) return std::nullopt;
+    if (files.isEmpty() || !files.front().endsWith(u".rigmatch"_s)) return std::nullopt;
     const auto loaded = rigmatch::rig::loadRig(files.front().toStdString());
     return loaded ? std::nullopt : std::optional(loaded.error());
 }
@@ -151,7 +153,7 @@ int main(int argc, char** argv) {
     const QStringList files = parser.positionalArguments();
     QTimer::singleShot(0, &window, [&] {
         if (!files.isEmpty()) {
-            window.files().openPath(files.front());
+            window.takeIn(files);
         }
         if (!parser.isSet(u"render"_s)) window.files().offerRecoveries();
     });

@@ -11,6 +11,7 @@
 #include "app/shell/file_flow.h"
 #include "app/shell/rail_button.h"
 #include "app/shell/safety.h"
+#include "app/shell/start_page.h"
 #include "app/shell/top_bar.h"
 
 namespace rigmatch::app {
@@ -40,6 +41,7 @@ MainWindow::MainWindow(AppContext& context)
     column->addLayout(middle, 1);
     column->addWidget(new BottomBar(context, central));
     setCentralWidget(central);
+    buildStart();
     buildMenus();
     connect(&m_context.document, &RigDocument::rigChanged, this, &MainWindow::refreshRail);
     connect(m_context.reports.get(), &ReportCache::ready, this, &MainWindow::refreshRail);
@@ -63,6 +65,83 @@ MainWindow::MainWindow(AppContext& context)
     showScreen(m_context.settings.value(u"window/screen"_s, m_entries.front().id).toString());
     refreshRail();
     refreshTitle();
+    showStart();
+}
+
+void MainWindow::buildStart() {
+    m_start = new StartPage(m_stack);
+    m_stack->addWidget(m_start);
+    connect(m_start, &StartPage::filesDropped, this, &MainWindow::takeIn);
+    connect(m_start, &StartPage::clipsWanted, this, [this] {
+        m_context.files.openMedia(this, [this](const QStringList& files) { takeIn(files); });
+    });
+    connect(m_start, &StartPage::folderWanted, this, [this] {
+        m_context.files.openFolder(
+            this, tr("Folder with the clips of your test take"), [this](const QString& folder) {
+                if (!folder.isEmpty()) takeIn({folder});
+            });
+    });
+    connect(m_start, &StartPage::planWanted, this, [this] { showScreen(u"set"_s); });
+    connect(m_start, &StartPage::demoWanted, this, [this] { m_files->openDemo(); });
+    connect(m_start, &StartPage::cardWanted, this, [this] {
+        QMetaObject::invokeMethod(screen(u"testTake"_s), "writeCard");
+    });
+    connect(m_start, &StartPage::rigWanted, this, [this](const QString& file) {
+        m_files->openPath(file);
+    });
+    connect(&m_context.document, &RigDocument::rigChanged, this, &MainWindow::followRig);
+    connect(&m_context.document, &RigDocument::opened, this, &MainWindow::showStart);
+    connect(&m_context.jobs, &JobRunner::changed, this, [this] {
+        if (isStarting()) m_start->setBusy(!m_context.jobs.running().isEmpty());
+    });
+    connect(&m_context.selection, &Selection::takeMeasured, this, [this] {
+        if (m_stack->currentWidget() == screen(u"testTake"_s)) showScreen(u"match"_s);
+    });
+}
+
+bool MainWindow::isStarting() const { return m_stack->currentWidget() == m_start; }
+
+void MainWindow::showStart() {
+    const rig::Rig& rig = m_context.document.rig();
+    const bool isEmpty =
+        rig.cameras.empty() && rig.sources.empty() && rig.takes.empty() && !rig.plan;
+    if (!isEmpty) {
+        followRig();
+        return;
+    }
+    m_stack->setCurrentWidget(m_start);
+    m_start->setFocus();
+    // No screen of the rail is shown: none of its entries is down.
+    for (RailButton* button : m_rail) {
+        button->setAutoExclusive(false);
+        button->setChecked(false);
+        button->setAutoExclusive(true);
+    }
+}
+
+void MainWindow::followRig() {
+    if (!isStarting()) return;
+    const rig::Rig& rig = m_context.document.rig();
+    if (rig.cameras.empty() && rig.sources.empty() && rig.takes.empty() && !rig.plan) return;
+    m_start->setBusy(false);
+    // Clips lead to the take that is being measured; a rig that was opened to where one was.
+    const bool isTakenIn =
+        m_context.document.path().isEmpty() && !rig.takes.empty() && m_isTakingIn;
+    m_isTakingIn = false;
+    showScreen(isTakenIn
+                   ? u"testTake"_s
+                   : m_context.settings.value(u"window/screen"_s, m_entries.front().id).toString());
+    if (isStarting()) showScreen(m_entries.front().id);
+}
+
+void MainWindow::takeIn(const QStringList& files) {
+    if (files.isEmpty()) return;
+    if (files.size() == 1 && files.front().endsWith(u".rigmatch"_s)) {
+        m_files->openPath(files.front());
+        return;
+    }
+    m_isTakingIn = true;
+    QMetaObject::invokeMethod(screen(u"testTake"_s), "takeIn", Q_ARG(QStringList, files));
 }
 
 void MainWindow::buildRail(QVBoxLayout* layout) {
@@ -146,6 +225,7 @@ void MainWindow::refreshRecent() {
         connect(action, &QAction::triggered, this, [this, path] { m_files->openPath(path); });
     }
     m_recent->setEnabled(!m_recent->isEmpty());
+    m_start->setRecent(m_files->recentFiles());
 }
 
 void MainWindow::refreshRail() {
@@ -191,7 +271,9 @@ void MainWindow::closeEvent(QCloseEvent* event) {
         if (!m_isLeaving) return;
     }
     m_context.settings.setValue(u"window/geometry"_s, saveGeometry());
-    m_context.settings.setValue(u"window/screen"_s, m_entries.value(m_stack->currentIndex()).id);
+    if (!isStarting())
+        m_context.settings.setValue(u"window/screen"_s,
+                                    m_entries.value(m_stack->currentIndex()).id);
     event->accept();
 }
 

@@ -14,6 +14,7 @@ namespace rigmatch::app {
 
 class FileFlow;
 class RailButton;
+class StartPage;
 
 /// A screen of the rail.
 struct ScreenEntry {
@@ -38,12 +39,19 @@ public:
     /// Shows the screen of that id; an unknown one is left alone.
     void showScreen(const QString& id);
     [[nodiscard]] QWidget* screen(const QString& id) const;
+    /// Clips, stills and folders from the command line, the file manager or the start page.
+    void takeIn(const QStringList& files);
 
 protected:
     void closeEvent(QCloseEvent* event) override;
 
 private:
     void buildRail(QVBoxLayout* layout);
+    void buildStart();
+    /// An empty rig begins on the start page; what fills it leads on.
+    void followRig();
+    void showStart();
+    [[nodiscard]] bool isStarting() const;
     void buildMenus();
     QAction* addAction(QMenu* menu,
                        const QString& text,
@@ -59,8 +67,10 @@ private:
     QList<ScreenEntry> m_entries;
     QList<RailButton*> m_rail;
     QStackedWidget* m_stack;
+    StartPage* m_start = nullptr;
     QMenu* m_recent = nullptr;
     bool m_isLeaving = false;
+    bool m_isTakingIn = false;  ///< files are becoming a rig
 };
 
 }  // namespace rigmatch::app

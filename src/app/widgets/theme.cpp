@@ -42,6 +42,8 @@ QMenuBar::item:selected { background: #404040; }
 QMenu { background: #303030; border: 1px solid #505050; } QMenu::item { padding: 5px 24px; }
 QMenu::item:selected { background: #4a4a4a; } QMenu::item:disabled { color: #787878; }
 QFrame#topBar, QFrame#rail, QFrame#bottomBar { background: #222222; }
+QFrame#dropArea { border: 2px dashed #5a5a5a; border-radius: 8px; background: #2d2d2d; }
+QFrame#dropArea[over="true"] { border-color: #d6d2b0; background: #343434; }
 QFrame[card="true"] { background: #303030; border: 1px solid #424242; border-radius: 4px; }
 QLabel { background: transparent; }
 QLabel[dim="true"] { color: #a5a5a5; }

@@ -2,10 +2,10 @@
 #pragma once
 
 #include <filesystem>
-#include <map>
 #include <vector>
 
 #include "base/progress.h"
+#include "jobs/media_names.h"
 #include "measure/measure_media.h"
 #include "rig/observations.h"
 #include "rig/rig.h"
@@ -41,18 +41,5 @@ struct LookFor {
 [[nodiscard]] MeasuredShot measureShot(const rig::Shot& shot,
                                        const LookFor& lookFor,
                                        const base::Progress& progress);
-
-/// Clips, stills and recordings of sound in `folder`, by name; hidden files and other kinds are
-/// left out.
-[[nodiscard]] std::vector<std::filesystem::path> mediaInFolder(const std::filesystem::path& folder);
-
-/// Files by the id of the camera or source that they belong to.
-using Assigned = std::map<std::string, std::vector<std::filesystem::path>>;
-
-/// Which file belongs to which camera: by a camera letter in the file's name ("B_0012.mov",
-/// "cam-b.mp4", "…_B.mov"), else in the order of names to the cameras that are left. Recordings of
-/// sound alone, by their suffix, go to the sound recorders in their order.
-[[nodiscard]] Assigned assignFiles(const rig::Rig& rig,
-                                   const std::vector<std::filesystem::path>& files);
 
 }  // namespace rigmatch::jobs

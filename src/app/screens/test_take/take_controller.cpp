@@ -345,6 +345,7 @@ void TakeController::measure(const std::string& takeId,
             if (!measured.isCancelled) takeReading(takeId, chart, measured);
             Q_EMIT changed();
             Q_EMIT this->measured(plain(key.second));
+            announceWhenMeasured();
         });
     m_measuring[key] = *number;
     Q_EMIT changed();

@@ -7,6 +7,7 @@
 #include <map>
 
 #include "app/services/app_context.h"
+#include "jobs/intake_job.h"
 #include "jobs/measure_job.h"
 
 namespace rigmatch::app {
@@ -48,6 +49,11 @@ public:
     /// recording in the order of their names, else by name and order (jobs::assignFiles).
     void assign(const QStringList& files, const QString& sourceId = QString());
     void assignFolder(const QString& folder);
+    /// Files and folders dropped on a rig without cameras: the cameras are made from them, and
+    /// measuring starts. On a rig with cameras as assign().
+    void takeIn(const QStringList& dropped);
+    /// True while files are looked at before the cameras are made.
+    [[nodiscard]] bool isTakingIn() const;
     void removeShot();
     void measureAgain();
     /// Corners by hand: measured once they rest.
@@ -78,6 +84,8 @@ Q_SIGNALS:
     void failed(const rigmatch::base::Error& error);
     void cardWritten(const QString& file);
     void relinked(int found, int stillMissing);
+    /// What was not as a user may expect when files were taken in; in words.
+    void takenIn(const QString& note);
     /// Readings of these cameras are in.
     void measured(const QString& cameraId);
 
@@ -105,7 +113,12 @@ private:
     /// Take and camera: two takes can be measured at once.
     using ShotKey = std::pair<std::string, std::string>;
     std::map<ShotKey, int> m_measuring;  ///< to the job
+    void makeCameras(const jobs::Intake& intake);
+    void announceWhenMeasured();
+
     int m_shootJob = 0;
+    int m_intakeJob = 0;
+    std::string m_takenIn;  ///< the take that made the rig, until it is measured
     int m_missing = 0;
     int m_looks = 0;  ///< for clips, so far
     base::SharedList<rig::Take> m_lookedFor;

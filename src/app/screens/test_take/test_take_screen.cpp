@@ -52,17 +52,16 @@ TestTakeScreen::TestTakeScreen(AppContext& context, QWidget* parent)
     layout->addLayout(body, 1);
     connect(m_controller, &TakeController::changed, this, &TestTakeScreen::refresh);
     connect(m_controller, &TakeController::failed, this, [this](const base::Error& error) {
-        m_context.prompter.showError(this, error);
+        m_context.prompter.showError(window(), error);
     });
     connect(m_reference, &ReferencePanel::chosen, m_controller, &TakeController::setReference);
     connect(m_reference, &ReferencePanel::ownChartAsked, this, [this] {
         m_context.files.openChart(
             this, [this](const QString& file) { m_controller->setReference(file); });
     });
-    connect(m_reference, &ReferencePanel::cardAsked, this, [this] {
-        m_context.files.savePdf(this, u"rig-match-card.pdf"_s, [this](const QString& file) {
-            m_controller->writeCard(file);
-        });
+    connect(m_reference, &ReferencePanel::cardAsked, this, &TestTakeScreen::writeCard);
+    connect(m_controller, &TakeController::takenIn, this, [this](const QString& note) {
+        m_context.prompter.showText(window(), tr("Clips taken in"), note);
     });
     connect(m_controller, &TakeController::relinked, this, [this](int found, int missing) {
         m_context.prompter.showText(
@@ -252,13 +251,25 @@ void TestTakeScreen::take(const QStringList& files, const QString& cameraId) {
     }
 }
 
+void TestTakeScreen::takeIn(const QStringList& files) { m_controller->takeIn(files); }
+
+void TestTakeScreen::writeCard() {
+    m_context.files.savePdf(window(), u"rig-match-card.pdf"_s, [this](const QString& file) {
+        m_controller->writeCard(file);
+    });
+}
+
 void TestTakeScreen::dragEnterEvent(QDragEnterEvent* event) {
-    if (!m_controller->rig().cameras.empty() && !localFiles(*event->mimeData()).isEmpty())
-        event->acceptProposedAction();
+    if (!localFiles(*event->mimeData()).isEmpty()) event->acceptProposedAction();
 }
 
 void TestTakeScreen::dropEvent(QDropEvent* event) {
     const QStringList files = localFiles(*event->mimeData());
+    if (m_controller->rig().cameras.empty()) {
+        m_controller->takeIn(files);
+        event->acceptProposedAction();
+        return;
+    }
     const bool isOnPicture = m_view->geometry().contains(event->position().toPoint());
     // One file on the picture is for the source shown; anything else is sorted by name.
     take(files, isOnPicture && files.size() == 1 ? plain(m_controller->selectedId()) : QString());

@@ -26,6 +26,9 @@ class TestTakeScreen : public QWidget {
 public:
     TestTakeScreen(AppContext& context, QWidget* parent);
     [[nodiscard]] TakeController& controller() { return *m_controller; }
+    /// Files and folders from elsewhere in the window.
+    Q_INVOKABLE void takeIn(const QStringList& files);
+    Q_INVOKABLE void writeCard();
 
 protected:
     void dragEnterEvent(QDragEnterEvent* event) override;

@@ -1,0 +1,270 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "jobs/intake_job.h"
+
+#include <algorithm>
+#include <cctype>
+#include <map>
+#include <optional>
+
+#include "jobs/media_names.h"
+#include "jobs/take_job.h"
+#include "media/media_reader.h"
+#include "media/open_errors.h"
+
+namespace rigmatch::jobs {
+namespace {
+
+namespace fs = std::filesystem;
+
+constexpr int kDeepest = 6;               // folders of a card below each other
+constexpr std::size_t kMostFiles = 4000;  // that a folder is searched for
+constexpr std::size_t kLongestRole = 40;
+
+/// A file with what it was found under.
+struct Piece {
+    fs::path file;
+    std::string group;  ///< name of the folder that stands for one camera; empty: the file itself
+};
+
+/// "clip10" after "clip9": runs of digits count by their value.
+bool isBefore(const std::string& a, const std::string& b) {
+    std::size_t i = 0, j = 0;
+    const auto isDigit = [](char c) { return std::isdigit(static_cast<unsigned char>(c)) != 0; };
+    while (i < a.size() && j < b.size()) {
+        if (isDigit(a[i]) && isDigit(b[j])) {
+            std::size_t from = i, to = j;
+            while (from < a.size() && a[from] == '0') ++from;
+            while (to < b.size() && b[to] == '0') ++to;
+            i = from;
+            j = to;
+            while (i < a.size() && isDigit(a[i])) ++i;
+            while (j < b.size() && isDigit(b[j])) ++j;
+            const std::string x = a.substr(from, i - from), y = b.substr(to, j - to);
+            if (x.size() != y.size()) return x.size() < y.size();
+            if (x != y) return x < y;
+            continue;
+        }
+        const int x = std::tolower(static_cast<unsigned char>(a[i])),
+                  y = std::tolower(static_cast<unsigned char>(b[j]));
+        if (x != y) return x < y;
+        ++i;
+        ++j;
+    }
+    return a.size() - i < b.size() - j;
+}
+
+std::optional<char> letterOf(const fs::path& name) {
+    for (char letter = 'a'; letter < static_cast<char>('a' + rig::kMostCameras); ++letter) {
+        if (namesLetter(name, letter)) return letter;
+    }
+    return std::nullopt;
+}
+
+/// Media below a folder, at any depth.
+std::vector<fs::path> mediaBelow(const fs::path& folder, int depth = 0) {
+    std::vector<fs::path> all = mediaInFolder(folder);
+    if (depth >= kDeepest) return all;
+    std::vector<fs::path> folders;
+    std::error_code code;
+    for (fs::directory_iterator it(folder, code), end; !code && it != end; it.increment(code)) {
+        std::error_code ignored;
+        const std::string name = it->path().filename().string();
+        if (it->is_directory(ignored) && !it->is_symlink(ignored) && name.front() != '.')
+            folders.push_back(it->path());
+    }
+    std::sort(folders.begin(), folders.end());
+    for (const fs::path& inner : folders) {
+        const auto more = mediaBelow(inner, depth + 1);
+        all.insert(all.end(), more.begin(), more.end());
+        if (all.size() > kMostFiles) break;
+    }
+    return all;
+}
+
+std::vector<fs::path> foldersWithMedia(const fs::path& folder) {
+    std::vector<fs::path> found;
+    std::error_code code;
+    for (fs::directory_iterator it(folder, code), end; !code && it != end; it.increment(code)) {
+        std::error_code ignored;
+        if (it->is_directory(ignored) && it->path().filename().string().front() != '.' &&
+            !mediaBelow(it->path()).empty())
+            found.push_back(it->path());
+    }
+    std::sort(found.begin(), found.end());
+    return found;
+}
+
+/// A folder that was dropped: of one camera where others stand beside it, else what is in it.
+void openFolder(const fs::path& folder, bool isOneOfMany, std::vector<Piece>& pieces) {
+    const auto add = [&](const fs::path& from, const std::string& group) {
+        for (const fs::path& file : mediaBelow(from)) pieces.push_back({file, group});
+    };
+    if (isOneOfMany) {
+        add(folder, folder.filename().string());
+        return;
+    }
+    const auto inner = foldersWithMedia(folder);
+    if (inner.size() >= 2) {
+        for (const fs::path& one : inner) add(one, one.filename().string());
+        for (const fs::path& file : mediaInFolder(folder)) pieces.push_back({file, {}});
+        return;
+    }
+    // One folder alone: a camera per file, wherever they lie in it.
+    for (const fs::path& file : mediaBelow(folder)) pieces.push_back({file, {}});
+}
+
+/// Words of a name without letter, numbers and separators; empty where none of three letters is
+/// left.
+std::string wordsOf(const std::string& name) {
+    std::string words, word;
+    const auto keep = [&] {
+        const bool isCamera = word == "cam" || word == "camera" || word == "clip" ||
+                              word == "img" || word == "mvi" || word == "dsc";
+        if (word.size() >= 3 && !isCamera) words += (words.empty() ? "" : " ") + word;
+        word.clear();
+    };
+    for (const char c : name) {
+        const auto byte = static_cast<unsigned char>(c);
+        if (std::isalpha(byte) != 0 || byte >= 0x80) {
+            word += static_cast<char>(std::tolower(byte));
+        } else {
+            keep();
+        }
+    }
+    keep();
+    return words.substr(0, kLongestRole);
+}
+
+std::string roleOf(const Piece& piece, const std::string& body) {
+    const std::string words =
+        wordsOf(piece.group.empty() ? piece.file.stem().string() : piece.group);
+    if (!words.empty()) return words;
+    return body.substr(0, kLongestRole);
+}
+
+}  // namespace
+
+base::Result<Intake> intakeOf(const std::vector<fs::path>& dropped,
+                              const base::Progress& progress) {
+    std::vector<Piece> pieces;
+    Intake intake;
+    std::error_code ignored;
+    const auto folders = std::count_if(dropped.begin(), dropped.end(), [&](const fs::path& path) {
+        return fs::is_directory(path, ignored);
+    });
+    for (const fs::path& path : dropped) {
+        if (fs::is_directory(path, ignored))
+            openFolder(path, folders > 1, pieces);
+        else
+            pieces.push_back({path, {}});
+    }
+    // Of each folder the newest clip; the older ones are told.
+    std::map<std::string, Piece> newest;
+    std::vector<Piece> chosen;
+    for (const Piece& piece : pieces) {
+        if (isSoundFile(piece.file)) {
+            intake.sounds.push_back(piece.file);
+            continue;
+        }
+        if (piece.group.empty()) {
+            chosen.push_back(piece);
+            continue;
+        }
+        const auto held = newest.find(piece.group);
+        if (held == newest.end()) {
+            newest[piece.group] = piece;
+            continue;
+        }
+        const auto before = fs::last_write_time(held->second.file, ignored),
+                   now = fs::last_write_time(piece.file, ignored);
+        const bool isNewer = now != before ? now > before
+                                           : isBefore(held->second.file.filename().string(),
+                                                      piece.file.filename().string());
+        intake.olderOnCard.push_back(isNewer ? held->second.file : piece.file);
+        if (isNewer) held->second = piece;
+    }
+    for (const auto& [group, piece] : newest) chosen.push_back(piece);
+    const auto nameOf = [](const Piece& piece) {
+        return piece.group.empty() ? piece.file.filename().string() : piece.group;
+    };
+    std::stable_sort(chosen.begin(), chosen.end(), [&](const Piece& a, const Piece& b) {
+        const auto x = letterOf(fs::path(nameOf(a))), y = letterOf(fs::path(nameOf(b)));
+        if (x != y) return x && (!y || *x < *y);
+        return isBefore(nameOf(a), nameOf(b));
+    });
+    for (std::size_t i = 0; i < chosen.size(); ++i) {
+        if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
+        progress.report(static_cast<double>(i) / static_cast<double>(chosen.size()),
+                        "Looking at the files");
+        const Piece& piece = chosen[i];
+        if (intake.cameras.size() >= rig::kMostCameras) {
+            intake.leftOut.push_back(piece.file);
+            continue;
+        }
+        auto reader = media::MediaReader::open(piece.file);
+        if (!reader) {
+            intake.leftOut.push_back(piece.file);
+            continue;
+        }
+        IntakeCamera camera;
+        camera.body = reader->info().recorded.bodyName.value_or("");
+        camera.role = roleOf(piece, camera.body);
+        camera.file = piece.file;
+        intake.cameras.push_back(std::move(camera));
+    }
+    while (intake.sounds.size() > rig::kMostSources) {
+        intake.leftOut.push_back(intake.sounds.back());
+        intake.sounds.pop_back();
+    }
+    if (intake.cameras.empty() && intake.sounds.empty()) {
+        return base::fail(
+            base::ErrorCode::NotFound,
+            "None of this can be read",
+            dropped.empty() ? "Nothing was given."
+                            : "\"" + dropped.front().string() + "\"" +
+                                  (dropped.size() > 1
+                                       ? " and " + std::to_string(dropped.size() - 1) + " more are"
+                                       : " is") +
+                                  " no clip, still or recording of sound, and holds none.",
+            "Drop the clips of a test take, or the folder that they are in.");
+    }
+    return intake;
+}
+
+rig::Rig rigFrom(const rig::Rig& rig, const Intake& intake, const std::string& startedAt) {
+    rig::Rig made = rig;
+    rig::Take take;
+    take.id = rig::freshTakeId(made);
+    take.number = made.takes.empty() ? 1 : made.takes.back().number + 1;
+    take.startedAt = startedAt;
+    for (const IntakeCamera& one : intake.cameras) {
+        const std::string letter(1, static_cast<char>('A' + made.cameras.size()));
+        const auto id = cameraOfLetter(letter, made);
+        if (!id) break;
+        rig::Camera& camera = *rig::findCamera(made, *id);
+        if (!one.role.empty()) camera.role = one.role;
+        if (!one.body.empty()) camera.body = one.body;
+        rig::Shot shot;
+        shot.cameraId = *id;
+        shot.media = fs::absolute(one.file);
+        shot.settings = camera.settings;
+        take.shots.push_back(shot);
+    }
+    for (const fs::path& file : intake.sounds) {
+        rig::Source source;
+        source.id = rig::freshSourceId(made);
+        source.kind = rig::SourceKind::SoundRecorder;
+        const std::string words = wordsOf(file.stem().string());
+        source.name = words.empty() ? "sound recorder" : words;
+        made.sources.push_back(source);
+        rig::Shot shot;
+        shot.cameraId = source.id;
+        shot.media = fs::absolute(file);
+        shot.settings = rig::unknownSettings();
+        take.shots.push_back(shot);
+    }
+    made.takes.push_back(take);
+    return made;
+}
+
+}  // namespace rigmatch::jobs
