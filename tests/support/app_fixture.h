@@ -34,6 +34,10 @@ public:
     void savePdf(QWidget*, const QString&, std::function<void(QString)> done) override {
         done(pdf);
     }
+    QString offsets;
+    void saveOffsets(QWidget*, const QString&, std::function<void(QString)> done) override {
+        done(offsets);
+    }
     void openLut(QWidget*, std::function<void(QString)> done) override { done(lut); }
     void openFolder(QWidget*, const QString&, std::function<void(QString)> done) override {
         done(folder);

@@ -92,6 +92,22 @@ void DialogFileChooser::savePdf(QWidget* parent,
     openFor(dialog, [done](const QStringList& files) { done(files.value(0)); });
 }
 
+void DialogFileChooser::saveOffsets(QWidget* parent,
+                                    const QString& suggestion,
+                                    std::function<void(QString)> done) {
+    auto* dialog = fileDialog(parent, words("Export the offsets"), QFileDialog::AnyFile);
+    dialog->setAcceptMode(QFileDialog::AcceptSave);
+    dialog->setNameFilters({words("Table (*.csv)"),
+                            words("Edit decision list (*.edl)"),
+                            words("OpenTimelineIO (*.otio)")});
+    dialog->setDefaultSuffix(u"csv"_s);
+    QObject::connect(dialog, &QFileDialog::filterSelected, dialog, [dialog](const QString& filter) {
+        dialog->setDefaultSuffix(filter.section(u"*."_s, 1).section(u')', 0, 0));
+    });
+    dialog->selectFile(suggestion);
+    openFor(dialog, [done](const QStringList& files) { done(files.value(0)); });
+}
+
 void DialogFileChooser::openFolder(QWidget* parent,
                                    const QString& title,
                                    std::function<void(QString)> done) {

@@ -18,6 +18,9 @@ public:
     void savePdf(QWidget* parent,
                  const QString& suggestion,
                  std::function<void(QString)> done) override;
+    void saveOffsets(QWidget* parent,
+                     const QString& suggestion,
+                     std::function<void(QString)> done) override;
     void openFolder(QWidget* parent,
                     const QString& title,
                     std::function<void(QString)> done) override;

@@ -26,6 +26,10 @@ public:
     virtual void savePdf(QWidget* parent,
                          const QString& suggestion,
                          std::function<void(QString)> done) = 0;
+    /// A .csv, .edl or .otio file.
+    virtual void saveOffsets(QWidget* parent,
+                             const QString& suggestion,
+                             std::function<void(QString)> done) = 0;
     virtual void openFolder(QWidget* parent,
                             const QString& title,
                             std::function<void(QString)> done) = 0;

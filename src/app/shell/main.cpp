@@ -57,7 +57,7 @@ void addOptions(QCommandLineParser& parser) {
         {u"demo"_s, QCoreApplication::translate("main", "Open the clock-bench demo rig")});
     parser.addOption({u"screen"_s,
                       QCoreApplication::translate(
-                          "main", "Screen to show: set, cameras, testTake, match, compare"),
+                          "main", "Screen to show: set, cameras, testTake, match, compare, sync"),
                       u"ID"_s});
     parser.addOption(
         {u"object"_s,

@@ -6,6 +6,7 @@
 #include "app/screens/compare/compare_screen.h"
 #include "app/screens/match/match_screen.h"
 #include "app/screens/set/set_screen.h"
+#include "app/screens/sync/sync_screen.h"
 #include "app/screens/test_take/take_controller.h"
 #include "app/screens/test_take/test_take_screen.h"
 #include "app/shell/main_window.h"
@@ -91,6 +92,10 @@ QList<ScreenEntry> screenEntries() {
         {u"compare"_s,
          words("Compare"),
          [](AppContext& c, QWidget* parent) -> QWidget* { return new CompareScreen(c, parent); },
+         [](const AppContext&) { return std::pair(0, false); }},
+        {u"sync"_s,
+         words("Sync"),
+         [](AppContext& c, QWidget* parent) -> QWidget* { return new SyncScreen(c, parent); },
          [](const AppContext&) { return std::pair(0, false); }},
     };
 }

@@ -73,7 +73,7 @@ base::Result<sound::SoundReport> listenTo(const std::filesystem::path& file,
     return *report;
 }
 
-std::vector<std::string> soundLines(const sound::SoundReport& report) {
+std::vector<std::string> soundLines(const sound::SoundReport& report, SoundWords words) {
     std::vector<std::string> lines;
     for (std::size_t c = 0; c < report.channels.size(); ++c) {
         const sound::ChannelReport& channel = report.channels[c];
@@ -85,6 +85,7 @@ std::vector<std::string> soundLines(const sound::SoundReport& report) {
     }
     if (report.channels.size() > 1)
         lines.push_back("all together: loudness " + level(report.loudnessLufs, " LUFS"));
+    if (words == SoundWords::WithoutFindings) return lines;
     for (const base::Warning& finding : report.findings)
         lines.push_back(finding.text + " " + finding.hint);
     return lines;

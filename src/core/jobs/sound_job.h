@@ -23,7 +23,9 @@ struct HeardFile {
 };
 
 /// Sentences about one file's sound, for people: a line per channel, then findings.
-[[nodiscard]] std::vector<std::string> soundLines(const sound::SoundReport& report);
+enum class SoundWords { All, WithoutFindings };
+[[nodiscard]] std::vector<std::string> soundLines(const sound::SoundReport& report,
+                                                  SoundWords words = SoundWords::All);
 
 /// The document of `rigmatch-cli sound --json`, version 1.
 [[nodiscard]] std::string soundJson(const std::vector<HeardFile>& files);

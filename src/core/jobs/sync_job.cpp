@@ -269,6 +269,7 @@ base::Result<SyncReport> syncFiles(const fs::path& reference,
     if (!first) return tl::unexpected(first.error());
     SyncReport report;
     report.reference = reference.string();
+    report.referenceSeconds = first->durationSeconds;
     report.referenceFrames = first->frames;
     if (first->frames) report.referenceFindings = frameFindings(*first->frames);
     double done = share;

@@ -55,6 +55,7 @@ struct SyncResult {
 
 struct SyncReport {
     std::string reference;
+    double referenceSeconds = 0.0;
     std::optional<timing::FrameReport> referenceFrames;
     std::vector<base::Warning> referenceFindings;
     std::vector<SyncResult> results;
@@ -67,7 +68,9 @@ struct SyncReport {
                                                  const base::Progress& progress = {});
 
 /// Sentences about one result, for people.
-[[nodiscard]] std::vector<std::string> syncLines(const SyncResult& result);
+enum class SyncWords { All, WithoutFindings };
+[[nodiscard]] std::vector<std::string> syncLines(const SyncResult& result,
+                                                 SyncWords words = SyncWords::All);
 
 /// The document of `rigmatch-cli sync --json`, version 1.
 [[nodiscard]] std::string syncJson(const SyncReport& report);

@@ -85,7 +85,7 @@ Json resultJson(const SyncResult& result) {
 
 }  // namespace
 
-std::vector<std::string> syncLines(const SyncResult& result) {
+std::vector<std::string> syncLines(const SyncResult& result, SyncWords words) {
     std::vector<std::string> lines;
     const double rate = result.frames ? result.frames->rate : 0.0;
     if (const auto offset = result.offsetSeconds()) {
@@ -108,6 +108,7 @@ std::vector<std::string> syncLines(const SyncResult& result) {
     } else if (!result.failure) {
         lines.push_back("no offset: " + result.reason);
     }
+    if (words == SyncWords::WithoutFindings) return lines;
     for (const base::Warning& finding : result.findings)
         lines.push_back(finding.text + " " + finding.hint);
     return lines;

@@ -12,6 +12,7 @@ using base::fixed;
 using base::signedFixed;
 
 // Common practice: speech about -20 dBFS with peaks of -12 to -6; a room's noise below -55.
+constexpr double kSilence = -120.0;
 constexpr double kDeadPeak = -70.0;
 constexpr double kHotPeak = -3.0;
 constexpr double kQuietSpeech = -38.0;
@@ -122,9 +123,11 @@ void judge(ChannelReport& channel) {
         return say("quiet",
                    "Speech at " + decibelText(*channel.speechDbfs) + ": turn it up by " +
                        fixed(kGoalSpeech - *channel.speechDbfs, 0) + " dB.");
+    // Below any room's noise stands what a computer made, or a gate.
+    const bool isOverSilence = channel.noiseDbfs.value_or(kSilence) < kSilence + 30.0;
     say("good",
-        "Speech at " + decibelText(*channel.speechDbfs) + ", " + fixed(above, 0) +
-            " dB above the noise.");
+        "Speech at " + decibelText(*channel.speechDbfs) +
+            (isOverSilence ? ", over silence." : ", " + fixed(above, 0) + " dB above the noise."));
 }
 
 void tellFindings(SoundReport& report, const std::vector<ChannelPair>& pairs, bool hasChanged) {

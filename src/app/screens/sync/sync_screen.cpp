@@ -1,0 +1,200 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/screens/sync/sync_screen.h"
+
+#include <QApplication>
+#include <QClipboard>
+#include <QHBoxLayout>
+#include <QProgressBar>
+#include <QScrollArea>
+
+#include "app/screens/sync/sync_controller.h"
+#include "app/screens/sync/time_line.h"
+#include "app/services/texts.h"
+#include "app/widgets/build.h"
+#include "app/widgets/theme.h"
+
+namespace rigmatch::app {
+namespace {
+
+using namespace Qt::StringLiterals;
+
+QLabel* textArea(const QString& name, QVBoxLayout* layout, QWidget* parent) {
+    auto* label = makeLabel(QString(), nullptr, name, parent);
+    label->setWordWrap(true);
+    label->setTextFormat(Qt::RichText);
+    label->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+    label->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
+    auto* scroll = new QScrollArea(parent);
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setStyleSheet(u"QScrollArea { border: none; }"_s);
+    scroll->setWidget(label);
+    layout->addWidget(scroll, 1);
+    return label;
+}
+
+/// A sentence that asks for something, marked by shape and colour; then what to do.
+QString findingHtml(const base::Warning& finding) {
+    return u"<p><span style='color:%1'>▲</span> %2<br><span style='color:%3'>%4</span></p>"_s.arg(
+        theme::kOff.name(),
+        plain(finding.text).toHtmlEscaped(),
+        theme::kDim.name(),
+        plain(finding.hint).toHtmlEscaped());
+}
+
+}  // namespace
+
+SyncScreen::SyncScreen(AppContext& context, QWidget* parent)
+    : QWidget(parent), m_context(context), m_controller(new SyncController(context, this)) {
+    setObjectName(u"syncScreen"_s);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(16, 12, 16, 12);
+    layout->setSpacing(10);
+    layout->addWidget(buildHead());
+    m_empty = makeLabel(QString(), "dim", u"syncEmptyLabel"_s, this);
+    m_empty->setAlignment(Qt::AlignCenter);
+    m_empty->setWordWrap(true);
+    layout->addWidget(m_empty, 1);
+    m_body = new QWidget(this);
+    auto* body = new QVBoxLayout(m_body);
+    body->setContentsMargins(0, 0, 0, 0);
+    body->setSpacing(10);
+    m_lines = new QScrollArea(m_body);
+    m_lines->setWidgetResizable(true);
+    m_lines->setFrameShape(QFrame::NoFrame);
+    m_line = new TimeLine(*m_controller, m_lines);
+    auto* holder = new QWidget(m_lines);
+    auto* held = new QVBoxLayout(holder);
+    held->setContentsMargins(0, 0, 0, 0);
+    held->addWidget(m_line);
+    held->addStretch();
+    m_lines->setWidget(holder);
+    body->addWidget(m_lines);
+    auto* cards = new QHBoxLayout;
+    cards->setSpacing(12);
+    const auto addCard = [&](const QString& title, const QString& name, QLabel** heading) {
+        QFrame* card = makeCard(name + u"Card"_s, m_body);
+        auto* column = new QVBoxLayout(card);
+        column->setContentsMargins(14, 10, 14, 10);
+        QLabel* label = makeLabel(title, nullptr, QString(), card);
+        label->setFont(theme::font(13, QFont::DemiBold));
+        column->addWidget(label);
+        if (heading != nullptr) *heading = label;
+        QLabel* text = textArea(name, column, card);
+        cards->addWidget(card, 1);
+        return text;
+    };
+    m_timing = addCard(tr("Timing"), u"syncTiming"_s, &m_timingTitle);
+    m_sound = addCard(tr("Sound"), u"syncSound"_s, nullptr);
+    body->addLayout(cards, 1);
+    layout->addWidget(m_body, 1);
+    connect(m_controller, &SyncController::changed, this, &SyncScreen::refresh);
+    connect(m_controller, &SyncController::failed, this, [this](const base::Error& error) {
+        m_context.prompter.showError(window(), error);
+    });
+    connect(m_line, &TimeLine::currentChanged, this, &SyncScreen::refreshDetails);
+    refresh();
+}
+
+QWidget* SyncScreen::buildHead() {
+    auto* head = new QWidget(this);
+    auto* row = new QHBoxLayout(head);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->addWidget(makeLabel(tr("Sync"), "heading", QString(), head));
+    m_summary = makeLabel(QString(), "dim", u"syncSummary"_s, head);
+    row->addSpacing(12);
+    row->addWidget(m_summary);
+    row->addStretch();
+    m_progress = new QProgressBar(head);
+    m_progress->setObjectName(u"syncProgress"_s);
+    m_progress->setAccessibleName(tr("How far syncing is"));
+    m_progress->setFixedWidth(160);
+    row->addWidget(m_progress);
+    m_cancel = makeButton(tr("Cance&l"), u"cancelSyncButton"_s, tr("Stop syncing"), head);
+    m_sync = makeButton(tr("&Sync the take"),
+                        u"syncButton"_s,
+                        tr("Lay all files of the take on the reference by sound and picture"),
+                        head);
+    m_copy = makeButton(tr("&Copy offsets"),
+                        u"copyOffsetsButton"_s,
+                        tr("Offsets of all sources as text for a spreadsheet"),
+                        head);
+    m_export = makeButton(
+        tr("E&xport…"), u"exportSyncButton"_s, tr("Offsets as CSV, EDL or OpenTimelineIO"), head);
+    for (QPushButton* button : {m_cancel, m_copy, m_export, m_sync}) row->addWidget(button);
+    connect(m_sync, &QPushButton::clicked, m_controller, &SyncController::sync);
+    connect(m_cancel, &QPushButton::clicked, m_controller, &SyncController::cancel);
+    connect(m_copy, &QPushButton::clicked, this, [this] {
+        QApplication::clipboard()->setText(m_controller->offsetsText());
+    });
+    connect(m_export, &QPushButton::clicked, this, &SyncScreen::exportOffsets);
+    return head;
+}
+
+void SyncScreen::exportOffsets() {
+    m_context.files.saveOffsets(
+        window(), u"offsets.csv"_s, [this](const QString& file) { m_controller->exportTo(file); });
+}
+
+void SyncScreen::refresh() {
+    const bool hasRows = m_controller->rows().size() >= 2;
+    m_empty->setVisible(!hasRows);
+    m_body->setVisible(hasRows);
+    m_empty->setText(
+        tr("Two files of one take can be laid on each other: clips, and the recorder's sound.\nAdd "
+           "them on the screen Test take; let all of them hear one clap."));
+    m_sync->setEnabled(m_controller->canSync());
+    m_sync->setVisible(!m_controller->isSyncing());
+    m_cancel->setVisible(m_controller->isSyncing());
+    m_progress->setVisible(m_controller->isSyncing());
+    m_progress->setValue(static_cast<int>(100.0 * m_controller->share()));
+    m_copy->setEnabled(m_controller->hasReport());
+    m_export->setEnabled(m_controller->hasReport());
+    const auto placed = std::count_if(m_controller->rows().begin(),
+                                      m_controller->rows().end(),
+                                      [](const auto& row) { return row.isPlaced; });
+    const auto all = static_cast<int>(m_controller->rows().size());
+    m_summary->setText(!m_controller->hasReport()
+                           ? counted(all, tr("1 file"), tr("%1 files"))
+                           : tr("%1 of %2 lie on one clock").arg(placed).arg(all));
+    m_line->refresh();
+    // All rows where they fit in half of the screen; else they scroll.
+    m_lines->setFixedHeight(std::min(m_line->sizeHint().height() + 6, std::max(160, height() / 2)));
+    refreshDetails();
+}
+
+void SyncScreen::refreshDetails() {
+    const auto& rows = m_controller->rows();
+    if (rows.empty()) return;
+    const auto& row = rows[static_cast<std::size_t>(m_line->current())];
+    const QString who = row.letter.isEmpty() ? row.name : tr("Camera %1").arg(row.letter);
+    m_timingTitle->setText(tr("Timing · %1").arg(who));
+    QString timing;
+    if (!m_controller->hasReport()) {
+        timing =
+            tr("<p>Nothing is measured yet: <i>Sync the take</i> listens to all files and "
+               "watches their frames.</p>");
+    } else if (row.isReference) {
+        timing = tr("<p>The reference: the others are laid on it.</p>");
+    } else if (row.result != nullptr) {
+        for (const std::string& line :
+             jobs::syncLines(*row.result, jobs::SyncWords::WithoutFindings))
+            timing += u"<p>%1</p>"_s.arg(plain(line).toHtmlEscaped());
+        for (const base::Warning& finding : row.result->findings) timing += findingHtml(finding);
+    }
+    m_timing->setText(timing);
+    QString sound;
+    if (row.heard != nullptr && !row.heard->report) {
+        sound =
+            u"<p>%1</p>"_s.arg(plain(base::fullText(row.heard->report.error())).toHtmlEscaped());
+    } else if (row.heard != nullptr) {
+        for (const std::string& line :
+             jobs::soundLines(*row.heard->report, jobs::SoundWords::WithoutFindings))
+            sound += u"<p style='white-space:pre-wrap'>%1</p>"_s.arg(plain(line).toHtmlEscaped());
+        for (const base::Warning& finding : row.heard->report->findings)
+            sound += findingHtml(finding);
+    }
+    m_sound->setText(sound);
+}
+
+}  // namespace rigmatch::app

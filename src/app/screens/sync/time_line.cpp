@@ -1,0 +1,186 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/screens/sync/time_line.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <algorithm>
+#include <cmath>
+
+#include "app/services/texts.h"
+#include "app/widgets/theme.h"
+#include "base/format.h"
+
+namespace rigmatch::app {
+namespace {
+
+using namespace Qt::StringLiterals;
+
+constexpr int kRow = 46, kScale = 26;
+constexpr int kNames = 210, kOffsets = 250, kGap = 14;
+
+}  // namespace
+
+QString offsetText(const SyncController::Row& row) {
+    if (row.isReference) return TimeLine::tr("reference");
+    if (row.result == nullptr) return TimeLine::tr("not synced yet");
+    if (row.result->failure) return TimeLine::tr("cannot be read");
+    const bool isSound = row.result->sound.has_value();
+    const auto offset = row.result->offsetSeconds();
+    if (!offset) return TimeLine::tr("nothing in common");
+    const double doubt =
+        isSound ? row.result->sound->uncertaintySeconds : row.result->picture->uncertaintySeconds;
+    const int places = isSound ? 1 : 0;
+    return TimeLine::tr("%1 ± %2 ms by %3")
+        .arg(plain(base::signedFixed(1e3 * *offset, places)),
+             plain(base::fixed(std::max(1e3 * doubt, isSound ? 0.1 : 1.0), places)),
+             isSound ? TimeLine::tr("sound") : TimeLine::tr("picture"));
+}
+
+TimeLine::TimeLine(SyncController& controller, QWidget* parent)
+    : QWidget(parent), m_controller(controller) {
+    setObjectName(u"syncTimeLine"_s);
+    setFocusPolicy(Qt::StrongFocus);
+    setAccessibleName(tr("Sources on one clock"));
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+}
+
+QSize TimeLine::sizeHint() const {
+    return {700, kScale + kRow * static_cast<int>(m_controller.rows().size()) + 4};
+}
+
+void TimeLine::refresh() {
+    const int last = static_cast<int>(m_controller.rows().size()) - 1;
+    m_current = std::clamp(m_current, 0, std::max(last, 0));
+    setFixedHeight(sizeHint().height());
+    QStringList words;
+    for (const SyncController::Row& row : m_controller.rows())
+        words << (row.letter.isEmpty() ? row.name : row.letter) + u": "_s + offsetText(row);
+    setAccessibleDescription(words.join(u"; "_s));
+    update();
+}
+
+void TimeLine::setCurrent(int row) {
+    const int last = static_cast<int>(m_controller.rows().size()) - 1;
+    const int next = std::clamp(row, 0, std::max(last, 0));
+    if (next == m_current) return;
+    m_current = next;
+    update();
+    Q_EMIT currentChanged(next);
+}
+
+double TimeLine::lastSeconds() const {
+    double last = 1.0;
+    for (const SyncController::Row& row : m_controller.rows())
+        last = std::max(last, row.startSeconds + row.lengthSeconds);
+    return last;
+}
+
+void TimeLine::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    const double left = kNames, right = width() - kOffsets;
+    const double seconds = lastSeconds();
+    const double perSecond = (right - left) / seconds;
+    paintScale(painter, left, perSecond, seconds);
+    for (int i = 0; i < static_cast<int>(m_controller.rows().size()); ++i)
+        paintRow(painter, i, QRectF(0, kScale + i * kRow, width(), kRow), perSecond);
+}
+
+void TimeLine::paintScale(QPainter& painter, double left, double perSecond, double seconds) const {
+    painter.setFont(theme::font(11));
+    // Whole steps that leave room for their numbers.
+    constexpr std::array<double, 12> kSteps{0.5, 1, 2, 5, 10, 30, 60, 120, 300, 600, 1800, 3600};
+    double step = kSteps.back();
+    for (const double one : kSteps) {
+        if (one * perSecond >= 60.0) {
+            step = one;
+            break;
+        }
+    }
+    for (double t = 0.0; t <= seconds + 1e-9; t += step) {
+        const double x = left + t * perSecond;
+        painter.setPen(theme::kLine);
+        painter.drawLine(QPointF(x, kScale - 6), QPointF(x, height()));
+        painter.setPen(theme::kFaint);
+        const QString text = step < 1.0 ? tr("%1 s").arg(t, 0, 'f', 1)
+                             : seconds < 120.0
+                                 ? tr("%1 s").arg(t, 0, 'f', 0)
+                                 : u"%1:%2"_s.arg(static_cast<int>(t) / 60)
+                                       .arg(static_cast<int>(t) % 60, 2, 10, QLatin1Char('0'));
+        painter.drawText(QRectF(x - 40, 0, 80, kScale - 8), Qt::AlignCenter, text);
+    }
+}
+
+void TimeLine::paintRow(QPainter& painter, int index, const QRectF& area, double perSecond) const {
+    const SyncController::Row& row = m_controller.rows()[static_cast<std::size_t>(index)];
+    if (index == m_current) {
+        painter.fillRect(area.adjusted(0, 2, 0, -2), QColor(58, 58, 58));
+        if (hasFocus()) {
+            painter.setPen(theme::kFocus);
+            painter.setBrush(Qt::NoBrush);
+            painter.drawRect(area.adjusted(0.5, 2.5, -0.5, -2.5));
+        }
+    }
+    double x = 10.0;
+    if (!row.letter.isEmpty()) {
+        theme::paintBadge(painter, QRectF(x, area.center().y() - 10, 20, 20), row.letter);
+        x += 30.0;
+    }
+    painter.setPen(theme::kText);
+    painter.setFont(theme::font(13));
+    const QFontMetrics metrics(painter.font());
+    painter.drawText(
+        QRectF(x, area.top(), kNames - x - kGap, area.height()),
+        Qt::AlignVCenter,
+        metrics.elidedText(row.name, Qt::ElideRight, static_cast<int>(kNames - x - kGap)));
+    const QRectF bar(kNames + row.startSeconds * perSecond,
+                     area.center().y() - 8,
+                     std::max(2.0, row.lengthSeconds * perSecond),
+                     16);
+    if (row.isPlaced) {
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(row.letter.isEmpty() ? theme::kFaint
+                                              : theme::cameraColour(row.letter).darker(135));
+        painter.drawRoundedRect(bar, 3, 3);
+        const timing::FrameReport* frames =
+            row.result != nullptr && row.result->frames ? &*row.result->frames : nullptr;
+        if (frames != nullptr) {
+            painter.setBrush(theme::kOff);
+            const auto at = [&](double t) { return bar.left() + t * perSecond; };
+            // A chain that repeats frames all through is one line, not a thousand marks.
+            if (!frames->pattern.empty()) {
+                painter.drawRect(QRectF(bar.left(), bar.bottom() + 2, bar.width(), 2));
+            } else {
+                for (const double t : frames->repeated)
+                    painter.drawRect(QRectF(at(t) - 0.8, bar.top() - 3, 1.6, 22));
+            }
+            for (const double t : frames->missing)
+                painter.drawRect(QRectF(at(t) - 0.8, bar.top() - 3, 1.6, 22));
+        }
+    }
+    const bool isOff = row.result != nullptr && !row.isPlaced;
+    painter.setPen(isOff                                      ? theme::kOff
+                   : row.isReference || row.result == nullptr ? theme::kDim
+                                                              : theme::kText);
+    painter.drawText(
+        QRectF(width() - kOffsets + kGap, area.top(), kOffsets - kGap - 8, area.height()),
+        Qt::AlignVCenter | Qt::AlignRight,
+        (isOff ? u"▲ "_s : QString()) + offsetText(row));
+}
+
+void TimeLine::mousePressEvent(QMouseEvent* event) {
+    const int row = static_cast<int>((event->position().y() - kScale) / kRow);
+    if (row >= 0 && row < static_cast<int>(m_controller.rows().size())) setCurrent(row);
+}
+
+void TimeLine::keyPressEvent(QKeyEvent* event) {
+    if (event->key() == Qt::Key_Down)
+        setCurrent(m_current + 1);
+    else if (event->key() == Qt::Key_Up)
+        setCurrent(m_current - 1);
+    else
+        QWidget::keyPressEvent(event);
+}
+
+}  // namespace rigmatch::app

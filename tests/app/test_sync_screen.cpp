@@ -1,0 +1,157 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <QClipboard>
+#include <QFile>
+#include <QLabel>
+#include <QPushButton>
+#include <QtTest>
+#include <nlohmann/json.hpp>
+
+#include "app/screens/sync/sync_screen.h"
+#include "app/screens/sync/time_line.h"
+#include "jobs/intake_job.h"
+#include "support/app_fixture.h"
+#include "support/media_files.h"
+#include "support/spoken_sound.h"
+#include "support/test_list.h"
+#include "support/wav_file.h"
+
+using namespace rigmatch;
+using support::child;
+
+class TestSyncScreen : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    /// Two cameras of which one shows every second frame twice, and a recorder; the speech begins
+    /// at 2.0, 3.1 and 0.7 s of them.
+    void initTestCase() {
+        const QString speech = m_folder.filePath("speech.wav");
+        QVERIFY(support::writeWav(speech, {support::spokenSound(3, 8.0, 16000.0)}, 16000));
+        const auto clip = [&](const QString& name, const QString& rate, int delay) {
+            return support::runFfmpeg({"-f",
+                                       "lavfi",
+                                       "-i",
+                                       "testsrc2=size=320x180:rate=25:duration=12," + rate,
+                                       "-i",
+                                       speech,
+                                       "-filter_complex",
+                                       QString("[1:a]adelay=%1,apad=whole_dur=12[a]").arg(delay),
+                                       "-map",
+                                       "0:v",
+                                       "-map",
+                                       "[a]",
+                                       "-c:v",
+                                       "libx264",
+                                       "-preset",
+                                       "ultrafast",
+                                       "-pix_fmt",
+                                       "yuv420p",
+                                       m_folder.filePath(name)});
+        };
+        QVERIFY(clip("A_wide.mov", "fps=25", 2000));
+        QVERIFY(clip("B_close.mov", "fps=50", 3100));
+        QVERIFY(support::runFfmpeg({"-i",
+                                    speech,
+                                    "-af",
+                                    "adelay=700,apad=whole_dur=12",
+                                    "-ar",
+                                    "48000",
+                                    m_folder.filePath("recorder.wav")}));
+    }
+    void init() {
+        m_app = std::make_unique<support::AppFixture>();
+        m_app->window->show();
+    }
+    void cleanup() { m_app.reset(); }
+
+    void withoutFilesTheScreenSaysWhatToDo() {
+        m_app->window->showScreen("sync");
+        QVERIFY(child<QLabel>(window(), "syncEmptyLabel")->isVisible());
+        QVERIFY(!child<QPushButton>(window(), "syncButton")->isEnabled());
+        QVERIFY(!child<QPushButton>(window(), "exportSyncButton")->isEnabled());
+    }
+    void aTakeIsLaidOnOneClock() {
+        open();
+        QCOMPARE(controller().rows().size(), std::size_t{3});
+        QVERIFY(!child<QLabel>(window(), "syncEmptyLabel")->isVisible());
+        QTest::mouseClick(child<QPushButton>(window(), "syncButton"), Qt::LeftButton);
+        QVERIFY(child<QPushButton>(window(), "cancelSyncButton")->isVisible());
+        QTRY_VERIFY_WITH_TIMEOUT(controller().hasReport(), 60000);
+        QCOMPARE(child<QLabel>(window(), "syncSummary")->text(),
+                 QString("3 of 3 lie on one clock"));
+        const auto& rows = controller().rows();
+        // The recorder hears the speech first: it begins last.
+        QVERIFY(std::abs(rows[1].startSeconds - 0.0) < 0.001);
+        QVERIFY(std::abs(rows[0].startSeconds - 1.1) < 0.001);
+        QVERIFY(std::abs(rows[2].startSeconds - 2.4) < 0.001);
+        QVERIFY(app::offsetText(rows[1]).startsWith("+1100.0"));
+        QVERIFY(app::offsetText(rows[2]).contains("by sound"));
+        auto* line = child<app::TimeLine>(window(), "syncTimeLine");
+        line->setFocus();
+        QTest::keyClick(line, Qt::Key_Down);
+        QCOMPARE(line->current(), 1);
+        QVERIFY(child<QLabel>(window(), "syncTiming")->text().contains("every second frame"));
+        QVERIFY(child<QLabel>(window(), "syncSound")->text().contains("dBFS"));
+        if (const QString shot = qEnvironmentVariable("RIGMATCH_SHOT"); !shot.isEmpty()) {
+            app::theme::apply(*qApp);
+            m_app->window->resize(1280, 800);
+            QTest::qWait(100);
+            QVERIFY(m_app->window->grab().save(shot));
+        }
+    }
+    void offsetsAreCopiedAndExported() {
+        open();
+        QTest::mouseClick(child<QPushButton>(window(), "syncButton"), Qt::LeftButton);
+        QTRY_VERIFY_WITH_TIMEOUT(controller().hasReport(), 60000);
+        QTest::mouseClick(child<QPushButton>(window(), "copyOffsetsButton"), Qt::LeftButton);
+        QVERIFY(QApplication::clipboard()->text().contains("B_close.mov,0.00000,1100."));
+        // The common edit list: B from its start at 0, A 1.1 s (27 frames) later.
+        const QString list = exported("offsets.edl");
+        QVERIFY2(list.contains("00:00:01:02 00:00:13:0"), qPrintable(list));
+        QVERIFY(list.contains("* FROM CLIP NAME: A_wide.mov"));
+        const auto timeline = nlohmann::json::parse(exported("offsets.otio").toStdString());
+        QCOMPARE(timeline["OTIO_SCHEMA"].get<std::string>(), std::string("Timeline.1"));
+        const auto& tracks = timeline["tracks"]["children"];
+        QCOMPARE(tracks.size(), std::size_t{3});
+        QCOMPARE(tracks[0]["children"][0]["OTIO_SCHEMA"].get<std::string>(), std::string("Gap.1"));
+        QCOMPARE(tracks[1]["children"][0]["OTIO_SCHEMA"].get<std::string>(), std::string("Clip.1"));
+        m_app->chooser.offsets = m_folder.filePath("offsets.doc");
+        QTest::mouseClick(child<QPushButton>(window(), "exportSyncButton"), Qt::LeftButton);
+        QCOMPARE(m_app->prompter.errors.size(), 1);
+    }
+    void syncingCanBeCancelled() {
+        open();
+        QTest::mouseClick(child<QPushButton>(window(), "syncButton"), Qt::LeftButton);
+        QTest::mouseClick(child<QPushButton>(window(), "cancelSyncButton"), Qt::LeftButton);
+        QTRY_VERIFY_WITH_TIMEOUT(!controller().isSyncing(), 30000);
+        QVERIFY(!controller().hasReport());
+        QVERIFY(m_app->prompter.errors.isEmpty());
+    }
+
+private:
+    [[nodiscard]] QWidget* window() const { return m_app->window.get(); }
+    [[nodiscard]] app::SyncController& controller() const {
+        return child<app::SyncScreen>(window(), "syncScreen")->controller();
+    }
+    void open() {
+        const auto file = [&](const char* name) {
+            return std::filesystem::path(m_folder.filePath(name).toStdString());
+        };
+        jobs::Intake intake;
+        intake.cameras = {{"wide", "", file("A_wide.mov")}, {"close", "", file("B_close.mov")}};
+        intake.sounds = {file("recorder.wav")};
+        m_app->document.start(jobs::rigFrom({}, intake, "2026-01-02T03:04:05"));
+        m_app->window->showScreen("sync");
+    }
+    QString exported(const QString& name) {
+        m_app->chooser.offsets = m_folder.filePath(name);
+        QTest::mouseClick(child<QPushButton>(window(), "exportSyncButton"), Qt::LeftButton);
+        QFile made(m_folder.filePath(name));
+        return made.open(QIODevice::ReadOnly) ? QString::fromUtf8(made.readAll()) : QString();
+    }
+
+    QTemporaryDir m_folder;
+    std::unique_ptr<support::AppFixture> m_app;
+};
+
+RIG_TEST(TestSyncScreen);
+#include "test_sync_screen.moc"
