@@ -18,7 +18,7 @@ constexpr int kSmooth = 6;             // bins to each side that a level is aver
 constexpr double kFloorShare = 0.2;    // of the frames that lie below the noise floor
 constexpr double kFloorFactor = 2.0;   // what must stand above that to be sound
 constexpr float kLeastWeight = 0.05F;  // of what does not
-constexpr double kMostDecibels = 30.0;
+constexpr float kMostRatio = 1000.0F;  // 30 dB
 constexpr std::size_t kBands = 12;
 constexpr std::size_t kFloorFrames = 1500;  // that the floor is learned from
 constexpr float kSilence = 1e-16F;          // power of a bin: below 24 bit
@@ -34,6 +34,15 @@ public:
           m_high(std::min(binOf(kHighestHz), m_fourier.bins() - 1)) {
         for (float& weight : m_window) weight = std::sqrt(weight);
         m_levels.resize(m_fourier.bins());
+        const double octaves =
+            std::log(static_cast<double>(m_high + 1) / static_cast<double>(m_low));
+        m_band.assign(m_fourier.bins(), 0);
+        for (std::size_t k = m_low; k <= m_high; ++k) {
+            const double up =
+                std::log(static_cast<double>(k) / static_cast<double>(m_low)) / octaves;
+            m_band[k] =
+                std::min(kBands - 1, static_cast<std::size_t>(static_cast<double>(kBands) * up));
+        }
         m_sums.resize(m_fourier.bins() + 1);
     }
 
@@ -108,10 +117,10 @@ private:
     /// over its neighbours; and the levels of its bands.
     void whiten(std::size_t frame, WhitenedTrack& made) {
         auto bins = m_fourier.spectrum();
-        std::array<double, kBands> sums{};
+        std::array<float, kBands> sums{};
+        std::array<float, kBands> products;
+        products.fill(1.0F);
         std::array<int, kBands> counts{};
-        const double octaves =
-            std::log(static_cast<double>(m_high + 1) / static_cast<double>(m_low));
         for (std::size_t k = 0; k < bins.size(); ++k) {
             if (k < m_low || k > m_high || m_levels[k] <= kSilence) {
                 bins[k] = 0.0F;
@@ -120,16 +129,19 @@ private:
             const double above = m_levels[k] / (kFloorFactor * m_floor[k] + kSilence);
             const auto weight = std::max(kLeastWeight, static_cast<float>(1.0 - 1.0 / above));
             bins[k] *= weight / std::sqrt(m_levels[k]);
-            const auto band = std::min(
-                kBands - 1,
-                static_cast<std::size_t>(
-                    static_cast<double>(kBands) *
-                    std::log(static_cast<double>(k) / static_cast<double>(m_low)) / octaves));
-            sums[band] += std::clamp(10.0 * std::log10(std::max(above, 1.0)), 0.0, kMostDecibels);
+            const std::size_t band = m_band[k];
+            // A product of a few ratios has the logarithm of their sum, for one logarithm's price.
+            products[band] *= std::clamp(static_cast<float>(above), 1.0F, kMostRatio);
+            if (products[band] > 1e30F) {
+                sums[band] += std::log10(products[band]);
+                products[band] = 1.0F;
+            }
             ++counts[band];
         }
         for (std::size_t b = 0; b < kBands; ++b)
-            made.bands[b][frame] = counts[b] > 0 ? static_cast<float>(sums[b] / counts[b]) : 0.0F;
+            made.bands[b][frame] = counts[b] > 0 ? 10.0F * (sums[b] + std::log10(products[b])) /
+                                                       static_cast<float>(counts[b])
+                                                 : 0.0F;
         m_fourier.back();
         const auto samples = m_fourier.samples();
         // A bin of one gives samples of mean square 2 / N before the inverse is scaled.
@@ -159,6 +171,7 @@ private:
     std::vector<float> m_window;
     std::size_t m_low, m_high;
     std::vector<float> m_levels;
+    std::vector<std::size_t> m_band;  ///< of each bin
     std::vector<double> m_sums;
     std::vector<float> m_floor;
     bool m_hasSound = false;
