@@ -123,6 +123,22 @@ private Q_SLOTS:
             QVERIFY(!result["reason"].get<std::string>().empty());
         }
     }
+    /// Three seconds taken out of the middle: one part is laid, the other is told.
+    void aCutIsTold() {
+        const QString whole = m_folder.filePath("whole.wav"), cut = m_folder.filePath("cut.wav");
+        Samples speech = support::spokenSound(51, 40.0, kRate);
+        QVERIFY(support::writeWav(whole, {speech}, kRate));
+        speech.erase(speech.begin() + 18 * kRate, speech.begin() + 21 * kRate);
+        QVERIFY(support::writeWav(cut, {speech}, kRate));
+        const auto result = syncOf({whole, cut})["results"][0];
+        QVERIFY(result["offsetMs"].is_object());
+        const double offset = valueOf(result, "offsetMs");
+        QVERIFY(std::min(std::abs(offset), std::abs(offset + 3000.0)) < 0.1);
+        bool isTold = false;
+        for (const auto& finding : result["findings"])
+            isTold = isTold || finding["code"] == "OffsetJumps";
+        QVERIFY(isTold);
+    }
     /// Ticking alone fits at every tick.
     void repeatingSoundIsNoOffset() {
         Samples ticks(20 * kRate, 0.0F);

@@ -30,9 +30,11 @@ constexpr std::size_t kMostStretches = 60;
 constexpr double kFastDrift = 2e-4;  // of most
 constexpr double kApart = 0.0005;    // s between stretches that agree
 constexpr double kLeastOverlap = 0.3;
-constexpr double kSameSeconds = 0.02;    // two places that close are one
-constexpr std::size_t kMostPlaces = 3;   // that are followed through the whole
-constexpr double kTwinShare = 0.7;       // of the best one's evidence, from which sound repeats
+constexpr double kSameSeconds = 0.02;   // two places that close are one
+constexpr std::size_t kMostPlaces = 3;  // that are followed through the whole
+constexpr double kTwinShare = 0.7;      // of the best one's evidence, from which sound repeats
+constexpr double kApartShare = 0.2;     // of what both share, between the middles of two parts
+constexpr double kWeakShare = 0.7;
 constexpr double kWholeShare = 0.25;     // of the stretches with sound that must agree
 constexpr double kTogetherHeight = 8.0;  // of all stretches together, from which fewer may
 constexpr double kReflections = 0.045;   // s about the line that the direct sound is looked for in
@@ -244,7 +246,7 @@ private:
         for (std::size_t i = 0; i < lines.size(); ++i) {
             const double apart = lines[i].offsetSeconds - lines[first].offsetSeconds;
             if (i == first || std::abs(apart) < kSameSeconds) continue;
-            if (evidence[i] > kTwinShare * evidence[first]) {
+            if (evidence[i] > kTwinShare * evidence[first] && !areApart(lines[first], lines[i])) {
                 return base::fail(base::ErrorCode::Unmeasurable,
                                   "The sound repeats itself: the two fit at more than one place.",
                                   "Offsets of " + base::signedFixed(lines[first].offsetSeconds, 3) +
@@ -255,6 +257,38 @@ private:
             noteJump(lines[first], lines[i]);
         }
         return lines[first];
+    }
+
+    /// True where the two hold for parts of the reference that follow each other: sound that was
+    /// cut, not sound that repeats.
+    [[nodiscard]] bool areApart(const SoundOffset& one, const SoundOffset& other) const {
+        const Span mine = overlap(one.offsetSeconds), theirs = overlap(other.offsetSeconds);
+        // Where both could hold: elsewhere only one of them has anything to lie on.
+        const Span both{std::max(mine.from, theirs.from), std::min(mine.to, theirs.to)};
+        const auto middleOf = [&](const SoundOffset& offset) {
+            double sum = 0.0, times = 0.0;
+            for (const OffsetPoint& point : offset.points) {
+                const bool isInside = point.atSeconds >= both.from && point.atSeconds <= both.to;
+                const double weight = point.isUsed && isInside ? point.height * point.height : 0.0;
+                sum += weight;
+                times += weight * point.atSeconds;
+            }
+            return sum > 0.0 ? times / sum : 0.0;
+        };
+        const double first = middleOf(one), second = middleOf(other);
+        if (std::abs(first - second) < kApartShare * both.length()) return false;
+        // Each is weak where the other is strong.
+        const auto heightAt = [&](const SoundOffset& offset, double seconds) {
+            double sum = 0.0, count = 0.0;
+            for (const OffsetPoint& point : offset.points) {
+                if (std::abs(point.atSeconds - seconds) > 0.2 * both.length()) continue;
+                sum += point.isUsed ? point.height : 0.0;
+                count += 1.0;
+            }
+            return count > 0.0 ? sum / count : 0.0;
+        };
+        return heightAt(one, second) < kWeakShare * heightAt(one, first) &&
+               heightAt(other, first) < kWeakShare * heightAt(other, second);
     }
 
     /// Another place that is as sure by itself: a cut, or a second take in the file.
