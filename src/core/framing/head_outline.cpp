@@ -62,6 +62,8 @@ Crop cropOf(const image::CodedFrame& frame, const face::Face& face) {
                 }
             }
             sum /= static_cast<float>(grid * grid);
+            for (int c = 0; c < 3; ++c)
+                if (!std::isfinite(sum[c])) sum[c] = 0.0F;
             raw.at<cv::Vec3f>(y, x) = sum;
             values.push_back(sum[1]);
         }

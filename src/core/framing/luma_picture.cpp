@@ -21,7 +21,8 @@ LumaPicture lumaPicture(const image::CodedFrame& frame, int width) {
         float* row = signal.ptr<float>(y);
         for (int x = 0; x < small.width; ++x) {
             const std::array<float, 3> rgb{small.at(0, x, y), small.at(1, x, y), small.at(2, x, y)};
-            row[x] = static_cast<float>(base::lumaOf(rgb));
+            const auto luma = static_cast<float>(base::lumaOf(rgb));
+            row[x] = std::isfinite(luma) ? luma : 0.0F;  // stills of floats hold anything
             if ((x + y) % 7 == 0) values.push_back(row[x]);
         }
     }

@@ -12,7 +12,7 @@ namespace rigmatch::framing {
 namespace {
 
 // One standard deviation, of the head's height, as measured on pictures with known heads.
-constexpr double kEyesDoubt = 0.011, kChinDoubt = 0.02, kCrownDoubt = 0.008, kEstimateDoubt = 0.08;
+constexpr double kEyesDoubt = 0.0135, kChinDoubt = 0.03, kCrownDoubt = 0.008, kEstimateDoubt = 0.08;
 constexpr double kPixelDoubt = 0.001;  // of the picture's height
 constexpr double kFrontal = 8.0;       // degrees of turn under which nobody looks aside
 

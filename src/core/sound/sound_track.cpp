@@ -13,8 +13,9 @@ constexpr double kRate = 16000.0;
 /// Stamps may wander by that much (containers that round them, encoders that jitter) before sound
 /// is taken as missing or doubled.
 constexpr double kMostWander = 0.03;
-constexpr double kLongestGap = 4.0 * 3600.0;  // longer ones are damaged stamps
-constexpr long long kBlocksForStart = 400;    // whose stamps are averaged
+constexpr double kLongestGap = 600.0;       // s; longer ones are damaged stamps
+constexpr double kMostSilence = 3600.0;     // s, put in for all gaps of a file
+constexpr long long kBlocksForStart = 400;  // whose stamps are averaged
 
 }  // namespace
 
@@ -70,9 +71,10 @@ private:
             }
             return;
         }
-        if (late > kLongestGap) return;
+        if (late > kLongestGap || m_silence + late > kMostSilence) return;
         m_wasSettled = true;
         if (late > 0.0) {
+            m_silence += late;
             const std::vector<float> silence(static_cast<std::size_t>(m_rate), 0.0F);
             auto missing = static_cast<long long>(std::llround(late * m_rate));
             m_taken += missing;
@@ -93,6 +95,7 @@ private:
     double m_firstSeconds = 0.0;
     double m_stampError = 0.0;
     long long m_stamps = 0;
+    double m_silence = 0.0;  ///< s, put in so far
     long long m_taken = 0;
     bool m_wasSettled = false;
     std::size_t m_skip = 0;

@@ -92,7 +92,9 @@ public:
         FrameFacts facts;
         facts.seconds = frame.seconds;
         const double mean = cv::mean(small)[0];
-        if (!m_kept.empty() && m_kept.back().size() == small.size()) {
+        // A size that changes within the file begins anew.
+        if (!m_kept.empty() && m_kept.back().size() != small.size()) m_kept.clear();
+        if (!m_kept.empty()) {
             const std::vector<float> changes = blockChanges(m_kept.back(), small);
             measure(changes, facts);
             facts.brightening = mean - m_mean;

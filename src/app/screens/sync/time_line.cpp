@@ -82,7 +82,7 @@ void TimeLine::paintEvent(QPaintEvent*) {
     const double left = kNames, right = width() - kOffsets;
     const double seconds = lastSeconds();
     const double perSecond = (right - left) / seconds;
-    paintScale(painter, left, perSecond, seconds);
+    if (m_controller.hasReport()) paintScale(painter, left, perSecond, seconds);
     for (int i = 0; i < static_cast<int>(m_controller.rows().size()); ++i)
         paintRow(painter, i, QRectF(0, kScale + i * kRow, width(), kRow), perSecond);
 }
