@@ -6,8 +6,8 @@
 #include <QHBoxLayout>
 #include <QMimeData>
 #include <QStyle>
-#include <QUrl>
 
+#include "app/models/shot_list_model.h"
 #include "app/widgets/build.h"
 #include "app/widgets/theme.h"
 
@@ -18,14 +18,6 @@ using namespace Qt::StringLiterals;
 
 constexpr int kSideWidth = 300;
 constexpr int kMostShown = 6;
-
-QStringList filesOf(const QMimeData& data) {
-    QStringList files;
-    for (const QUrl& url : data.urls()) {
-        if (url.isLocalFile()) files << url.toLocalFile();
-    }
-    return files;
-}
 
 }  // namespace
 
@@ -211,7 +203,7 @@ void StartPage::markDrop(bool isOver) {
 }
 
 void StartPage::dragEnterEvent(QDragEnterEvent* event) {
-    if (filesOf(*event->mimeData()).isEmpty()) return;
+    if (localFiles(*event->mimeData()).isEmpty()) return;
     event->acceptProposedAction();
     markDrop(true);
 }
@@ -221,7 +213,7 @@ void StartPage::dragLeaveEvent(QDragLeaveEvent*) { markDrop(false); }
 void StartPage::dropEvent(QDropEvent* event) {
     markDrop(false);
     event->acceptProposedAction();
-    Q_EMIT filesDropped(filesOf(*event->mimeData()));
+    Q_EMIT filesDropped(localFiles(*event->mimeData()));
 }
 
 }  // namespace rigmatch::app
