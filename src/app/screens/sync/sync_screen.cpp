@@ -18,13 +18,16 @@ namespace {
 
 using namespace Qt::StringLiterals;
 
-QLabel* textArea(const QString& name, QVBoxLayout* layout, QWidget* parent) {
+QLabel* textArea(const QString& name, const QString& title, QVBoxLayout* layout, QWidget* parent) {
     auto* label = makeLabel(QString(), nullptr, name, parent);
     label->setWordWrap(true);
     label->setTextFormat(Qt::RichText);
     label->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+    label->setAccessibleName(title);
     label->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
     auto* scroll = new QScrollArea(parent);
+    scroll->setObjectName(name + u"Scroll"_s);
+    scroll->setAccessibleName(title);
     scroll->setWidgetResizable(true);
     scroll->setFrameShape(QFrame::NoFrame);
     scroll->setStyleSheet(u"QScrollArea { border: none; }"_s);
@@ -60,6 +63,8 @@ SyncScreen::SyncScreen(AppContext& context, QWidget* parent)
     body->setContentsMargins(0, 0, 0, 0);
     body->setSpacing(10);
     m_lines = new QScrollArea(m_body);
+    m_lines->setObjectName(u"syncLinesScroll"_s);
+    m_lines->setFocusPolicy(Qt::NoFocus);  // the time line in it has the focus
     m_lines->setWidgetResizable(true);
     m_lines->setFrameShape(QFrame::NoFrame);
     m_line = new TimeLine(*m_controller, m_lines);
@@ -80,7 +85,7 @@ SyncScreen::SyncScreen(AppContext& context, QWidget* parent)
         label->setFont(theme::font(13, QFont::DemiBold));
         column->addWidget(label);
         if (heading != nullptr) *heading = label;
-        QLabel* text = textArea(name, column, card);
+        QLabel* text = textArea(name, title, column, card);
         cards->addWidget(card, 1);
         return text;
     };
