@@ -97,14 +97,13 @@ private Q_SLOTS:
     }
     /// A recorder whose clock runs fast: offset at the stated moment, drift, and a finding.
     void driftIsRead() {
-        const auto speech = support::spokenSound(41, 130.0, kRate);
+        const auto speech = support::spokenSound(41, 70.0, kRate);
         const QString slow = m_folder.filePath("first.wav"), fast = m_folder.filePath("fast.wav");
+        QVERIFY(support::writeWav(slow, {support::recorded(speech, 0.0, 60.0, 0.0, kRate)}, kRate));
         QVERIFY(
-            support::writeWav(slow, {support::recorded(speech, 0.0, 120.0, 0.0, kRate)}, kRate));
-        QVERIFY(
-            support::writeWav(fast, {support::recorded(speech, 3.5, 120.0, 42.0, kRate)}, kRate));
+            support::writeWav(fast, {support::recorded(speech, 3.5, 60.0, 42.0, kRate)}, kRate));
         const auto result = syncOf({slow, fast})["results"][0];
-        QVERIFY(std::abs(valueOf(result, "driftPpm") - 42.0) < 0.5);
+        QVERIFY(std::abs(valueOf(result, "driftPpm") - 42.0) < 1.0);
         const double at = result["atSeconds"];
         const double truth = (at - 3.5) * (1.0 + 42e-6) - at;
         QVERIFY(std::abs(valueOf(result, "offsetMs") - 1000.0 * truth) < 0.1);
