@@ -173,7 +173,8 @@ private Q_SLOTS:
         OwnCamera b = plain();
         b.stops += 1.0;
         scene.take(plain(), b, 1, random, 5.0);
-        const auto& before = scene.report().find("b")->differences;
+        const auto first = scene.report();
+        const auto& before = first.find("b")->differences;
         QVERIFY(!before.of(Quality::Exposure).value);
         QVERIFY(before.of(Quality::Exposure).reason.find("curve") != std::string::npos);
         QVERIFY(before.of(Quality::WhiteBalance).value.has_value());
