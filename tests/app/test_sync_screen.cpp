@@ -27,25 +27,10 @@ private Q_SLOTS:
         const QString speech = m_folder.filePath("speech.wav");
         QVERIFY(support::writeWav(speech, {support::spokenSound(3, 8.0, 16000.0)}, 16000));
         const auto clip = [&](const QString& name, const QString& rate, int delay) {
-            return support::runFfmpeg({"-f",
-                                       "lavfi",
-                                       "-i",
-                                       "testsrc2=size=320x180:rate=25:duration=12," + rate,
-                                       "-i",
-                                       speech,
-                                       "-filter_complex",
-                                       QString("[1:a]adelay=%1,apad=whole_dur=12[a]").arg(delay),
-                                       "-map",
-                                       "0:v",
-                                       "-map",
-                                       "[a]",
-                                       "-c:v",
-                                       "libx264",
-                                       "-preset",
-                                       "ultrafast",
-                                       "-pix_fmt",
-                                       "yuv420p",
-                                       m_folder.filePath(name)});
+            return support::writeSoundClip(m_folder.filePath(name),
+                                           "testsrc2=size=320x180:rate=25:duration=12," + rate,
+                                           {"-i", speech},
+                                           QString("adelay=%1,apad=whole_dur=12").arg(delay));
         };
         QVERIFY(clip("A_wide.mov", "fps=25", 2000));
         QVERIFY(clip("B_close.mov", "fps=50", 3100));
@@ -114,6 +99,8 @@ private Q_SLOTS:
         QCOMPARE(tracks.size(), std::size_t{3});
         QCOMPARE(tracks[0]["children"][0]["OTIO_SCHEMA"].get<std::string>(), std::string("Gap.1"));
         QCOMPARE(tracks[1]["children"][0]["OTIO_SCHEMA"].get<std::string>(), std::string("Clip.1"));
+        QCOMPARE(tracks[1]["kind"].get<std::string>(), std::string("Video"));
+        QCOMPARE(tracks[2]["kind"].get<std::string>(), std::string("Audio"));
         m_app->chooser.offsets = m_folder.filePath("offsets.doc");
         QTest::mouseClick(child<QPushButton>(window(), "exportSyncButton"), Qt::LeftButton);
         QCOMPARE(m_app->prompter.errors.size(), 1);

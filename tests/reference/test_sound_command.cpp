@@ -217,6 +217,37 @@ private Q_SLOTS:
         QVERIFY(hot["channels"][0]["clippedRuns"].get<int>() > 3);
         QCOMPARE(hot["channels"][0]["verdict"].get<std::string>(), std::string("clipped"));
     }
+    /// A call's band, a room that rings for over a second, and wind under 40 Hz; beside them the
+    /// same speech as it was.
+    void pathsAndRoomsAreTold() {
+        const QTemporaryDir folder;
+        std::mt19937_64 random(61);
+        const Samples speech = support::spokenSound(62, 30.0, kRate);
+        const Samples plain = added(speech, noise(0.0005, 30.0, 63));
+        const Samples room =
+            added(support::convolved(speech, support::roomResponse(random, 1.4, 0.03, kRate)),
+                  noise(0.0005, 30.0, 64));
+        Samples windy = plain;
+        double slow = 0.0, slower = 0.0;
+        const Samples gusts = noise(1.0, 30.0, 65);
+        for (std::size_t i = 0; i < windy.size(); ++i) {
+            slow += 0.004 * (static_cast<double>(gusts[i]) - slow);
+            slower += 0.004 * (slow - slower);
+            windy[i] += static_cast<float>(0.8 * slower);
+        }
+        const QString wide = folder.filePath("wide.wav"), call = folder.filePath("call.wav");
+        QVERIFY(support::writeWav(wide, {plain, room, windy}, kRate));
+        QVERIFY(support::runFfmpeg(
+            {"-i", wide, "-af", "pan=mono|c0=c0,aresample=8000,aresample=48000", call}));
+        const auto result = soundOf(wide);
+        const auto narrow = soundOf(call);
+        QVERIFY(hasFinding(narrow, "SoundNarrow"));
+        QVERIFY(narrow["channels"][0]["bandwidthHz"].get<double>() < 4500.0);
+        QVERIFY(!hasFinding(result, "SoundNarrow"));
+        QVERIFY(result["channels"][0]["rumbleDbfs"].is_null());
+        QVERIFY(result["channels"][2]["rumbleDbfs"].is_number());
+        QVERIFY(result["channels"][0]["decaySeconds"].get<double>() < 0.3);
+    }
     /// An automatic level lifts the noise in pauses by 12 dB a second.
     void levelRidingIsTold() {
         const QTemporaryDir folder;

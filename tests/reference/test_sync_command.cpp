@@ -21,25 +21,11 @@ bool writeClip(const QString& file,
                const QString& filter,
                const QString& rate,
                const QStringList& codec) {
-    return support::runFfmpeg(QStringList{"-f",
-                                          "lavfi",
-                                          "-i",
-                                          "testsrc2=size=320x180:rate=" + rate + ":duration=16",
-                                          "-i",
-                                          speech,
-                                          "-filter_complex",
-                                          "[1:a]" + filter + ",apad=whole_dur=16[a]",
-                                          "-map",
-                                          "0:v",
-                                          "-map",
-                                          "[a]",
-                                          "-c:v",
-                                          "libx264",
-                                          "-preset",
-                                          "ultrafast",
-                                          "-pix_fmt",
-                                          "yuv420p"} +
-                              codec + QStringList{file});
+    return support::writeSoundClip(file,
+                                   "testsrc2=size=320x180:rate=" + rate + ":duration=16",
+                                   {"-i", speech},
+                                   filter + ",apad=whole_dur=16",
+                                   codec);
 }
 
 nlohmann::json syncOf(const QStringList& files) {

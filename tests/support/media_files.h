@@ -20,6 +20,29 @@ inline bool runFfmpeg(const QStringList& arguments) {
     return process.waitForFinished(60000) && process.exitCode() == 0;
 }
 
+/// A clip with sound: ffmpeg's `picture` source and `sound` input, the latter through `filter`;
+/// `codec`: further options, of the sound.
+inline bool writeSoundClip(const QString& path,
+                           const QString& picture,
+                           const QStringList& sound,
+                           const QString& filter,
+                           const QStringList& codec = {}) {
+    return runFfmpeg(QStringList{"-f", "lavfi", "-i", picture} + sound +
+                     QStringList{"-filter_complex",
+                                 "[1:a]" + filter + "[a]",
+                                 "-map",
+                                 "0:v",
+                                 "-map",
+                                 "[a]",
+                                 "-c:v",
+                                 "libx264",
+                                 "-preset",
+                                 "ultrafast",
+                                 "-pix_fmt",
+                                 "yuv420p"} +
+                     codec + QStringList{path});
+}
+
 /// A clip of `frames` frames in which the random frame of `seed` stands still.
 inline bool writeStillClip(const QString& path,
                            std::uint64_t seed,

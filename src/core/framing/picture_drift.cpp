@@ -23,7 +23,7 @@ constexpr int kLeastPoints = 10;
 constexpr double kFloorPx = 0.03, kFloorDegrees = 0.003, kFloorScale = 8e-5;
 constexpr double kLeastAlike = 0.25, kSurelyAlike = 0.6;
 constexpr double kSure = 3.0;        // times the uncertainty from which a change is one
-constexpr double kOff = 0.3;         // share of matches off the homography that tell depth
+constexpr double kOff = 0.3;         // share of tiles off the homography that tell depth
 constexpr double kBreathing = 0.02;  // of scale that focus makes, at most
 constexpr double kSofter = 1.12;     // of edge widths
 
@@ -170,21 +170,20 @@ DriftCause causeOf(const PictureDrift& drift, double offShare, int width) {
                                                                : DriftCause::Zoom;
 }
 
-base::Result<PictureDrift> nothing(std::string detail) {
+tl::unexpected<base::Error> nothing(std::string detail) {
     return base::fail(base::ErrorCode::Unmeasurable,
                       "The set is not found again in the picture.",
                       std::move(detail),
                       "Compare frames of the same camera in which shelf, table or wall show.");
 }
 
-base::Result<PictureDrift> driftWith(const image::CodedFrame& reference,
-                                     const std::vector<face::Face>& referencePeople,
-                                     const image::CodedFrame& frame,
-                                     const std::vector<face::Face>& people,
-                                     double room) {
-    const LumaPicture first = lumaPicture(reference, kWidth), second = lumaPicture(frame, kWidth);
-    const cv::Mat firstMask = withoutPeople(first, referencePeople, room),
-                  secondMask = withoutPeople(second, people, room);
+/// Where the set may have gone, px of the later frame: by features, and as it stood.
+base::Result<std::vector<cv::Matx33d>> guessedHomographies(const image::CodedFrame& reference,
+                                                           const LumaPicture& first,
+                                                           const cv::Mat& firstMask,
+                                                           const image::CodedFrame& frame,
+                                                           const LumaPicture& second,
+                                                           const cv::Mat& secondMask) {
     Matches matches;
     std::vector<cv::Matx33d> guesses;
     try {
@@ -206,31 +205,25 @@ base::Result<PictureDrift> driftWith(const image::CodedFrame& reference,
     } catch (const cv::Exception& failure) {
         return nothing(std::string("The library says: ") + failure.what() + ".");
     }
-    // From here on in the smaller pictures' own px.
-    std::optional<Alignment> align;
-    for (const cv::Matx33d& guess : guesses) {
-        if (align && align->likeness > kSurelyAlike) break;
-        const auto one = aligned(first.luma,
-                                 firstMask,
-                                 second.luma,
-                                 secondMask,
-                                 smallOf(guess, reference, first, frame, second));
-        if (one && (!align || one->likeness > align->likeness)) align = one;
-    }
-    if (!align) return nothing("Too little of it has any structure.");
+    return guesses;
+}
 
-    if (align->likeness < kLeastAlike)
-        return nothing("What is alike in the two does not lie together.");
-    const cv::Matx33d exact = largeOf(align->h, reference, first, frame, second);
+/// Shift, roll and scale at the middle of the later frame, with their uncertainties.
+PictureDrift measured(const Alignment& align,
+                      const image::CodedFrame& reference,
+                      const LumaPicture& first,
+                      const image::CodedFrame& frame,
+                      const LumaPicture& second) {
+    const cv::Matx33d exact = largeOf(align.h, reference, first, frame, second);
     const Local local = localOf(exact, 0.5 * (frame.width - 1), 0.5 * (frame.height - 1));
     PictureDrift drift;
     drift.shiftPx = {local.x, local.y};
     drift.rollDegrees = local.roll;
     drift.scale = local.scale;
-    drift.points = align->tiles;
+    drift.points = align.tiles;
     // Of the numbers at the middle: the shift is p0 and p3, scale (p1 + p5) / 2, roll (p4 - p2)
     // / 2.
-    const auto& spread = align->spread;
+    const auto& spread = align.spread;
     const double width = first.luma.cols;
     const double toFrame = second.step;
     drift.shiftUncertaintyPx =
@@ -241,6 +234,35 @@ base::Result<PictureDrift> driftWith(const image::CodedFrame& reference,
         std::sqrt(std::max(0.0, 0.25 * (spread(4, 4) + spread(2, 2) - 2.0 * spread(2, 4)))) / width;
     drift.scaleUncertainty = std::hypot(scale, kFloorScale);
     drift.rollUncertaintyDegrees = std::hypot(roll * 180.0 / std::numbers::pi, kFloorDegrees);
+    return drift;
+}
+
+base::Result<PictureDrift> driftWith(const image::CodedFrame& reference,
+                                     const std::vector<face::Face>& referencePeople,
+                                     const image::CodedFrame& frame,
+                                     const std::vector<face::Face>& people,
+                                     double room) {
+    const LumaPicture first = lumaPicture(reference, kWidth), second = lumaPicture(frame, kWidth);
+    const cv::Mat firstMask = withoutPeople(first, referencePeople, room),
+                  secondMask = withoutPeople(second, people, room);
+    const auto guesses =
+        guessedHomographies(reference, first, firstMask, frame, second, secondMask);
+    if (!guesses) return tl::unexpected(guesses.error());
+    // From here on in the smaller pictures' own px.
+    std::optional<Alignment> align;
+    for (const cv::Matx33d& guess : *guesses) {
+        if (align && align->likeness > kSurelyAlike) break;
+        const auto one = aligned(first.luma,
+                                 firstMask,
+                                 second.luma,
+                                 secondMask,
+                                 smallOf(guess, reference, first, frame, second));
+        if (one && (!align || one->likeness > align->likeness)) align = one;
+    }
+    if (!align) return nothing("Too little of it has any structure.");
+    if (align->likeness < kLeastAlike)
+        return nothing("What is alike in the two does not lie together.");
+    PictureDrift drift = measured(*align, reference, first, frame, second);
     const cv::Rect all(0, 0, second.luma.cols, second.luma.rows);
     const auto then =
         edgeWidth(first.luma, cv::Rect(0, 0, first.luma.cols, first.luma.rows), firstMask);

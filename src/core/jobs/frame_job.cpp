@@ -141,7 +141,7 @@ base::Result<FramedFile> frameOf(const fs::path& file,
     if (drift)
         framed.drift = *drift;
     else
-        framed.driftReason = drift.error().what + " " + drift.error().detail;
+        framed.driftReason = base::fullText(drift.error());
     return framed;
 }
 

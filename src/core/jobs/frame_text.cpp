@@ -84,11 +84,15 @@ std::string percent(const framing::Share& share) {
 std::string driftLine(const FramedFile& framed) {
     const framing::PictureDrift& drift = *framed.drift;
     const auto size = [&](double px) {
-        std::string text = fixed(std::abs(px), 1) + " px";
+        std::string text = fixed(std::abs(px), 1) + " ± " +
+                           fixed(std::max(0.1, drift.shiftUncertaintyPx), 1) + " px";
         if (framed.lens)
             text += " (" + fixed(std::abs(framed.lens->degrees(px, framed.width)), 2) + "°)";
         return text;
     };
+    const std::string roll = " ± " + fixed(std::max(0.01, drift.rollUncertaintyDegrees), 2) + "°";
+    const std::string scale =
+        " ± " + fixed(std::max(0.01, 100.0 * drift.scaleUncertainty), 2) + " %";
     const double x = drift.shiftPx[0], y = drift.shiftPx[1];
     switch (drift.cause) {
         case framing::DriftCause::None:
@@ -100,24 +104,26 @@ std::string driftLine(const FramedFile& framed) {
             return "tilted: the set moved " + size(y) + " " + (y > 0 ? "down" : "up") + "; tilt " +
                    (y > 0 ? "down" : "up") + " until it stands as before.";
         case framing::DriftCause::Roll:
-            return "rolled: level it by " + fixed(std::abs(drift.rollDegrees), 2) +
-                   "°; the picture turned " +
+            return "rolled: level it by " + fixed(std::abs(drift.rollDegrees), 2) + roll +
+                   "; the picture turned " +
                    (drift.rollDegrees > 0 ? "clockwise." : "anticlockwise.");
         case framing::DriftCause::Zoom:
-            return "zoomed: everything is " + signedFixed(100.0 * (drift.scale - 1.0), 2) +
-                   " % in size; turn the zoom ring back.";
+            return "zoomed: everything is " + signedFixed(100.0 * (drift.scale - 1.0), 2) + scale +
+                   " in size; turn the zoom ring back.";
         case framing::DriftCause::Focus:
             return "focused elsewhere: edges of the set are " +
                    signedFixed(100.0 * (drift.sharpness - 1.0), 0) + " % in width.";
         case framing::DriftCause::ModeCrop:
-            return "another crop of the sensor: everything is × " + fixed(drift.scale, 3) +
+            return "another crop of the sensor: everything is × " + fixed(drift.scale, 3) + " ± " +
+                   fixed(std::max(0.001, drift.scaleUncertainty), 3) +
                    "; choose the recording mode of before.";
         case framing::DriftCause::Lens:
             return "another lens, or another correction of it.";
         case framing::DriftCause::Moved:
-            return "moved: " + signedFixed(x, 1) + " px across, " + signedFixed(y, 1) +
-                   " px down, " + signedFixed(drift.rollDegrees, 2) + "°, × " +
-                   fixed(drift.scale, 4) + "; put tripod and head back on their marks.";
+            return "moved: " + size(x) + (x > 0 ? " to the right, " : " to the left, ") + size(y) +
+                   (y > 0 ? " down, " : " up, ") + signedFixed(drift.rollDegrees, 2) + roll + ", " +
+                   signedFixed(100.0 * (drift.scale - 1.0), 2) + scale +
+                   " in size; put tripod and head back on their marks.";
         case framing::DriftCause::Unknown:
             break;
     }

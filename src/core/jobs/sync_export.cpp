@@ -51,8 +51,10 @@ Json range(double start, double length, double rate) {
 }  // namespace
 
 std::vector<PlacedSource> placedSources(const SyncReport& report) {
-    std::vector<PlacedSource> placed{
-        {report.reference, 0.0, report.referenceSeconds, 0.0, {}, 0.0}};
+    std::vector<PlacedSource> placed(1);
+    placed.front().file = report.reference;
+    placed.front().lengthSeconds = report.referenceSeconds;
+    placed.front().hasPicture = report.referenceFrames.has_value();
     for (const SyncResult& result : report.results) {
         const auto offset = result.offsetSeconds();
         if (!offset) continue;
@@ -61,6 +63,10 @@ std::vector<PlacedSource> placedSources(const SyncReport& report) {
         source.startSeconds = -*offset;
         source.lengthSeconds = result.durationSeconds;
         source.offsetSeconds = *offset;
+        source.hasPicture = result.frames.has_value();
+        source.method = result.sound ? "sound" : "picture";
+        source.uncertaintySeconds =
+            result.sound ? result.sound->uncertaintySeconds : result.picture->uncertaintySeconds;
         if (result.sound) source.driftPpm = result.sound->driftPpm;
         placed.push_back(source);
     }
@@ -77,23 +83,11 @@ std::vector<PlacedSource> placedSources(const SyncReport& report) {
 std::string syncCsv(const SyncReport& report) {
     std::string text = "file,startSeconds,offsetMs,uncertaintyMs,driftPpm,trimSeconds,method\n";
     for (const PlacedSource& source : placedSources(report)) {
-        const auto result =
-            std::find_if(report.results.begin(), report.results.end(), [&](const SyncResult& one) {
-                return one.file == source.file;
-            });
-        const bool isReference = result == report.results.end();
-        const bool isSound = !isReference && result->sound;
-        const double doubt = isReference ? 0.0
-                             : isSound   ? result->sound->uncertaintySeconds
-                                         : result->picture->uncertaintySeconds;
         text += field(nameOf(source.file)) + "," + fixed(source.startSeconds, 5) + "," +
-                fixed(1e3 * source.offsetSeconds, 3) + "," + fixed(1e3 * doubt, 3) + "," +
+                fixed(1e3 * source.offsetSeconds, 3) + "," +
+                fixed(1e3 * source.uncertaintySeconds, 3) + "," +
                 (source.driftPpm ? fixed(*source.driftPpm, 2) : "") + "," +
-                fixed(source.trimSeconds, 5) + "," +
-                (isReference ? "reference"
-                 : isSound   ? "sound"
-                             : "picture") +
-                "\n";
+                fixed(source.trimSeconds, 5) + "," + source.method + "\n";
     }
     return text;
 }
@@ -131,7 +125,7 @@ std::string syncOtio(const SyncReport& report, double rate, const std::string& t
              {"metadata", {{"offsetMs", std::round(1e6 * source.offsetSeconds) / 1e3}}}});
         tracks.push_back({{"OTIO_SCHEMA", "Track.1"},
                           {"name", nameOf(source.file)},
-                          {"kind", "Video"},
+                          {"kind", source.hasPicture ? "Video" : "Audio"},
                           {"children", children}});
     }
     return Json(

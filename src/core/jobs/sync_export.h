@@ -17,6 +17,9 @@ struct PlacedSource {
     double startSeconds = 0.0;  ///< on the common clock, 0 and more
     double lengthSeconds = 0.0;
     double offsetSeconds = 0.0;  ///< as SyncResult
+    double uncertaintySeconds = 0.0;
+    std::string method = "reference";  ///< or "sound", "picture"
+    bool hasPicture = true;
     std::optional<double> driftPpm;
     double trimSeconds = 0.0;  ///< of the file, until the last of them has begun
 };

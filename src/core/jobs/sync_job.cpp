@@ -5,7 +5,6 @@
 #include <cmath>
 
 #include "base/format.h"
-#include "image/robust.h"
 #include "media/media_reader.h"
 #include "media/read_ahead.h"
 #include "media/sound_reader.h"
@@ -94,7 +93,8 @@ void syncSound(const SyncSource& reference,
                const base::Progress& progress) {
     if (reference.tracks.empty() || source.tracks.empty()) {
         result.reason =
-            reference.tracks.empty() ? "The reference has no sound." : "The file has no sound.";
+            std::string(reference.tracks.empty() ? "The reference" : "The file") +
+            " has no sound. Let every camera record scratch sound, or let all see one clap.";
         return;
     }
     for (std::size_t attempt = 0; attempt < kMostTries; ++attempt) {
@@ -109,7 +109,7 @@ void syncSound(const SyncSource& reference,
             result.sound = std::move(*found);
             return;
         }
-        if (attempt == 0) result.reason = found.error().what + " " + found.error().detail;
+        if (attempt == 0) result.reason = base::fullText(found.error());
         if (progress.isCancelled()) return;
     }
 }
@@ -217,12 +217,13 @@ std::vector<base::Warning> frameFindings(const timing::FrameReport& frames) {
                             "Convert it to a constant rate before the edit."});
     }
     if (!frames.pattern.empty()) {
-        findings.push_back(
-            {"RateHalved",
-             "It shows " + frames.pattern + " twice: " + fixed(frames.uniqueRate, 2) +
-                 " pictures a second stand in a file of " + fixed(frames.rate, 2) + ".",
-             "Look for the box in the chain that changes the rate, and set both "
-             "its sides to the camera's."});
+        findings.push_back({"RateHalved",
+                            "In it " + frames.pattern +
+                                " shows the one before once more: " + fixed(frames.uniqueRate, 2) +
+                                " pictures a second stand in a file of " + fixed(frames.rate, 2) +
+                                ".",
+                            "Look for the box in the chain that changes the rate, and set both "
+                            "its sides to the camera's."});
     } else if (!frames.repeated.empty()) {
         findings.push_back({"FramesRepeat",
                             (frames.repeated.size() == 1
@@ -253,7 +254,7 @@ SyncResult syncWith(const SyncSource& reference,
         if (picture)
             result.picture = *picture;
         else if (!result.sound)
-            result.reason += (result.reason.empty() ? "" : " ") + picture.error().detail;
+            result.reason += " " + base::fullText(picture.error());
     }
     if (result.offsetSeconds()) result.reason.clear();
     if (result.frames) result.findings = frameFindings(*result.frames);

@@ -9,7 +9,7 @@
 namespace rigmatch::timing {
 
 /// Watches the frames of a clip go by and tells which of them repeat the one before, where some are
-/// left out, and how the clip moves (sources 13.4). Works on pictures of 640 px; holds eight.
+/// left out, and how the clip moves (sources 13.4). Works on pictures of 640 px; holds four.
 class FrameWatch {
 public:
     FrameWatch();

@@ -81,10 +81,8 @@ double OffsetLine::scatter() const {
     return away.empty() ? 0.0 : 1.4826 * image::median(away);
 }
 
-bool OffsetLine::fit() {
-    if (m_points.empty()) return false;
-    // Begin with the line through two points that most others are near to.
-    std::vector<double> weights(m_points.size(), 1.0);
+/// The line through two points that most others are near to; false where none is high enough.
+bool OffsetLine::begin() {
     double best = -1.0;
     for (std::size_t i = 0; i < m_points.size(); ++i) {
         for (std::size_t j = i; j < m_points.size(); ++j) {
@@ -112,7 +110,12 @@ bool OffsetLine::fit() {
             m_slope = slope;
         }
     }
-    if (best < 0.0) return false;
+    return best >= 0.0;
+}
+
+/// Least squares, points that lie far off losing their say.
+void OffsetLine::refine() {
+    std::vector<double> weights(m_points.size(), 1.0);
     double scale = kTogether / 2.0;
     for (int round = 0; round < 6; ++round) {
         weigh(weights, scale);
@@ -125,6 +128,11 @@ bool OffsetLine::fit() {
         }
         scale = std::clamp(scatter(), kFloorSeconds, kTogether / 2.0);
     }
+}
+
+bool OffsetLine::fit() {
+    if (m_points.empty() || !begin()) return false;
+    refine();
     double count = 0.0, heights = 0.0;
     for (const OffsetPoint& point : m_points) {
         if (!point.isUsed) continue;

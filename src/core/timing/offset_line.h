@@ -37,6 +37,8 @@ public:
     [[nodiscard]] std::span<const OffsetPoint> points() const { return m_points; }
 
 private:
+    bool begin();
+    void refine();
     void weigh(std::vector<double>& weights, double scale) const;
     void solve(const std::vector<double>& weights);
     [[nodiscard]] double scatter() const;

@@ -3,7 +3,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numeric>
 
 #include "base/format.h"
 #include "timing/coarse_offset.h"

@@ -27,7 +27,7 @@ struct WhitenedTrack {
     [[nodiscard]] double endSeconds() const { return startSeconds + seconds(); }
 };
 
-/// Costs about a second per hour of sound. Empty samples where the track is silent throughout, or
+/// Costs some seconds per hour of sound. Empty samples where the track is silent throughout, or
 /// where the work was cancelled.
 [[nodiscard]] WhitenedTrack whitened(const sound::SoundTrack& track,
                                      const base::Progress& progress = {});

@@ -18,27 +18,8 @@ const QString kPicture = "testsrc=size=320x180:rate=25:duration=2";
 const QString kSine = "sine=frequency=997:sample_rate=48000:duration=2";
 
 bool writeClip(const QString& file, const QString& soundFilter, const QStringList& codec) {
-    return support::runFfmpeg(QStringList{"-f",
-                                          "lavfi",
-                                          "-i",
-                                          kPicture,
-                                          "-f",
-                                          "lavfi",
-                                          "-i",
-                                          kSine,
-                                          "-filter_complex",
-                                          "[1:a]" + soundFilter + "[a]",
-                                          "-map",
-                                          "0:v",
-                                          "-map",
-                                          "[a]",
-                                          "-c:v",
-                                          "libx264",
-                                          "-preset",
-                                          "ultrafast",
-                                          "-pix_fmt",
-                                          "yuv420p"} +
-                              codec + QStringList{file});
+    return support::writeSoundClip(
+        file, kPicture, {"-f", "lavfi", "-i", kSine}, soundFilter, codec);
 }
 
 }  // namespace
