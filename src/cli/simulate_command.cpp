@@ -62,7 +62,8 @@ public:
             shot.media = std::filesystem::absolute(file.file);
             shot.settings = file.settings;
             shot.isIsoRecorded = shot.isKelvinRecorded = true;
-            take.shots.push_back(jobs::measureShot(shot, rig.chart, {}).shot);
+            take.shots.push_back(
+                jobs::measureShot(shot, jobs::lookFor(rig, take, file.cameraId), {}).shot);
             streams.out << file.file.string() << "\n";
         }
         rig.takes.push_back(take);

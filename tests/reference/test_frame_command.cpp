@@ -3,7 +3,9 @@
 #include <QTemporaryDir>
 #include <QtTest>
 
+#include "rig/rig_store.h"
 #include "support/cli_run.h"
+#include "support/media_files.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;
@@ -35,6 +37,45 @@ private Q_SLOTS:
         QVERIFY(std::abs(value("headroom") - 15.5 / 512.0) < 0.01);
         QVERIFY(person["lookRoom"].is_null());
         QVERIFY(std::abs(person["turnDegrees"].get<double>()) < 15.0);
+    }
+    /// A take keeps in the rig what the command tells of the clip, and a framing that was saved is
+    /// what later files are laid on.
+    void aTakeKeepsItsFraming() {
+        const QTemporaryDir folder;
+        const QString clip = folder.filePath("A.mov"), rigFile = folder.filePath("r.rigmatch");
+        QVERIFY(support::runFfmpeg({"-loop",
+                                    "1",
+                                    "-i",
+                                    kPhotos + "frontal.png",
+                                    "-t",
+                                    "2",
+                                    "-pix_fmt",
+                                    "yuv420p",
+                                    "-crf",
+                                    "12",
+                                    clip}));
+        const auto taken = support::run(
+            {"take", rigFile, "--camera", "A=" + clip, "--purpose", "framing", "--json"});
+        QCOMPARE(taken.code, 0);
+        auto loaded = rig::loadRig(rigFile.toStdString());
+        QVERIFY(loaded.has_value());
+        const auto& reading = loaded->rig.takes[0].shots[0].reading;
+        QVERIFY(reading && reading->framing);
+        QCOMPARE(reading->framing->people.size(), std::size_t{1});
+        const auto& person = reading->framing->people[0];
+        const auto told = frameOf({clip})["people"][0];
+        QVERIFY(std::abs(person.eyeLine.value - told["eyeLine"]["value"].get<double>()) < 0.002);
+        QVERIFY(std::abs(person.headHeight.value - told["headHeight"]["value"].get<double>()) <
+                0.005);
+        QVERIFY(!reading->hasChart && reading->reasonCode == "NotLookedFor");
+        // A lens that nobody told is no lens.
+        QVERIFY(!loaded->rig.cameras[0].isLensTold);
+        loaded->rig.cameras[0].savedFraming =
+            rig::SavedFraming{(kPhotos + "frontal.png").toStdString(), "take-1", "2026-03-02", {}};
+        QVERIFY(rig::saveRig(loaded->rig, rigFile.toStdString()).has_value());
+        const auto drift = frameOf({clip, "--rig", rigFile})["drift"];
+        QCOMPARE(drift["cause"].get<std::string>(), std::string("none"));
+        QVERIFY(!drift.contains("shiftDegrees"));
     }
     void aProfileLooksIntoItsRoom() {
         const auto result = frameOf({kPhotos + "profile.png"});

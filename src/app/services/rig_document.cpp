@@ -68,7 +68,7 @@ bool RigDocument::observe(const std::string& takeId,
         const auto take = m_rig.takes.share(i);
         const rig::Shot* shot = take->id == takeId ? rig::findShot(*take, cameraId) : nullptr;
         if (shot == nullptr) continue;
-        const std::string rests = rig::restsOn(*shot, rig::chartFor(m_rig, *take, cameraId));
+        const std::string rests = rig::restsOn(*shot, rig::askedOf(m_rig, *take, cameraId));
         const auto fileOf = [](const std::string& text) { return text.substr(0, text.find('\n')); };
         const bool isFollowed = evenIfMoved && fileOf(rests) == fileOf(observation.rests);
         if (rests != observation.rests && !isFollowed) continue;
@@ -84,7 +84,7 @@ bool RigDocument::observe(const std::string& takeId,
 }
 
 const rig::Observation* RigDocument::known(const rig::Take& take, const rig::Shot& shot) const {
-    return m_observations.find(rig::restsOn(shot, rig::chartFor(m_rig, take, shot.cameraId)));
+    return m_observations.find(rig::restsOn(shot, rig::askedOf(m_rig, take, shot.cameraId)));
 }
 
 void RigDocument::startJournal() {

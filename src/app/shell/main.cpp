@@ -57,7 +57,9 @@ void addOptions(QCommandLineParser& parser) {
         {u"demo"_s, QCoreApplication::translate("main", "Open the clock-bench demo rig")});
     parser.addOption({u"screen"_s,
                       QCoreApplication::translate(
-                          "main", "Screen to show: set, cameras, testTake, match, compare, sync"),
+                          "main",
+                          "Screen to show: set, cameras, testTake, match, compare, framing, "
+                          "sync"),
                       u"ID"_s});
     parser.addOption(
         {u"object"_s,
@@ -65,10 +67,12 @@ void addOptions(QCommandLineParser& parser) {
          u"ID"_s});
     parser.addOption(
         {u"from-side"_s, QCoreApplication::translate("main", "Show the set plan from the side")});
-    parser.addOption({u"page"_s,
-                      QCoreApplication::translate(
-                          "main", "Page of Compare: quilt, pictures, scopes, tone, numbers"),
-                      u"ID"_s});
+    parser.addOption(
+        {u"page"_s,
+         QCoreApplication::translate("main",
+                                     "Page of Compare (quilt, pictures, scopes, tone, numbers) or "
+                                     "Framing (measures, saved, pair, crops, focus)"),
+         u"ID"_s});
     parser.addOption({u"render"_s,
                       QCoreApplication::translate("main", "Draw the window into a PNG and quit"),
                       u"FILE"_s});
@@ -142,8 +146,10 @@ int main(int argc, char** argv) {
             Q_ARG(QString, parser.isSet(u"from-side"_s) ? u"side"_s : u"above"_s));
     }
     if (parser.isSet(u"page"_s)) {
+        const QString screen =
+            parser.value(u"screen"_s) == u"framing"_s ? u"framing"_s : u"compare"_s;
         QMetaObject::invokeMethod(
-            window.screen(u"compare"_s), "showPage", Q_ARG(QString, parser.value(u"page"_s)));
+            window.screen(screen), "showPage", Q_ARG(QString, parser.value(u"page"_s)));
     }
     if (parser.isSet(u"render"_s)) {
         window.resize(1280, 800);

@@ -4,12 +4,14 @@
 
 #include "app/screens/cameras/cameras_screen.h"
 #include "app/screens/compare/compare_screen.h"
+#include "app/screens/framing/framing_screen.h"
 #include "app/screens/match/match_screen.h"
 #include "app/screens/set/set_screen.h"
 #include "app/screens/sync/sync_screen.h"
 #include "app/screens/test_take/take_controller.h"
 #include "app/screens/test_take/test_take_screen.h"
 #include "app/shell/main_window.h"
+#include "jobs/framing_job.h"
 #include "jobs/match_job.h"
 #include "plan/analysis.h"
 
@@ -66,6 +68,19 @@ std::pair<int, bool> matchAttention(const AppContext& context) {
     return {open, open == 0};
 }
 
+std::pair<int, bool> framingAttention(const AppContext& context) {
+    const rig::Take* take = context.currentTake();
+    if (take == nullptr) return {0, false};
+    const auto findings = jobs::framingFindings(context.document.rig(), *take);
+    const auto open =
+        std::count_if(findings.begin(), findings.end(), [&](const base::Finding& finding) {
+            const auto& done = take->doneAtTripods;
+            return !finding.advice.code.empty() &&
+                   std::find(done.begin(), done.end(), finding.key()) == done.end();
+        });
+    return {static_cast<int>(open), !findings.empty() && open == 0};
+}
+
 }  // namespace
 
 QList<ScreenEntry> screenEntries() {
@@ -93,6 +108,10 @@ QList<ScreenEntry> screenEntries() {
          words("Compare"),
          [](AppContext& c, QWidget* parent) -> QWidget* { return new CompareScreen(c, parent); },
          [](const AppContext&) { return std::pair(0, false); }},
+        {u"framing"_s,
+         words("Framing"),
+         [](AppContext& c, QWidget* parent) -> QWidget* { return new FramingScreen(c, parent); },
+         framingAttention},
         {u"sync"_s,
          words("Sync"),
          [](AppContext& c, QWidget* parent) -> QWidget* { return new SyncScreen(c, parent); },

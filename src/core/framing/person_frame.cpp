@@ -33,6 +33,24 @@ std::optional<Share> lookRoomOf(const PersonFrame& person,
     return Share{front / back, front / back * (doubt / front + doubt / back)};
 }
 
+rig::FramedPerson framedPerson(const PersonFrame& person) {
+    rig::FramedPerson framed;
+    framed.left = person.face.left;
+    framed.top = person.face.top;
+    framed.width = person.face.width;
+    framed.height = person.face.height;
+    framed.headroom = person.headroom;
+    framed.eyeLine = person.eyeLine;
+    framed.headHeight = person.headHeight;
+    framed.faceHeight = person.faceHeight;
+    framed.across = person.across;
+    framed.lookRoom = person.lookRoom;
+    framed.turnDegrees = person.turnDegrees;
+    framed.isCrownEstimate = person.isCrownEstimate;
+    framed.isCut = person.isCut;
+    return framed;
+}
+
 }  // namespace
 
 std::vector<PersonFrame> personFrames(const image::CodedFrame& frame,
@@ -64,7 +82,7 @@ std::vector<PersonFrame> personFrames(const image::CodedFrame& frame,
     return people;
 }
 
-std::vector<PersonOverTime> peopleOverTime(const std::vector<std::vector<PersonFrame>>& frames) {
+std::vector<rig::FramedPerson> peopleOverTime(const std::vector<std::vector<PersonFrame>>& frames) {
     std::vector<std::vector<const PersonFrame*>> groups;
     for (const auto& people : frames) {
         for (const PersonFrame& person : people) {
@@ -81,7 +99,7 @@ std::vector<PersonOverTime> peopleOverTime(const std::vector<std::vector<PersonF
                 groups.push_back({&person});
         }
     }
-    std::vector<PersonOverTime> all;
+    std::vector<rig::FramedPerson> all;
     for (const auto& group : groups) {
         // Who shows in a quarter of the frames only was a picture on a wall or a mistake.
         if (4 * group.size() < frames.size()) continue;
@@ -99,26 +117,23 @@ std::vector<PersonOverTime> peopleOverTime(const std::vector<std::vector<PersonF
             return most - least;
         };
         const double eyes = middleOf([](const PersonFrame& p) { return p.eyeLine.value; });
-        PersonOverTime person;
         // The frame that lies nearest to the middle stands for the box and what is not averaged.
-        person.middle = **std::min_element(
+        rig::FramedPerson person = framedPerson(**std::min_element(
             group.begin(), group.end(), [&](const PersonFrame* a, const PersonFrame* b) {
                 return std::abs(a->eyeLine.value - eyes) < std::abs(b->eyeLine.value - eyes);
-            });
-        person.middle.eyeLine.value = eyes;
-        person.middle.headroom.value =
-            middleOf([](const PersonFrame& p) { return p.headroom.value; });
-        person.middle.headHeight.value =
-            middleOf([](const PersonFrame& p) { return p.headHeight.value; });
-        person.middle.across.value = middleOf([](const PersonFrame& p) { return p.across.value; });
+            }));
+        person.eyeLine.value = eyes;
+        person.headroom.value = middleOf([](const PersonFrame& p) { return p.headroom.value; });
+        person.headHeight.value = middleOf([](const PersonFrame& p) { return p.headHeight.value; });
+        person.across.value = middleOf([](const PersonFrame& p) { return p.across.value; });
         person.swayShare = spanOf([](const PersonFrame& p) { return p.across.value; });
         person.leanShare = spanOf([](const PersonFrame& p) { return p.faceHeight.value; }) /
-                           std::max(1e-6, person.middle.faceHeight.value);
+                           std::max(1e-6, person.faceHeight.value);
         person.frames = static_cast<int>(group.size());
         all.push_back(person);
     }
-    std::sort(all.begin(), all.end(), [](const PersonOverTime& a, const PersonOverTime& b) {
-        return a.middle.across.value < b.middle.across.value;
+    std::sort(all.begin(), all.end(), [](const auto& a, const auto& b) {
+        return a.across.value < b.across.value;
     });
     return all;
 }

@@ -6,14 +6,11 @@
 
 #include "face/face_finder.h"
 #include "image/frame.h"
+#include "rig/framing_reading.h"
 
 namespace rigmatch::framing {
 
-/// A value as a share, with one standard deviation.
-struct Share {
-    double value = 0.0;
-    double uncertainty = 0.0;
-};
+using Share = rig::Doubted;
 
 /// How one person stands in a picture. Shares of the height from the top, of the width from the
 /// left (sources 14.1).
@@ -37,13 +34,7 @@ struct PersonFrame {
 
 /// The same people over several frames of one camera that does not move: medians, and how far each
 /// went. People are told apart by where they are.
-struct PersonOverTime {
-    PersonFrame middle;
-    double swayShare = 0.0;  ///< of the width, from the leftmost to the rightmost eyes
-    double leanShare = 0.0;  ///< of the head's height, from the smallest to the largest
-    int frames = 0;
-};
-[[nodiscard]] std::vector<PersonOverTime> peopleOverTime(
+[[nodiscard]] std::vector<rig::FramedPerson> peopleOverTime(
     const std::vector<std::vector<PersonFrame>>& frames);
 
 }  // namespace rigmatch::framing

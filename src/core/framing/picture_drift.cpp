@@ -15,6 +15,9 @@
 namespace rigmatch::framing {
 namespace {
 
+constexpr std::array<std::string_view, 10> kNames{
+    "none", "pan", "tilt", "roll", "zoom", "focus", "modeCrop", "lens", "moved", "unknown"};
+
 constexpr int kWidth = 1920;
 constexpr int kFeatures = 4000;
 constexpr double kSmooth = 1.2;  // px: noise makes features of its own
@@ -275,9 +278,32 @@ base::Result<PictureDrift> driftWith(const image::CodedFrame& reference,
 }  // namespace
 
 std::string nameOf(DriftCause cause) {
-    constexpr std::array<const char*, 10> kNames{
-        "none", "pan", "tilt", "roll", "zoom", "focus", "modeCrop", "lens", "moved", "unknown"};
-    return kNames.at(static_cast<std::size_t>(cause));
+    return std::string(kNames.at(static_cast<std::size_t>(cause)));
+}
+
+DriftCause causeNamed(const std::string& name) {
+    const auto found = std::find(kNames.begin(), kNames.end(), name);
+    return found == kNames.end() ? DriftCause::Unknown
+                                 : static_cast<DriftCause>(found - kNames.begin());
+}
+
+rig::FrameDrift driftReading(const base::Result<PictureDrift>& drift, const std::string& against) {
+    rig::FrameDrift kept;
+    kept.against = against;
+    if (!drift) {
+        kept.reason = base::fullText(drift.error());
+        return kept;
+    }
+    kept.shiftPx = drift->shiftPx;
+    kept.rollDegrees = drift->rollDegrees;
+    kept.scale = drift->scale;
+    kept.shiftUncertaintyPx = drift->shiftUncertaintyPx;
+    kept.rollUncertaintyDegrees = drift->rollUncertaintyDegrees;
+    kept.scaleUncertainty = drift->scaleUncertainty;
+    kept.cause = nameOf(drift->cause);
+    kept.points = drift->points;
+    kept.sharpness = drift->sharpness;
+    return kept;
 }
 
 base::Result<PictureDrift> pictureDrift(const image::CodedFrame& reference,

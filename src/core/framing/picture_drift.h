@@ -8,6 +8,7 @@
 #include "base/result.h"
 #include "face/face_finder.h"
 #include "image/frame.h"
+#include "rig/framing_reading.h"
 
 namespace rigmatch::framing {
 
@@ -15,6 +16,8 @@ enum class DriftCause { None, Pan, Tilt, Roll, Zoom, Focus, ModeCrop, Lens, Move
 
 /// "none", "pan", …, as the command line has it.
 [[nodiscard]] std::string nameOf(DriftCause cause);
+/// Unknown for any other word.
+[[nodiscard]] DriftCause causeNamed(const std::string& name);
 
 /// How the set stands in a picture against an earlier one of the same camera: at the picture's
 /// centre, px of the later file; x right, y down, roll clockwise, scale > 1 larger.
@@ -37,5 +40,10 @@ struct PictureDrift {
     const std::vector<face::Face>& referencePeople,
     const image::CodedFrame& frame,
     const std::vector<face::Face>& people);
+
+/// The same as it is kept with a reading: `against` names the picture it was laid on. A failure is
+/// kept as its reason.
+[[nodiscard]] rig::FrameDrift driftReading(const base::Result<PictureDrift>& drift,
+                                           const std::string& against);
 
 }  // namespace rigmatch::framing

@@ -133,8 +133,15 @@ std::optional<PictureRoll> pictureRoll(const image::CodedFrame& frame) {
     keepLongest(levels);
     const double mostSlope = kMostConverging * 180.0 / std::numbers::pi;
     const auto standing = fitted(uprights, mostSlope);
-    if (standing && standing->length > kLeastLength * height && standing->lines >= 2)
-        return PictureRoll{standing->degrees, standing->uncertainty, standing->slope, "uprights"};
+    if (standing && standing->length > kLeastLength * height && standing->lines >= 2) {
+        // A lens that looks far down sees edges that need not stand upright at all.
+        constexpr double kUsualTilt = 2.0, kPerTilt = 0.25;
+        const double doubt = kPerTilt * std::max(0.0, std::abs(standing->slope) - kUsualTilt);
+        return PictureRoll{standing->degrees,
+                           std::hypot(standing->uncertainty, doubt),
+                           standing->slope,
+                           "uprights"};
+    }
     const auto lying = fitted(levels, 4.0);
     // A wall or shelf seen at an angle leans by perspective: level lines alone are less sure.
     if (lying && lying->length > 1.5 * kLeastLength * height && lying->lines >= 3)

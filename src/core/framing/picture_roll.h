@@ -2,19 +2,13 @@
 #pragma once
 
 #include <optional>
-#include <string>
 
 #include "image/frame.h"
+#include "rig/framing_reading.h"
 
 namespace rigmatch::framing {
 
-/// How far a picture is turned. +: its content is turned clockwise.
-struct PictureRoll {
-    double degrees = 0.0;
-    double uncertaintyDegrees = 0.0;
-    double tiltDegrees = 0.0;  ///< converging verticals: by how much they lean apart over the width
-    std::string source;        ///< "uprights", "level lines", "eyes"
-};
+using PictureRoll = rig::RollReading;
 
 /// From long straight lines: those that stand nearly upright, whose lean is a line over the width
 /// of the picture (a lens that looks up or down makes them converge); else those that lie nearly

@@ -4,8 +4,10 @@
 #include <algorithm>
 #include <cctype>
 #include <cmath>
+#include <functional>
 
-#include "face/face_finder.h"
+#include "framing/framing_look.h"
+#include "framing/picture_drift.h"
 #include "media/media_reader.h"
 
 namespace rigmatch::jobs {
@@ -15,20 +17,14 @@ namespace fs = std::filesystem;
 
 constexpr int kMoments = 5;  // over a clip, away from its ends
 
-struct Moment {
-    image::CodedFrame frame;
-    std::vector<face::Face> faces;
-};
-
-/// The frames that are looked at, with their faces; the first stands for the whole.
-base::Result<std::vector<Moment>> momentsOf(const fs::path& file,
-                                            std::optional<double> atSeconds,
-                                            int count,
-                                            const base::Progress& progress) {
+/// Hands the frames that are looked at to `see`; the first stands for the whole.
+base::Result<void> lookAt(const fs::path& file,
+                          std::optional<double> atSeconds,
+                          int count,
+                          const std::function<void(const image::CodedFrame&, bool isFirst)>& see,
+                          const base::Progress& progress) {
     auto reader = media::MediaReader::open(file);
     if (!reader) return tl::unexpected(reader.error());
-    auto finder = face::FaceFinder::create();
-    if (!finder) return tl::unexpected(finder.error());
     const double length = reader->info().isStill ? 0.0 : reader->info().durationSeconds;
     std::vector<double> times;
     if (atSeconds) {
@@ -40,35 +36,27 @@ base::Result<std::vector<Moment>> momentsOf(const fs::path& file,
             times.push_back(length * (0.5 + 0.2 * step));
         }
     }
-    std::vector<Moment> moments;
+    std::size_t seen = 0;
     for (const double time : times) {
         if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
         if (length > 0.0) {
             if (auto moved = reader->seek(base::Seconds(time)); !moved) {
-                if (moments.empty()) return tl::unexpected(moved.error());
+                if (seen == 0) return tl::unexpected(moved.error());
                 break;
             }
         }
         const auto frame = reader->next();
         if (!frame) return tl::unexpected(frame.error());
         if (!*frame) break;
-        Moment moment;
-        moment.frame = **frame;
-        if (const auto faces = finder->find(moment.frame)) {
-            for (const face::Face& face : *faces)
-                moment.faces.push_back(finder->refined(moment.frame, face));
-        }
-        moments.push_back(std::move(moment));
-        progress.report(static_cast<double>(moments.size()) / static_cast<double>(times.size()),
-                        "Looking");
+        see(**frame, seen == 0);
+        ++seen;
+        progress.report(static_cast<double>(seen) / static_cast<double>(times.size()), "Looking");
     }
-    if (moments.empty()) {
-        return base::fail(base::ErrorCode::OutOfRange,
-                          "Cannot look at " + file.filename().string(),
-                          "It has no frame at that time.",
-                          "Choose a time within the clip.");
-    }
-    return moments;
+    if (seen > 0) return {};
+    return base::fail(base::ErrorCode::OutOfRange,
+                      "Cannot look at " + file.filename().string(),
+                      "It has no frame at that time.",
+                      "Choose a time within the clip.");
 }
 
 }  // namespace
@@ -78,20 +66,18 @@ double FrameLens::degrees(double px, int width) const {
     return std::atan(px * sensorWidthMm / (width * focalLengthMm)) * kDegrees;
 }
 
-std::optional<FrameLens> lensOf(const rig::Rig& rig, const fs::path& file) {
-    const auto lens = [&](const std::string& id) -> std::optional<FrameLens> {
-        for (const rig::Camera& camera : rig.cameras) {
-            if (camera.id == id && camera.lens.focalLengthMm > 0.0)
-                return FrameLens{camera.lens.focalLengthMm, camera.sensorWidthMm};
-        }
-        return std::nullopt;
-    };
+std::optional<FrameLens> lensOf(const rig::Camera& camera) {
+    if (!camera.isLensTold || camera.lens.focalLengthMm <= 0.0) return std::nullopt;
+    return FrameLens{camera.lens.focalLengthMm, camera.sensorWidthMm};
+}
+
+const rig::Camera* cameraOf(const rig::Rig& rig, const fs::path& file) {
     std::error_code ignored;
     const fs::path whole = fs::weakly_canonical(file, ignored);
     for (const rig::Take& take : rig.takes) {
         for (const rig::Shot& shot : take.shots) {
             if (!shot.media.empty() && fs::weakly_canonical(shot.media, ignored) == whole)
-                return lens(shot.cameraId);
+                return rig::findCamera(rig, shot.cameraId);
         }
     }
     const std::string name = file.stem().string();
@@ -100,49 +86,92 @@ std::optional<FrameLens> lensOf(const rig::Rig& rig, const fs::path& file) {
         const bool isIts = !letter.empty() && name.starts_with(letter) &&
                            (name.size() == letter.size() ||
                             std::isalpha(static_cast<unsigned char>(name[letter.size()])) == 0);
-        if (isIts) return lens(camera.id);
+        if (isIts) return &camera;
     }
-    return std::nullopt;
+    return nullptr;
 }
 
 base::Result<FramedFile> frameOf(const fs::path& file,
                                  const FrameOptions& options,
-                                 const std::optional<fs::path>& reference,
+                                 const std::optional<fs::path>& against,
                                  const base::Progress& progress) {
-    const auto moments = momentsOf(file, options.atSeconds, kMoments, progress.part(0.0, 0.7));
-    if (!moments) return tl::unexpected(moments.error());
+    auto look = framing::FramingLook::create();
+    if (!look) return tl::unexpected(look.error());
     FramedFile framed;
+    image::CodedFrame first;
+    const auto seen = lookAt(
+        file,
+        options.atSeconds,
+        kMoments,
+        [&](const image::CodedFrame& frame, bool isFirst) {
+            using Moment = framing::FramingLook::Moment;
+            look->take(frame, isFirst ? Moment::Main : Moment::Other);
+            if (isFirst) first = frame;
+        },
+        progress.part(0.0, 0.7));
+    if (!seen) return tl::unexpected(seen.error());
     framed.file = file.string();
-    if (options.rig != nullptr) framed.lens = lensOf(*options.rig, file);
-    const Moment& first = moments->front();
-    framed.width = first.frame.width;
-    framed.height = first.frame.height;
-    framed.frames = static_cast<int>(moments->size());
-    framed.roll = framing::pictureRoll(first.frame);
-    std::vector<std::vector<framing::PersonFrame>> people;
-    for (const Moment& moment : *moments)
-        people.push_back(framing::personFrames(moment.frame, moment.faces));
-    framed.people = framing::peopleOverTime(people);
-    if (!framed.roll && !first.faces.empty()) {
-        // Heads are held level to a few degrees only.
-        const face::Face& face = first.faces.front();
-        const double dx = face.points.leftEye.x - face.points.rightEye.x;
-        const double dy = face.points.leftEye.y - face.points.rightEye.y;
-        constexpr double kHeads = 3.0, kDegrees = 57.29577951308232;
-        if (std::abs(face.turnDegrees) < 40.0 && dx > 0.0)
-            framed.roll = framing::PictureRoll{std::atan2(dy, dx) * kDegrees, kHeads, 0.0, "eyes"};
+    auto reference = against;
+    if (options.rig != nullptr) {
+        if (const rig::Camera* camera = cameraOf(*options.rig, file)) {
+            framed.lens = lensOf(*camera);
+            if (!reference && camera->savedFraming) reference = camera->savedFraming->picture;
+        }
     }
-    framed.focus = framing::eyeFocus(first.frame, first.faces);
+    framed.width = first.width;
+    framed.height = first.height;
+    framed.framing = look->reading();
     if (!reference) return framed;
-    const auto before = momentsOf(*reference, options.atSeconds, 1, progress.part(0.7, 0.9));
-    if (!before) return tl::unexpected(before.error());
-    const auto drift = framing::pictureDrift(
-        before->front().frame, before->front().faces, first.frame, first.faces);
-    if (drift)
-        framed.drift = *drift;
-    else
-        framed.driftReason = base::fullText(drift.error());
+    const auto drift = driftAgainst(*reference,
+                                    against ? options.atSeconds : std::nullopt,
+                                    first,
+                                    look->faces(),
+                                    progress.part(0.7, 0.9));
+    if (!drift) return tl::unexpected(drift.error());
+    framed.framing.drift = *drift;
     return framed;
+}
+
+base::Result<rig::FrameDrift> driftAgainst(const fs::path& reference,
+                                           std::optional<double> atSeconds,
+                                           const image::CodedFrame& frame,
+                                           const std::vector<face::Face>& people,
+                                           const base::Progress& progress) {
+    auto finder = face::FaceFinder::create();
+    if (!finder) return tl::unexpected(finder.error());
+    rig::FrameDrift drift;
+    const auto seen = lookAt(
+        reference,
+        atSeconds,
+        1,
+        [&](const image::CodedFrame& before, bool) {
+            const auto then = framing::refinedFaces(*finder, before);
+            drift = framing::driftReading(framing::pictureDrift(before, then, frame, people),
+                                          reference.string());
+        },
+        progress);
+    if (!seen) return tl::unexpected(seen.error());
+    return drift;
+}
+
+base::Result<rig::FrameDrift> driftOf(const fs::path& file,
+                                      double atSeconds,
+                                      const fs::path& reference,
+                                      const base::Progress& progress) {
+    auto finder = face::FaceFinder::create();
+    if (!finder) return tl::unexpected(finder.error());
+    base::Result<rig::FrameDrift> drift;
+    const auto seen =
+        lookAt(file,
+               atSeconds,
+               1,
+               [&](const image::CodedFrame& frame, bool) {
+                   drift = driftAgainst(
+                       reference, {}, frame, framing::refinedFaces(*finder, frame), progress);
+               },
+               {});
+    if (!seen) return tl::unexpected(seen.error());
+    return drift;
 }
 
 }  // namespace rigmatch::jobs

@@ -8,10 +8,8 @@
 
 #include "base/progress.h"
 #include "base/result.h"
-#include "framing/eye_focus.h"
-#include "framing/person_frame.h"
-#include "framing/picture_drift.h"
-#include "framing/picture_roll.h"
+#include "face/face_finder.h"
+#include "image/frame.h"
 #include "rig/rig.h"
 
 namespace rigmatch::jobs {
@@ -25,30 +23,42 @@ struct FrameLens {
     [[nodiscard]] double degrees(double px, int width) const;
 };
 
+/// Nothing where nobody told which lens it wears.
+[[nodiscard]] std::optional<FrameLens> lensOf(const rig::Camera& camera);
+
 struct FrameOptions {
     std::optional<double> atSeconds;  ///< this one moment of a clip instead of several over it
-    const rig::Rig* rig = nullptr;    ///< tells lens and sensor of its cameras
+    const rig::Rig* rig = nullptr;    ///< tells lens, sensor and saved framing of its cameras
 };
 
 /// How a file frames its people.
 struct FramedFile {
     std::string file;
-    int width = 0, height = 0;  ///< px
-    std::optional<framing::PictureRoll> roll;
-    std::vector<framing::PersonOverTime> people;
-    framing::EyeFocus focus;
-    std::optional<framing::PictureDrift> drift;  ///< against the reference, where one was given
-    std::string driftReason;                     ///< why there is none
-    std::optional<FrameLens> lens;               ///< where a rig tells it
-    int frames = 0;                              ///< that were looked at
+    int width = 0, height = 0;      ///< px
+    rig::FramingReading framing;    ///< with its drift where a reference was given
+    std::optional<FrameLens> lens;  ///< where a rig tells it
 };
 
-/// Looks at a still, or at five moments of a clip. Fails as media::MediaReader::open does.
+/// Looks at a still, or at five moments of a clip, and lays it on a reference: the one that is
+/// given, else the saved framing of its camera in the rig. Fails as media::MediaReader::open does.
 [[nodiscard]] base::Result<FramedFile> frameOf(
     const std::filesystem::path& file,
     const FrameOptions& options = {},
-    const std::optional<std::filesystem::path>& reference = {},
+    const std::optional<std::filesystem::path>& against = {},
     const base::Progress& progress = {});
+
+/// How a frame with its people stands against the middle of another file, or that moment of it.
+/// Fails as media::MediaReader::open does; what could not be laid on it stands as the reason.
+[[nodiscard]] base::Result<rig::FrameDrift> driftAgainst(const std::filesystem::path& reference,
+                                                         std::optional<double> atSeconds,
+                                                         const image::CodedFrame& frame,
+                                                         const std::vector<face::Face>& people,
+                                                         const base::Progress& progress = {});
+/// The same of one moment of a file.
+[[nodiscard]] base::Result<rig::FrameDrift> driftOf(const std::filesystem::path& file,
+                                                    double atSeconds,
+                                                    const std::filesystem::path& reference,
+                                                    const base::Progress& progress = {});
 
 struct FrameResult {
     std::string file;
@@ -56,9 +66,13 @@ struct FrameResult {
 };
 
 /// The camera of a rig that a file is of: by a take that holds it, else by the letter that its name
-/// begins with ("B.mov", "B_0012.mov"). Nothing where neither tells.
-[[nodiscard]] std::optional<FrameLens> lensOf(const rig::Rig& rig,
-                                              const std::filesystem::path& file);
+/// begins with ("B.mov", "B_0012.mov"). Null where neither tells.
+[[nodiscard]] const rig::Camera* cameraOf(const rig::Rig& rig, const std::filesystem::path& file);
+
+/// What moved a camera, in words, with what undoes it: in degrees too where the lens is known.
+[[nodiscard]] std::string driftText(const rig::FrameDrift& drift,
+                                    const std::optional<FrameLens>& lens,
+                                    int widthPx);
 
 /// Sentences about one file's framing, for people.
 [[nodiscard]] std::vector<std::string> frameLines(const FramedFile& framed);

@@ -3,6 +3,7 @@
 #include <nlohmann/json.hpp>
 
 #include "base/format.h"
+#include "framing/picture_drift.h"
 #include "jobs/frame_job.h"
 
 namespace rigmatch::jobs {
@@ -14,21 +15,17 @@ using base::signedFixed;
 
 double tidy(double value, double places = 1e5) { return std::round(value * places) / places; }
 
-Json shareJson(const framing::Share& share) {
+Json shareJson(const rig::Doubted& share) {
     return {{"value", tidy(share.value)}, {"uncertainty", tidy(share.uncertainty)}};
 }
 
-Json personJson(const framing::PersonOverTime& person) {
-    const framing::PersonFrame& one = person.middle;
+Json personJson(const rig::FramedPerson& one) {
     Json headroom = shareJson(one.headroom);
     headroom["isEstimate"] = one.isCrownEstimate;
     Json head = shareJson(one.headHeight);
     head["isEstimate"] = one.isCrownEstimate;
     return {{"faceBox",
-             {tidy(one.face.left, 10),
-              tidy(one.face.top, 10),
-              tidy(one.face.width, 10),
-              tidy(one.face.height, 10)}},
+             {tidy(one.left, 10), tidy(one.top, 10), tidy(one.width, 10), tidy(one.height, 10)}},
             {"headroom", headroom},
             {"eyeLine", shareJson(one.eyeLine)},
             {"headHeight", head},
@@ -37,12 +34,12 @@ Json personJson(const framing::PersonOverTime& person) {
             {"lookRoom", one.lookRoom ? shareJson(*one.lookRoom) : Json(nullptr)},
             {"turnDegrees", tidy(one.turnDegrees, 10)},
             {"isCut", one.isCut},
-            {"sway", tidy(person.swayShare)},
-            {"lean", tidy(person.leanShare)},
-            {"frames", person.frames}};
+            {"sway", tidy(one.swayShare)},
+            {"lean", tidy(one.leanShare)},
+            {"frames", one.frames}};
 }
 
-Json focusJson(const framing::EyeFocus& focus) {
+Json focusJson(const rig::FocusReading& focus) {
     Json widths = Json::object();
     for (const auto& [name, width] : {std::pair{"eyes", focus.eyes},
                                       std::pair{"ear", focus.ear},
@@ -54,16 +51,14 @@ Json focusJson(const framing::EyeFocus& focus) {
 }
 
 Json driftJson(const FramedFile& framed) {
-    if (!framed.drift)
-        return framed.driftReason.empty() ? Json(nullptr)
-                                          : Json({{"shiftPx", nullptr},
-                                                  {"cause", "unknown"},
-                                                  {"reason", framed.driftReason}});
-    const framing::PictureDrift& drift = *framed.drift;
+    if (!framed.framing.drift) return nullptr;
+    const rig::FrameDrift& drift = *framed.framing.drift;
+    if (!drift.reason.empty())
+        return {{"shiftPx", nullptr}, {"cause", "unknown"}, {"reason", drift.reason}};
     Json one = {{"shiftPx", {tidy(drift.shiftPx[0], 1e3), tidy(drift.shiftPx[1], 1e3)}},
                 {"rollDegrees", tidy(drift.rollDegrees)},
                 {"scale", tidy(drift.scale, 1e6)},
-                {"cause", framing::nameOf(drift.cause)},
+                {"cause", drift.cause},
                 {"uncertainty",
                  {{"shiftPx", tidy(drift.shiftUncertaintyPx)},
                   {"rollDegrees", tidy(drift.rollUncertaintyDegrees)},
@@ -76,25 +71,27 @@ Json driftJson(const FramedFile& framed) {
     return one;
 }
 
-std::string percent(const framing::Share& share) {
+std::string percent(const rig::Doubted& share) {
     return fixed(100.0 * share.value, 1) + " ± " + fixed(100.0 * share.uncertainty, 1) + " %";
 }
 
-/// What undoes it: in degrees only where lens and sensor are known.
-std::string driftLine(const FramedFile& framed) {
-    const framing::PictureDrift& drift = *framed.drift;
+}  // namespace
+
+std::string driftText(const rig::FrameDrift& drift,
+                      const std::optional<FrameLens>& lens,
+                      int widthPx) {
+    if (!drift.reason.empty()) return "drift unknown: " + drift.reason;
     const auto size = [&](double px) {
         std::string text = fixed(std::abs(px), 1) + " ± " +
                            fixed(std::max(0.1, drift.shiftUncertaintyPx), 1) + " px";
-        if (framed.lens)
-            text += " (" + fixed(std::abs(framed.lens->degrees(px, framed.width)), 2) + "°)";
+        if (lens) text += " (" + fixed(std::abs(lens->degrees(px, widthPx)), 2) + "°)";
         return text;
     };
     const std::string roll = " ± " + fixed(std::max(0.01, drift.rollUncertaintyDegrees), 2) + "°";
     const std::string scale =
         " ± " + fixed(std::max(0.01, 100.0 * drift.scaleUncertainty), 2) + " %";
     const double x = drift.shiftPx[0], y = drift.shiftPx[1];
-    switch (drift.cause) {
+    switch (framing::causeNamed(drift.cause)) {
         case framing::DriftCause::None:
             return "stands as it stood.";
         case framing::DriftCause::Pan:
@@ -130,41 +127,41 @@ std::string driftLine(const FramedFile& framed) {
     return "changed in a way that is not told.";
 }
 
-}  // namespace
-
 std::vector<std::string> frameLines(const FramedFile& framed) {
     std::vector<std::string> lines;
-    if (framed.people.empty()) lines.push_back("no face found");
-    for (std::size_t i = 0; i < framed.people.size(); ++i) {
-        const framing::PersonFrame& one = framed.people[i].middle;
-        std::string line =
-            (framed.people.size() > 1 ? "person " + std::to_string(i + 1) + " from the left: "
-                                      : std::string()) +
-            "head " + percent(one.headHeight) + " of the height, eyes at " + percent(one.eyeLine) +
-            ", headroom " + percent(one.headroom) + (one.isCrownEstimate ? " (estimated)" : "") +
-            ", at " + percent(one.across) + " of the width";
+    if (framed.framing.people.empty()) lines.push_back("no face found");
+    for (std::size_t i = 0; i < framed.framing.people.size(); ++i) {
+        const rig::FramedPerson& one = framed.framing.people[i];
+        std::string line = (framed.framing.people.size() > 1
+                                ? "person " + std::to_string(i + 1) + " from the left: "
+                                : std::string()) +
+                           "head " + percent(one.headHeight) + " of the height, eyes at " +
+                           percent(one.eyeLine) + ", headroom " + percent(one.headroom) +
+                           (one.isCrownEstimate ? " (estimated)" : "") + ", at " +
+                           percent(one.across) + " of the width";
         if (one.lookRoom)
             line += ", look room " + fixed(one.lookRoom->value, 1) + " ± " +
                     fixed(one.lookRoom->uncertainty, 1);
         if (one.isCut) line += ", cut by the edge";
         lines.push_back(line);
     }
-    if (framed.roll)
-        lines.push_back("roll " + signedFixed(framed.roll->degrees, 2) + " ± " +
-                        fixed(framed.roll->uncertaintyDegrees, 2) + "° by " + framed.roll->source);
+    if (framed.framing.roll)
+        lines.push_back("roll " + signedFixed(framed.framing.roll->degrees, 2) + " ± " +
+                        fixed(framed.framing.roll->uncertaintyDegrees, 2) + "° by " +
+                        framed.framing.roll->source);
     else
         lines.push_back("roll unknown: no long straight line and no face");
-    if (!framed.focus.sharpest.empty()) {
-        std::string line = "sharpest: " + framed.focus.sharpest;
-        for (const auto& [name, width] : {std::pair{"eyes", framed.focus.eyes},
-                                          std::pair{"ear", framed.focus.ear},
-                                          std::pair{"hair", framed.focus.hair},
-                                          std::pair{"background", framed.focus.background}})
+    if (!framed.framing.focus.sharpest.empty()) {
+        std::string line = "sharpest: " + framed.framing.focus.sharpest;
+        for (const auto& [name, width] : {std::pair{"eyes", framed.framing.focus.eyes},
+                                          std::pair{"ear", framed.framing.focus.ear},
+                                          std::pair{"hair", framed.framing.focus.hair},
+                                          std::pair{"background", framed.framing.focus.background}})
             if (width) line += std::string(", ") + name + " " + fixed(*width, 1) + " px";
         lines.push_back(line);
     }
-    if (framed.drift) lines.push_back(driftLine(framed));
-    if (!framed.driftReason.empty()) lines.push_back("drift unknown: " + framed.driftReason);
+    if (framed.framing.drift)
+        lines.push_back(driftText(*framed.framing.drift, framed.lens, framed.width));
     return lines;
 }
 
@@ -178,19 +175,19 @@ std::string frameJson(const std::vector<FrameResult>& results) {
         }
         const FramedFile& framed = *result.framed;
         Json people = Json::array();
-        for (const framing::PersonOverTime& person : framed.people)
+        for (const rig::FramedPerson& person : framed.framing.people)
             people.push_back(personJson(person));
         Json roll = nullptr;
-        if (framed.roll)
-            roll = {{"value", tidy(framed.roll->degrees, 1e3)},
-                    {"uncertainty", tidy(framed.roll->uncertaintyDegrees, 1e3)},
-                    {"source", framed.roll->source}};
+        if (framed.framing.roll)
+            roll = {{"value", tidy(framed.framing.roll->degrees, 1e3)},
+                    {"uncertainty", tidy(framed.framing.roll->uncertaintyDegrees, 1e3)},
+                    {"source", framed.framing.roll->source}};
         all.push_back({{"file", result.file},
                        {"width", framed.width},
                        {"height", framed.height},
                        {"rollDegrees", roll},
                        {"people", people},
-                       {"focus", focusJson(framed.focus)},
+                       {"focus", focusJson(framed.framing.focus)},
                        {"drift", driftJson(framed)}});
     }
     return Json({{"version", 1}, {"results", all}}).dump(2) + "\n";

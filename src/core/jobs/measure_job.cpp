@@ -38,6 +38,7 @@ void keepWatched(const rig::Reading& before, rig::Reading& after) {
         return a.left + 0.5 * a.width < b.left + 0.5 * b.width;
     });
     after.sound = before.sound;
+    after.framing = before.framing;
     after.measuredBy = before.measuredBy;
     constexpr std::array kOfTheClip{"Flicker",
                                     "VariableFrameRate",
@@ -57,6 +58,8 @@ void keepWatched(const rig::Reading& before, rig::Reading& after) {
 
 LookFor lookFor(const rig::Rig& rig, const rig::Take& take, const std::string& sourceId) {
     LookFor what(rig::chartFor(rig, take, sourceId));
+    what.asked = rig::askedOf(rig, take, sourceId);
+    what.isFramingWanted = rig::isFramingAsked(rig, take, sourceId);
     what.isSoundEnough = rig::findSource(rig, sourceId) != nullptr;
     return what;
 }
@@ -69,6 +72,7 @@ MeasuredShot measureShot(const rig::Shot& shot,
     measure::MeasureOptions options;
     options.isChartWanted = !lookFor.chart.empty();
     options.isSoundEnough = lookFor.isSoundEnough;
+    options.isFramingWanted = lookFor.isFramingWanted;
     const auto reference = options.isChartWanted
                                ? chart::chartOf(lookFor.chart)
                                : base::Result<chart::ReferenceChart>(chart::ReferenceChart{});
@@ -101,8 +105,8 @@ MeasuredShot measureShot(const rig::Shot& shot,
     return result;
 }
 
-rig::Observation observationOf(const MeasuredShot& measured, const std::string& chart) {
-    rig::Observation observation = rig::observed(measured.shot, chart);
+rig::Observation observationOf(const MeasuredShot& measured, const std::string& asked) {
+    rig::Observation observation = rig::observed(measured.shot, asked);
     observation.isoValue = measured.recorded.isoValue;
     observation.shutterSeconds = measured.recorded.shutterSeconds;
     observation.fNumber = measured.recorded.fNumber;

@@ -20,14 +20,16 @@ struct MeasuredShot {
 };
 /// What was measured, apart from what a person decided.
 [[nodiscard]] rig::Observation observationOf(const MeasuredShot& measured,
-                                             const std::string& chart);
+                                             const std::string& asked);
 
 /// What is looked for in a file.
 struct LookFor {
     // NOLINTNEXTLINE(google-explicit-constructor): a chart is what is mostly looked for.
-    LookFor(std::string chartId) : chart(std::move(chartId)) {}
-    std::string chart;           ///< id or path, as Rig::chart; empty: no chart
-    bool isSoundEnough = false;  ///< files without pictures are no failure
+    LookFor(std::string chartId) : chart(std::move(chartId)), asked(chart) {}
+    std::string chart;             ///< id or path, as Rig::chart; empty: no chart
+    std::string asked;             ///< all of it as one text (rig::askedOf())
+    bool isSoundEnough = false;    ///< files without pictures are no failure
+    bool isFramingWanted = false;  ///< how people are framed
 };
 /// By what the take is for, and by the source: a camera without a picture has failed.
 [[nodiscard]] LookFor lookFor(const rig::Rig& rig,

@@ -103,6 +103,7 @@ base::Result<std::string> cameraOfLetter(const std::string& letter, rig::Rig& ri
         made.id = rig::freshCameraId(rig);
         made.role = std::string("camera ") + static_cast<char>('A' + rig.cameras.size());
         rig::applyBodyKind(made, rig::bodyKinds().front());
+        made.isLensTold = false;
         made.settings = rig::unknownSettings();
         rig.cameras.push_back(made);
         rig::renumber(rig);

@@ -119,20 +119,6 @@ Verdict verdictOf(const Difference& difference, bool ratio) {
     return isWithin(difference.accept) ? Verdict::Near : Verdict::Off;
 }
 
-std::string nameOf(Verdict verdict) {
-    switch (verdict) {
-        case Verdict::Good:
-            return "good";
-        case Verdict::Near:
-            return "near";
-        case Verdict::Off:
-            return "off";
-        case Verdict::Unknown:
-            break;
-    }
-    return "unknown";
-}
-
 std::optional<std::string> chartMismatch(const rig::Reading& camera,
                                          const rig::Reading& reference) {
     constexpr double kSameValue = 1e-4;  // linear light: files keep more digits

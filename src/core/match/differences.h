@@ -5,13 +5,14 @@
 #include <string>
 #include <vector>
 
+#include "base/finding.h"
 #include "match/predict.h"
 #include "match/side_view.h"
 #include "rig/rig.h"
 
 namespace rigmatch::match {
 
-enum class Verdict { Good, Near, Off, Unknown };
+using Verdict = base::Verdict;
 
 enum class Quality {
     Exposure,
@@ -86,7 +87,7 @@ struct CameraDifferences {
 /// Puts value, uncertainty (with `floor` in it) and verdict.
 void setValue(
     Difference& difference, Quality quality, double value, double uncertainty, double floor = 0.0);
-[[nodiscard]] std::string nameOf(Verdict verdict);
+using base::nameOf;
 
 /// Why two readings cannot be compared patch by patch: other grids, names or values of the patches
 /// (a chart file edited between two measurements); nothing where they can.

@@ -328,7 +328,7 @@ Result<MeasuredMedia> measureSound(const std::filesystem::path& path,
     reading.reason = "It is a recording of sound, without pictures.";
     media::MediaInfo none;
     none.durationSeconds = reading.durationSeconds;
-    Measurers measurers({none, false});
+    Measurers measurers({none});
     double last = 0.0;
     while (const auto blocks = reader->next()) {
         if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
@@ -381,7 +381,7 @@ Result<MeasuredMedia> measureMedia(const std::filesystem::path& path,
     if (!reader) return tl::unexpected(reader.error());
     MeasuredMedia result{readingOf(reader->info()), reader->info().recorded};
     rig::Reading& reading = result.reading;
-    Measurers measurers({reader->info(), options.range.has_value()});
+    Measurers measurers({reader->info(), options.range.has_value(), options.isFramingWanted});
     const auto span = measureSpan(*reader, options, progress, reading, measurers);
     if (span) {
         putSpan(reading, *span, options.chart);

@@ -20,10 +20,11 @@ struct MeasureOptions {
     std::vector<rig::SkinMark> skinMarks;     ///< spots of skin marked by hand
     std::optional<image::Range> range;        ///< read the codes so, whatever the tags say
     std::optional<image::Matrix> matrix;      ///< the same for the colour matrix
-    bool isSoundEnough = false;  ///< a file without pictures is heard instead of refused
-    bool isChartWanted = true;   ///< false: no chart is looked for
-    bool isWholeClip = true;     ///< false with `corners`: only the frames around them are read
-    int threads = 0;             ///< decoder threads; 0: one per core
+    bool isSoundEnough = false;    ///< a file without pictures is heard instead of refused
+    bool isChartWanted = true;     ///< false: no chart is looked for
+    bool isFramingWanted = false;  ///< how people are framed, as rig::Reading::framing
+    bool isWholeClip = true;       ///< false with `corners`: only the frames around them are read
+    int threads = 0;               ///< decoder threads; 0: one per core
 };
 
 /// A reading with what the file says of the camera's settings.

@@ -29,7 +29,8 @@ public:
 /// What is known before the first frame.
 struct MeasurerInput {
     const media::MediaInfo& info;
-    bool isRangeChosen = false;  ///< the user says how the codes are to be read
+    bool isRangeChosen = false;    ///< the user says how the codes are to be read
+    bool isFramingWanted = false;  ///< it is asked how people are framed
 };
 
 /// A measurer as it is registered. Its version is kept with what it measured, and is raised
@@ -37,6 +38,7 @@ struct MeasurerInput {
 struct MeasurerKind {
     const char* name;
     int version;
+    /// Null: it is not asked for.
     std::unique_ptr<Measurer> (*make)(const MeasurerInput& input);
 };
 
@@ -55,7 +57,11 @@ public:
     void judge(rig::Reading& reading);
 
 private:
-    std::vector<std::unique_ptr<Measurer>> m_all;
+    struct Made {
+        const MeasurerKind* kind;
+        std::unique_ptr<Measurer> measurer;
+    };
+    std::vector<Made> m_all;
 };
 
 }  // namespace rigmatch::measure

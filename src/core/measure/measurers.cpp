@@ -3,6 +3,7 @@
 
 #include "measure/face_scan.h"
 #include "measure/flicker_check.h"
+#include "measure/framing_scan.h"
 #include "measure/measurer.h"
 #include "measure/range_check.h"
 #include "measure/sound_levels.h"
@@ -68,7 +69,7 @@ std::unique_ptr<Measurer> watching(const MeasurerInput&) {
     return std::make_unique<Watching<Made, kStep>>();
 }
 
-constexpr std::array<MeasurerKind, 7> kKinds{
+constexpr std::array<MeasurerKind, 8> kKinds{
     {{"flicker",
       1,
       [](const MeasurerInput& input) -> std::unique_ptr<Measurer> {
@@ -81,6 +82,13 @@ constexpr std::array<MeasurerKind, 7> kKinds{
       1,
       [](const MeasurerInput& input) -> std::unique_ptr<Measurer> {
           return std::make_unique<WatchingFaces>(input.info.durationSeconds);
+      }},
+     {"framing",
+      1,
+      [](const MeasurerInput& input) -> std::unique_ptr<Measurer> {
+          if (!input.isFramingWanted) return nullptr;
+          return std::make_unique<FramingScan>(input.info.isStill ? 0.0
+                                                                  : input.info.durationSeconds);
       }},
      {"range",
       1,
@@ -96,27 +104,31 @@ constexpr std::array<MeasurerKind, 7> kKinds{
 std::span<const MeasurerKind> measurerKinds() { return kKinds; }
 
 Measurers::Measurers(const MeasurerInput& input) {
-    for (const MeasurerKind& kind : kKinds) m_all.push_back(kind.make(input));
+    for (const MeasurerKind& kind : kKinds) {
+        if (auto made = kind.make(input)) m_all.push_back({&kind, std::move(made)});
+    }
 }
 
 void Measurers::take(const image::CodedFrame& frame, int count) {
-    for (const auto& measurer : m_all) {
-        const int step = measurer->frameStep();
-        if (step > 0 && count % step == 0) measurer->take(frame);
+    for (const Made& made : m_all) {
+        const int step = made.measurer->frameStep();
+        if (step > 0 && count % step == 0) made.measurer->take(frame);
     }
 }
 
 void Measurers::takeSound(const media::SoundBlock& block) {
-    for (const auto& measurer : m_all) measurer->takeSound(block);
+    for (const Made& made : m_all) made.measurer->takeSound(block);
 }
 
 void Measurers::finish(rig::Reading& reading) {
-    for (const auto& measurer : m_all) measurer->finish(reading);
-    for (const MeasurerKind& kind : kKinds) reading.measuredBy.push_back({kind.name, kind.version});
+    for (const Made& made : m_all) {
+        made.measurer->finish(reading);
+        reading.measuredBy.push_back({made.kind->name, made.kind->version});
+    }
 }
 
 void Measurers::judge(rig::Reading& reading) {
-    for (const auto& measurer : m_all) measurer->judge(reading);
+    for (const Made& made : m_all) made.measurer->judge(reading);
 }
 
 }  // namespace rigmatch::measure

@@ -6,6 +6,7 @@
 #include "optics/light.h"
 #include "plan/analysis.h"
 #include "plan/shot_size.h"
+#include "rig/framing_goals.h"
 
 namespace rigmatch::plan {
 namespace {
@@ -59,19 +60,17 @@ Fact headFact(const SetAnalysis& set, const PlacedCamera& camera, const HeadBox&
 Fact headroomFact(const SetAnalysis& set, const PlacedCamera& camera, const HeadBox& box) {
     const bool isWide = set.rig().choices.headroom == "wide";
     const double room = box.crown.y;
-    const double low = isWide ? 0.16 : 0.24 * box.height();
-    // A small head whose eyes lie on the third has more room above it, and that is as it should be.
-    const double high = isWide ? 0.24 : std::max(0.40 * box.height(), 0.36 - 0.51 * box.height());
+    const auto [low, high] = rig::wantedHeadroom(set.rig().choices, box.height());
     Fact fact{"headroom", "Headroom", percent(room) + " of the height"};
     fact.number = 100.0 * room;
     fact.unit = "%";
     fact.why = "Wanted is " + percent(low) + " to " + percent(high) + " (" +
                (isWide ? "about a fifth, room for punch-ins" : "three fingers to a fist") + ").";
     const double away = room < low ? low - room : room > high ? room - high : 0.0;
-    fact.level = room < 0.0     ? Level::Off
-                 : away <= 0.02 ? Level::Fine
-                 : away <= 0.08 ? Level::Near
-                                : Level::Off;
+    fact.level = room < 0.0                    ? Level::Off
+                 : away <= rig::kHeadroomSlack ? Level::Fine
+                 : away <= rig::kHeadroomNear  ? Level::Near
+                                               : Level::Off;
     if (fact.level != Level::Fine) {
         const double shift =
             (room - 0.5 * (low + high)) * camera.view->heightAt(camera.view->focusMetres());
@@ -85,9 +84,9 @@ Fact eyeLineFact(const HeadBox& box) {
     Fact fact{"eyeLine", "Eyes below the top edge", percent(box.eyes.y)};
     fact.number = 100.0 * box.eyes.y;
     fact.unit = "%";
-    fact.level = box.eyes.y >= 0.30 && box.eyes.y <= 0.42   ? Level::Fine
-                 : box.eyes.y >= 0.24 && box.eyes.y <= 0.50 ? Level::Near
-                                                            : Level::Off;
+    const double away =
+        std::max({rig::kEyeLine.low - box.eyes.y, box.eyes.y - rig::kEyeLine.high, 0.0});
+    fact.level = away <= 0.0 ? Level::Fine : away <= rig::kEyeLineNear ? Level::Near : Level::Off;
     fact.why = "The upper third (33 %) is usual, 30–42 % is accepted.";
     if (fact.level != Level::Fine) fact.change = "Tilt until the eyes lie on the upper guide.";
     return fact;

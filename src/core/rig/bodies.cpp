@@ -178,6 +178,7 @@ const std::vector<Lens>& genericLenses() {
 
 void applyLens(Camera& camera, const Lens& lens) {
     camera.lens = lens;
+    camera.isLensTold = true;
     const double largest = largestApertureAt(lens, lens.focalLengthMm);
     camera.sheet.fNumbers = optics::fNumberSeries(largest, lens.smallestAperture);
     if (camera.sheet.fNumbers.empty() || camera.sheet.fNumbers.front() > largest * 1.001) {
@@ -199,6 +200,7 @@ void applyBodyKind(Camera& camera, const BodyKind& kind) {
         applyLens(camera, kind.lens);
     } else {
         camera.lens = kind.lens;
+        camera.isLensTold = true;
     }
     snapSettings(camera);
 }

@@ -16,6 +16,8 @@ struct Choices {
     std::string sound = "apart";        ///< "apart" or "camera"
     std::string key = "modelled";       ///< "modelled" (45–60°) or "flat"
     std::string headroom = "tight";     ///< "tight" or "wide" (room for punch-in cuts)
+    std::string placing = "look";       ///< "look" (to the lens centred, off it on a third),
+                                        ///< "centre" or "thirds"
     std::string daylight = "blackout";  ///< "blackout" or "daylight"
 
     double deliveryFps = 25.0;

@@ -222,6 +222,15 @@ void readStored(const Json& json, StoredPlace& place, Equipment& into) {
 }
 
 template <>
+struct Stored<SavedFraming> {
+    static constexpr auto fields() {
+        return std::tuple{kept("picture", &SavedFraming::picture),
+                          sparse("take", &SavedFraming::takeId),
+                          kept("savedAt", &SavedFraming::savedAt)};
+    }
+};
+
+template <>
 struct Stored<Camera> {
     static constexpr auto fields() {
         return std::tuple{kept("id", &Camera::id),
@@ -232,12 +241,14 @@ struct Stored<Camera> {
                           kept("sensorWidthMm", &Camera::sensorWidthMm, kAboveZero),
                           kept("sensorHeightMm", &Camera::sensorHeightMm, kAboveZero),
                           kept("lens", &Camera::lens),
+                          sparse("lensTold", &Camera::isLensTold),
                           kept("filterStops", &Camera::filterStops),
                           kept("viewingLut", &Camera::viewingLut),
                           kept("equipment", &Camera::equipment),
                           kept("controls", &Camera::sheet),
                           kept("settings", &Camera::settings),
                           sparse("forgottenUpTo", &Camera::forgottenUpTo),
+                          sparse("savedFraming", &Camera::savedFraming),
                           sparse("simulated", &Camera::simulated)};
     }
     static void check(const Camera& camera, const ObjectReader& object) {

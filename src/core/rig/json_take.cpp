@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "rig/json_values.h"
-#include "rig/stored.h"
+#include "rig/stored_framing.h"
 
 namespace rigmatch::rig {
 
@@ -172,6 +172,7 @@ struct Stored<Reading> {
                   sparse("drift", &R::drift)),
             kept("faces", &R::faces),
             sparse("sound", &R::sound),
+            sparse("framing", &R::framing),
             sparse("measuredBy", &R::measuredBy)};
     }
     /// A grid and patches that do not belong together cannot be compared: such a chart counts as
@@ -230,7 +231,8 @@ struct Stored<Take> {
                           kept("number", &Take::number),
                           sparse("purposes", &Take::purposes),
                           kept("startedAt", &Take::startedAt),
-                          kept("shots", &Take::shots)};
+                          kept("shots", &Take::shots),
+                          sparse("doneAtTripods", &Take::doneAtTripods)};
     }
     static void check(const Take& take, const ObjectReader& object) {
         if (take.id.empty()) throw JsonFailure{object.at("id"), "is missing"};

@@ -16,10 +16,10 @@ void append(std::string& text, double value) {
 
 }  // namespace
 
-std::string restsOn(const Shot& shot, const std::string& chart) {
+std::string restsOn(const Shot& shot, const std::string& asked) {
     std::string text = shot.media.string();
     for (const auto& part : shot.laterParts) text += '\n' + part.string();
-    text += '\n' + chart + '\n' + shot.rangeOverride + '\n' + shot.matrixOverride + '\n';
+    text += '\n' + asked + '\n' + shot.rangeOverride + '\n' + shot.matrixOverride + '\n';
     if (shot.manualCorners) {
         for (const PicturePoint& corner : *shot.manualCorners) {
             append(text, corner.x);
@@ -52,9 +52,9 @@ void putInto(const Observation& observation, Shot& shot) {
     putTold(observation, shot.settings);
 }
 
-Observation observed(const Shot& shot, const std::string& chart) {
+Observation observed(const Shot& shot, const std::string& asked) {
     Observation observation;
-    observation.rests = restsOn(shot, chart);
+    observation.rests = restsOn(shot, asked);
     observation.reading = shot.reading;
     observation.failure = shot.failure;
     observation.isIsoRecorded = shot.isIsoRecorded;
@@ -66,7 +66,7 @@ void Observations::addAll(const Rig& rig) {
     for (const Take& take : rig.takes) {
         for (const Shot& shot : take.shots) {
             if (shot.reading || !shot.failure.empty())
-                add(observed(shot, chartFor(rig, take, shot.cameraId)));
+                add(observed(shot, askedOf(rig, take, shot.cameraId)));
         }
     }
 }
@@ -84,7 +84,7 @@ void Observations::putInto(Rig& rig, const Rig& known) const {
         const auto take = rig.takes.share(t);
         for (std::size_t s = 0; s < take->shots.size(); ++s) {
             const Shot& shot = take->shots[s];
-            const Observation* found = find(restsOn(shot, chartFor(rig, *take, shot.cameraId)));
+            const Observation* found = find(restsOn(shot, askedOf(rig, *take, shot.cameraId)));
             if (found == nullptr) continue;
             Shot filled = shot;
             rig::putInto(*found, filled);

@@ -22,8 +22,9 @@ struct Observation {
 };
 
 /// All that a shot's measurement rests on, as one text: the file, the hand corrections (corners,
-/// skin marks, range, matrix) and the reference on the set. Equal texts, equal measurements.
-[[nodiscard]] std::string restsOn(const Shot& shot, const std::string& chart);
+/// skin marks, range, matrix) and what was asked of it (askedOf()). Equal texts, equal
+/// measurements.
+[[nodiscard]] std::string restsOn(const Shot& shot, const std::string& asked);
 
 /// The measurements of one open rig, each under what it rests on. Nothing is ever taken away, so
 /// that a hand correction taken back finds the older measurement again.
@@ -47,6 +48,6 @@ void putTold(const Observation& observation, Settings& settings);
 /// Puts an observation into a shot, with what the file tells of the settings.
 void putInto(const Observation& observation, Shot& shot);
 /// What a shot holds that was measured.
-[[nodiscard]] Observation observed(const Shot& shot, const std::string& chart);
+[[nodiscard]] Observation observed(const Shot& shot, const std::string& asked);
 
 }  // namespace rigmatch::rig

@@ -8,6 +8,7 @@
 
 #include "base/value_trust.h"
 #include "base/warning.h"
+#include "rig/framing_reading.h"
 
 namespace rigmatch::rig {
 
@@ -163,6 +164,7 @@ struct Reading {
 
     std::vector<FaceReading> faces;         ///< from left to right
     std::optional<SoundReading> sound;      ///< nothing on a still or without a sound track
+    std::optional<FramingReading> framing;  ///< nothing where it was not asked for
     std::vector<MeasurerStamp> measuredBy;  ///< measurers that watched the clip
     std::string unknownFields{};  ///< JSON of keys a later program wrote; kept as they are
 

@@ -99,6 +99,17 @@ std::string chartFor(const Rig& rig, const Take& take, const std::string& source
     return isCamera && showsChart(take) ? rig.chart : std::string();
 }
 
+bool isFramingAsked(const Rig& rig, const Take& take, const std::string& sourceId) {
+    return findSource(rig, sourceId) == nullptr &&
+           (isFor(take, Purpose::Match) || isFor(take, Purpose::Framing));
+}
+
+std::string askedOf(const Rig& rig, const Take& take, const std::string& sourceId) {
+    const std::string chart = chartFor(rig, take, sourceId);
+    // Where a chart is looked for in a take to be matched, people are too.
+    return chart.empty() && isFramingAsked(rig, take, sourceId) ? "framing" : chart;
+}
+
 const Take* newestTake(const Rig& rig, Purpose purpose) {
     for (std::size_t i = rig.takes.size(); i-- > 0;) {
         if (isFor(rig.takes[i], purpose)) return &rig.takes[i];

@@ -50,6 +50,16 @@ struct Equipment {
     bool operator==(const Equipment&) const = default;
 };
 
+/// How a camera once stood: the picture that later takes are laid on.
+struct SavedFraming {
+    std::filesystem::path picture;  ///< absolute in memory, relative to the rig file on disk
+    std::string takeId;             ///< that it comes from
+    std::string savedAt;            ///< ISO 8601, local time
+    std::string unknownFields;
+
+    bool operator==(const SavedFraming&) const = default;
+};
+
 /// One camera of the rig.
 struct Camera {
     std::string id;      ///< never changes; takes refer to it
@@ -60,7 +70,8 @@ struct Camera {
     double sensorWidthMm = 36.0;  ///< active 16:9 area of the mode, before a high-rate crop
     double sensorHeightMm = 20.25;
     Lens lens;
-    double filterStops = 0.0;          ///< light lost in a filter on the lens, not ND
+    bool isLensTold = true;    ///< false: nobody said which lens it wears, `lens` is a stand-in
+    double filterStops = 0.0;  ///< light lost in a filter on the lens, not ND
     std::filesystem::path viewingLut;  ///< how its recording is to be looked at; empty: as it is.
                                        ///< Absolute in memory, relative to the rig file on disk
     Equipment equipment;
@@ -68,6 +79,7 @@ struct Camera {
     Settings settings;
     std::string forgottenUpTo;  ///< id of a take: how controls answered up to and with it is
                                 ///< forgotten; empty: nothing is
+    std::optional<SavedFraming> savedFraming;
     std::optional<SimulatedBody> simulated;  ///< a stand-in that can shoot by itself
     std::string unknownFields;
 
@@ -150,6 +162,7 @@ struct Take {
         Purpose::Match};    ///< in the order of the enumeration, one at least
     std::string startedAt;  ///< ISO 8601, local time
     base::SharedList<Shot> shots;
+    std::vector<std::string> doneAtTripods;  ///< keys of framing turns that were carried out
     std::string unknownFields;
 
     bool operator==(const Take&) const = default;
@@ -200,6 +213,11 @@ void renumber(Rig& rig);
 /// The chart that is looked for in what a source gave: Rig::chart, or empty where the take is not
 /// about one, or the source is no camera.
 [[nodiscard]] std::string chartFor(const Rig& rig, const Take& take, const std::string& sourceId);
+/// True where it is asked how a source frames its people: a camera, in a take to be matched or
+/// framed.
+[[nodiscard]] bool isFramingAsked(const Rig& rig, const Take& take, const std::string& sourceId);
+/// All that is asked of what a source gave, as one text: equal texts, equal questions.
+[[nodiscard]] std::string askedOf(const Rig& rig, const Take& take, const std::string& sourceId);
 /// The newest take of that purpose; nullptr where there is none.
 [[nodiscard]] const Take* newestTake(const Rig& rig, Purpose purpose);
 

@@ -60,6 +60,8 @@ base::Result<LoadedRig> loadRig(const fs::path& path) {
     if (isChartFile(loaded.rig)) loaded.rig.chart = madeAbsolute(loaded.rig.chart, folder).string();
     for (Camera& camera : loaded.rig.cameras) {
         if (!camera.viewingLut.empty()) camera.viewingLut = madeAbsolute(camera.viewingLut, folder);
+        if (camera.savedFraming)
+            camera.savedFraming->picture = madeAbsolute(camera.savedFraming->picture, folder);
     }
     for (Take& take : loaded.rig.takes) {
         for (Shot& shot : take.shots) {
@@ -78,6 +80,8 @@ base::Result<void> saveRig(const Rig& rig, const fs::path& path) {
     if (isChartFile(onDisk)) onDisk.chart = madeRelative(onDisk.chart, folder).generic_string();
     for (Camera& camera : onDisk.cameras) {
         if (!camera.viewingLut.empty()) camera.viewingLut = madeRelative(camera.viewingLut, folder);
+        if (camera.savedFraming)
+            camera.savedFraming->picture = madeRelative(camera.savedFraming->picture, folder);
     }
     for (Take& take : onDisk.takes) {
         for (Shot& shot : take.shots) {

@@ -338,11 +338,11 @@ void TakeController::measure(const std::string& takeId,
         [copy = std::move(asked), what](const base::Progress& progress) {
             return jobs::measureShot(copy, what, progress);
         },
-        [this, takeId, key, number, chart = what.chart](const jobs::MeasuredShot& measured) {
+        [this, takeId, key, number, asked = what.asked](const jobs::MeasuredShot& measured) {
             if (const auto job = m_measuring.find(key);
                 job != m_measuring.end() && job->second == *number)
                 m_measuring.erase(job);
-            if (!measured.isCancelled) takeReading(takeId, chart, measured);
+            if (!measured.isCancelled) takeReading(takeId, asked, measured);
             Q_EMIT changed();
             Q_EMIT this->measured(plain(key.second));
             announceWhenMeasured();
@@ -352,10 +352,10 @@ void TakeController::measure(const std::string& takeId,
 }
 
 void TakeController::takeReading(const std::string& takeId,
-                                 const std::string& chart,
+                                 const std::string& asked,
                                  const jobs::MeasuredShot& measured) {
     const std::string& cameraId = measured.shot.cameraId;
-    const rig::Observation observation = jobs::observationOf(measured, chart);
+    const rig::Observation observation = jobs::observationOf(measured, asked);
     // A reading follows its corners while they are dragged: the last one comes when they rest.
     const bool isDragged = m_cornerGroup >= 0;
     if (!m_context.document.observe(takeId, cameraId, observation, isDragged)) return;

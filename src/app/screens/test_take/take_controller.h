@@ -102,7 +102,7 @@ private:
     };
     void measure(const std::string& takeId, const std::string& cameraId, MeasureCare care);
     void takeReading(const std::string& takeId,
-                     const std::string& chart,
+                     const std::string& asked,
                      const jobs::MeasuredShot& measured);
     [[nodiscard]] const RunningJob* measuringJob(const QString& cameraId) const;
     void lookForMedia();

@@ -1,0 +1,416 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "framing/framing_findings.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "framing/picture_drift.h"
+#include "rig/framing_goals.h"
+
+namespace rigmatch::framing {
+namespace {
+
+using base::Finding;
+using rig::FramedPerson;
+
+constexpr double kCloseHead = 0.20;  // of the height; smaller ones are framed by the whole
+constexpr double kLensTurn = 12.0;   // degrees: who turns less speaks to the lens
+constexpr double kThird = 1.0 / 3.0;
+constexpr double kSameShot = 1.6;  // larger steps of size are meant
+constexpr double kNeck = 0.35;     // of the head, below the chin
+
+/// A person of a camera, while its findings are made.
+struct Seen {
+    const FramedCamera& camera;
+    int index;
+    [[nodiscard]] const FramedPerson& person() const {
+        return camera.reading->people[static_cast<std::size_t>(index)];
+    }
+};
+
+Finding findingOf(const std::string& quantity, const Seen& seen, const rig::Doubted& value) {
+    Finding finding;
+    finding.quantity = quantity;
+    finding.subject = seen.camera.id;
+    finding.person = seen.index;
+    finding.value = value.value;
+    finding.uncertainty = value.uncertainty;
+    finding.unit = "share";
+    return finding;
+}
+
+/// A turn is proposed where the value lies further from its goal than twice what it is unsure of.
+bool isSure(const Finding& finding, double goal) {
+    return finding.verdict != base::Verdict::Good &&
+           std::abs(*finding.value - goal) > 2.0 * finding.uncertainty;
+}
+
+Finding cutFinding(const Seen& seen) {
+    const FramedPerson& person = seen.person();
+    const double chin = person.headroom.value + person.headHeight.value;
+    const double below = 1.0 - chin;
+    Finding finding = findingOf("cut", seen, {below, person.headHeight.uncertainty});
+    finding.low = kNeck * person.headHeight.value;
+    finding.high = 1.0;
+    base::judge(finding);
+    if (person.isCut) finding.verdict = base::Verdict::Off;
+    // A frame that small holds no shoulders: only a wider one helps.
+    if (finding.verdict != base::Verdict::Good)
+        finding.advice = resize(seen.camera, person, person.isCut ? 0.8 : 0.85);
+    return finding;
+}
+
+Finding headroomFinding(const Seen& seen, const rig::Choices& choices) {
+    const FramedPerson& person = seen.person();
+    Finding finding = findingOf("headroom", seen, person.headroom);
+    const rig::Wanted wanted = rig::wantedHeadroom(choices, person.headHeight.value);
+    finding.low = wanted.low - rig::kHeadroomSlack;
+    finding.high = wanted.high + rig::kHeadroomSlack;
+    finding.nearBy = rig::kHeadroomNear - rig::kHeadroomSlack;
+    base::judge(finding);
+    const double goal = person.headroom.value + wantedEyes(person, choices) - person.eyeLine.value;
+    if (isSure(finding, goal))
+        finding.advice =
+            tilt(seen.camera, person, person.eyeLine.value, wantedEyes(person, choices));
+    return finding;
+}
+
+Finding eyeFinding(const Seen& seen, const rig::Choices& choices) {
+    const FramedPerson& person = seen.person();
+    Finding finding = findingOf("eyeLine", seen, person.eyeLine);
+    finding.low = rig::kEyeLine.low;
+    finding.high = rig::kEyeLine.high;
+    finding.nearBy = rig::kEyeLineNear;
+    // Where headroom as it is wanted brings the eyes elsewhere, headroom decides.
+    const double goal = wantedEyes(person, choices);
+    finding.low = std::min(finding.low, goal);
+    finding.high = std::max(finding.high, goal);
+    base::judge(finding);
+    if (isSure(finding, goal))
+        finding.advice = tilt(seen.camera, person, person.eyeLine.value, goal);
+    return finding;
+}
+
+Finding acrossFinding(const Seen& seen, const rig::Choices& choices) {
+    const FramedPerson& person = seen.person();
+    const double goal = wantedAcross(person, choices);
+    Finding finding = findingOf("across", seen, person.across);
+    const double slack = goal == 0.5 ? 0.05 : 0.06;
+    finding.low = goal - slack;
+    finding.high = goal + slack;
+    finding.nearBy = slack;
+    base::judge(finding);
+    if (isSure(finding, goal)) finding.advice = pan(seen.camera, person, person.across.value, goal);
+    return finding;
+}
+
+Finding lookFinding(const Seen& seen) {
+    const FramedPerson& person = seen.person();
+    Finding finding = findingOf("lookRoom", seen, *person.lookRoom);
+    finding.unit = "ratio";
+    finding.low = 1.5;
+    finding.high = 2.5;
+    finding.nearBy = 0.5;
+    base::judge(finding);
+    return finding;
+}
+
+Finding punchFinding(const Seen& seen, const rig::Choices& choices) {
+    const FramedPerson& person = seen.person();
+    const double left =
+        rig::headroomAfterZoom(person.headroom.value, person.eyeLine.value, choices.largestZoom);
+    Finding finding =
+        findingOf("punchIn", seen, {left, choices.largestZoom * person.headroom.uncertainty});
+    finding.low = rig::kLeastHeadroom;
+    finding.high = 1.0;
+    finding.nearBy = rig::kLeastHeadroom;
+    base::judge(finding);
+    return finding;
+}
+
+Finding pictureFinding(const std::string& quantity,
+                       const FramedCamera& camera,
+                       double value,
+                       double uncertainty,
+                       const std::string& unit) {
+    Finding finding;
+    finding.quantity = quantity;
+    finding.subject = camera.id;
+    finding.value = value;
+    finding.uncertainty = uncertainty;
+    finding.unit = unit;
+    return finding;
+}
+
+Finding rollFinding(const FramedCamera& camera) {
+    const rig::RollReading& roll = *camera.reading->roll;
+    Finding finding =
+        pictureFinding("roll", camera, roll.degrees, roll.uncertaintyDegrees, "degrees");
+    finding.low = -0.5;
+    finding.high = 0.5;
+    finding.nearBy = 0.5;
+    base::judge(finding);
+    if (isSure(finding, 0.0))
+        finding.advice = level(roll.degrees);
+    else if (finding.verdict != base::Verdict::Good) {
+        // A head held aslant is no camera held aslant.
+        finding.verdict = base::Verdict::Unknown;
+        finding.reason = "no line of the set tells it";
+    }
+    return finding;
+}
+
+std::optional<Finding> focusFinding(const FramedCamera& camera) {
+    const rig::FocusReading& focus = camera.reading->focus;
+    if (!focus.eyes || camera.reading->people.empty()) return std::nullopt;
+    const auto& people = camera.reading->people;
+    const auto largest = std::max_element(people.begin(), people.end(), [](auto& a, auto& b) {
+        return a.headHeight.value < b.headHeight.value;
+    });
+    constexpr double kWidthDoubt = 0.15;  // of an edge's width, one standard deviation
+    std::optional<double> sharper;
+    for (const auto& place : {focus.ear, focus.background}) {
+        if (place && (!sharper || *place < *sharper)) sharper = place;
+    }
+    if (!sharper) return std::nullopt;
+    Finding finding =
+        pictureFinding("focus", camera, *focus.eyes - *sharper, kWidthDoubt * *focus.eyes, "px");
+    finding.low = -1e6;
+    finding.high = 1.0;
+    finding.nearBy = 1.0;
+    base::judge(finding);
+    // By less than a sure difference nothing is said.
+    if (*finding.value < 2.0 * finding.uncertainty) finding.verdict = base::Verdict::Good;
+    if (finding.verdict != base::Verdict::Good)
+        finding.advice = focusNearer(camera, *largest, *focus.eyes, *sharper);
+    return finding;
+}
+
+std::optional<Finding> movedFinding(const FramedCamera& camera) {
+    if (!camera.reading->drift) return std::nullopt;
+    const rig::FrameDrift& drift = *camera.reading->drift;
+    const double shift = std::hypot(drift.shiftPx[0], drift.shiftPx[1]);
+    Finding finding = pictureFinding("moved", camera, shift, drift.shiftUncertaintyPx, "px");
+    if (!drift.reason.empty()) {
+        finding.value.reset();
+        finding.reason = drift.reason;
+        return finding;
+    }
+    const DriftCause cause = causeNamed(drift.cause);
+    if (cause == DriftCause::None) {
+        finding.verdict = base::Verdict::Good;
+        return finding;
+    }
+    // Accepted: half a per cent of the width, 0.3°, a per cent of size (sources 7.3).
+    const bool isSmall = shift <= 0.005 * camera.width && std::abs(drift.rollDegrees) <= 0.3 &&
+                         std::abs(drift.scale - 1.0) <= 0.01;
+    finding.nearBy = 0.005 * camera.width;
+    finding.verdict = isSmall ? base::Verdict::Near : base::Verdict::Off;
+    finding.advice = {"putBack",
+                      {{"rightPx", drift.shiftPx[0]},
+                       {"downPx", drift.shiftPx[1]},
+                       {"rollDegrees", drift.rollDegrees},
+                       {"scale", drift.scale}}};
+    return finding;
+}
+
+void addTwoShot(const FramedCamera& camera, std::vector<Finding>& findings) {
+    const FramedPerson& left = camera.reading->people[0];
+    const FramedPerson& right = camera.reading->people[1];
+    Finding height = pictureFinding("pairLevel",
+                                    camera,
+                                    right.eyeLine.value - left.eyeLine.value,
+                                    std::hypot(left.eyeLine.uncertainty, right.eyeLine.uncertainty),
+                                    "share");
+    height.low = -0.03;
+    height.high = 0.03;
+    height.nearBy = 0.03;
+    base::judge(height);
+    if (isSure(height, 0.0))
+        height.advice = {
+            "raiseSeat",
+            {{"person", *height.value > 0.0 ? 1.0 : 0.0}, {"share", std::abs(*height.value)}}};
+    findings.push_back(height);
+    const double middle = 0.5 * (left.across.value + right.across.value);
+    Finding spacing = pictureFinding("pairSpacing",
+                                     camera,
+                                     middle,
+                                     std::hypot(left.across.uncertainty, right.across.uncertainty),
+                                     "share");
+    spacing.low = 0.45;
+    spacing.high = 0.55;
+    spacing.nearBy = 0.05;
+    base::judge(spacing);
+    if (isSure(spacing, 0.5)) spacing.advice = pan(camera, left, middle, 0.5);
+    findings.push_back(spacing);
+}
+
+/// The lone person of a camera that is close on somebody.
+const FramedPerson* loneClose(const FramedCamera& camera) {
+    if (camera.reading == nullptr || camera.reading->people.size() != 1) return nullptr;
+    const FramedPerson& person = camera.reading->people.front();
+    return isClose(person) && !person.isCut ? &person : nullptr;
+}
+
+/// Head to head; where a crown is an estimate, face to face.
+rig::Doubted sizeRatio(const FramedPerson& a, const FramedPerson& b) {
+    const bool isHead = !a.isCrownEstimate && !b.isCrownEstimate;
+    const rig::Doubted& x = isHead ? a.headHeight : a.faceHeight;
+    const rig::Doubted& y = isHead ? b.headHeight : b.faceHeight;
+    const double ratio = x.value / y.value;
+    return {ratio, ratio * std::hypot(x.uncertainty / x.value, y.uncertainty / y.value)};
+}
+
+/// B against C: alike in size, height and, mirrored, in place.
+void addAlike(const FramedCamera& camera,
+              const FramedPerson& person,
+              const FramedCamera& lead,
+              const FramedPerson& other,
+              std::vector<Finding>& findings) {
+    const rig::Doubted ratio = sizeRatio(person, other);
+    if (ratio.value > kSameShot || ratio.value < 1.0 / kSameShot) return;
+    const Seen seen{camera, 0};
+    const auto add = [&](const char* quantity,
+                         const rig::Doubted& value,
+                         double slack,
+                         double middle,
+                         const std::string& unit) -> Finding& {
+        Finding finding = findingOf(quantity, seen, value);
+        finding.other = lead.id;
+        finding.unit = unit;
+        finding.low = middle == 1.0 ? 1.0 / (1.0 + slack) : -slack;
+        finding.high = middle + slack;
+        finding.nearBy = slack;
+        base::judge(finding);
+        findings.push_back(finding);
+        return findings.back();
+    };
+    Finding& size = add("headSize", ratio, 0.05, 1.0, "ratio");
+    if (isSure(size, 1.0)) size.advice = resize(camera, person, 1.0 / ratio.value);
+    Finding& eyes = add("eyesAlike",
+                        {person.eyeLine.value - other.eyeLine.value,
+                         std::hypot(person.eyeLine.uncertainty, other.eyeLine.uncertainty)},
+                        0.02,
+                        0.0,
+                        "share");
+    if (isSure(eyes, 0.0))
+        eyes.advice = tilt(camera, person, person.eyeLine.value, other.eyeLine.value);
+    const double mine = person.across.value - 0.5, theirs = other.across.value - 0.5;
+    const double goal = std::abs(mine - theirs) < std::abs(mine + theirs) ? theirs : -theirs;
+    Finding& offset =
+        add("offsetAlike",
+            {mine - goal, std::hypot(person.across.uncertainty, other.across.uncertainty)},
+            0.03,
+            0.0,
+            "share");
+    if (isSure(offset, 0.0)) offset.advice = pan(camera, person, person.across.value, 0.5 + goal);
+}
+
+void addCamera(const FramedCamera& camera,
+               const rig::Choices& choices,
+               std::vector<Finding>& findings) {
+    const rig::FramingReading& reading = *camera.reading;
+    const bool isLone = reading.people.size() == 1;
+    for (int i = 0; i < static_cast<int>(reading.people.size()); ++i) {
+        const Seen seen{camera, i};
+        const FramedPerson& person = seen.person();
+        findings.push_back(cutFinding(seen));
+        if (findings.back().verdict == base::Verdict::Off) continue;
+        if (isClose(person)) findings.push_back(headroomFinding(seen, choices));
+        if (isLone) {
+            findings.push_back(eyeFinding(seen, choices));
+            findings.push_back(acrossFinding(seen, choices));
+        }
+        if (isLone && isClose(person) && person.lookRoom &&
+            std::abs(person.turnDegrees) >= kLensTurn)
+            findings.push_back(lookFinding(seen));
+        if (isLone && isClose(person) && choices.headroom == "wide")
+            findings.push_back(punchFinding(seen, choices));
+    }
+    if (reading.people.size() == 2) addTwoShot(camera, findings);
+    if (reading.roll) findings.push_back(rollFinding(camera));
+    if (const auto focus = focusFinding(camera)) findings.push_back(*focus);
+    if (const auto moved = movedFinding(camera)) findings.push_back(*moved);
+}
+
+/// What a turn is done with: one of each kind a camera.
+std::string kindOf(const base::Advice& advice) {
+    for (const char* kind : {"tilt", "pan", "step", "roll", "focus"}) {
+        if (advice.code.starts_with(kind)) return kind;
+    }
+    return advice.code;
+}
+
+void keepOneTurnOfAKind(std::vector<Finding>& findings) {
+    for (std::size_t i = 0; i < findings.size(); ++i) {
+        if (findings[i].advice.code.empty()) continue;
+        const std::string kind = kindOf(findings[i].advice);
+        for (std::size_t j = 0; j < findings.size(); ++j) {
+            if (j == i || findings[j].subject != findings[i].subject) continue;
+            const bool isSameKind = j > i && kindOf(findings[j].advice) == kind;
+            const bool waits = kind == "putBack" && kindOf(findings[j].advice) != "focus";
+            if (isSameKind || waits) findings[j].advice = {};
+        }
+    }
+}
+
+int rank(const Finding& finding) {
+    switch (finding.verdict) {
+        case base::Verdict::Off:
+            return 0;
+        case base::Verdict::Near:
+            return 1;
+        case base::Verdict::Unknown:
+            return 2;
+        case base::Verdict::Good:
+            break;
+    }
+    return 3;
+}
+
+}  // namespace
+
+bool isClose(const FramedPerson& person) { return person.headHeight.value >= kCloseHead; }
+
+double wantedEyes(const FramedPerson& person, const rig::Choices& choices) {
+    const double low = rig::kEyeLine.low, high = rig::kEyeLine.high;
+    if (!isClose(person)) return std::clamp(person.eyeLine.value, low, high);
+    const rig::Wanted room = rig::wantedHeadroom(choices, person.headHeight.value);
+    const double below = person.eyeLine.value - person.headroom.value;
+    // The stretch in which both hold, or, where there is none, the one that headroom gives.
+    const double from = std::max(low, room.low + below), to = std::min(high, room.high + below);
+    if (from <= to) return std::clamp(person.eyeLine.value, from, to);
+    return std::clamp(person.eyeLine.value, room.low + below, room.high + below);
+}
+
+double wantedAcross(const FramedPerson& person, const rig::Choices& choices) {
+    const bool isToLens = std::abs(person.turnDegrees) < kLensTurn;
+    if (choices.placing == "centre" || (choices.placing == "look" && isToLens)) return 0.5;
+    // The person's own left is on the right of the picture: room goes where the nose points.
+    if (!isToLens) return person.turnDegrees > 0.0 ? kThird : 1.0 - kThird;
+    return person.across.value < 0.5 ? kThird : 1.0 - kThird;
+}
+
+std::vector<Finding> framingFindings(const std::vector<FramedCamera>& cameras,
+                                     const rig::Choices& choices) {
+    std::vector<Finding> findings;
+    for (const FramedCamera& camera : cameras) {
+        if (camera.reading != nullptr) addCamera(camera, choices, findings);
+    }
+    const FramedCamera* lead = nullptr;
+    for (const FramedCamera& camera : cameras) {
+        const FramedPerson* person = loneClose(camera);
+        if (person == nullptr) continue;
+        if (lead == nullptr)
+            lead = &camera;
+        else
+            addAlike(camera, *person, *lead, *loneClose(*lead), findings);
+    }
+    std::stable_sort(findings.begin(), findings.end(), [](const Finding& a, const Finding& b) {
+        return rank(a) != rank(b) ? rank(a) < rank(b) : a.excess() > b.excess();
+    });
+    keepOneTurnOfAKind(findings);
+    return findings;
+}
+
+}  // namespace rigmatch::framing

@@ -1,0 +1,57 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "framing/framing_look.h"
+
+#include <cmath>
+
+#include "framing/eye_focus.h"
+#include "framing/picture_roll.h"
+
+namespace rigmatch::framing {
+namespace {
+
+constexpr double kDegrees = 57.29577951308232;
+
+/// Heads are held level to a few degrees only (sources 14.3).
+std::optional<PictureRoll> rollOfHead(const face::Face& face) {
+    constexpr double kHeads = 3.0, kMostTurn = 40.0;
+    const double dx = face.points.leftEye.x - face.points.rightEye.x;
+    const double dy = face.points.leftEye.y - face.points.rightEye.y;
+    if (std::abs(face.turnDegrees) >= kMostTurn || dx <= 0.0) return std::nullopt;
+    return PictureRoll{std::atan2(dy, dx) * kDegrees, kHeads, 0.0, "eyes"};
+}
+
+}  // namespace
+
+std::vector<face::Face> refinedFaces(face::FaceFinder& finder, const image::CodedFrame& frame) {
+    std::vector<face::Face> faces;
+    if (const auto found = finder.find(frame)) {
+        for (const face::Face& face : *found) faces.push_back(finder.refined(frame, face));
+    }
+    return faces;
+}
+
+base::Result<FramingLook> FramingLook::create() {
+    auto finder = face::FaceFinder::create();
+    if (!finder) return tl::unexpected(finder.error());
+    return FramingLook(std::move(*finder));
+}
+
+void FramingLook::take(const image::CodedFrame& frame, Moment moment) {
+    const auto faces = refinedFaces(m_finder, frame);
+    m_people.push_back(personFrames(frame, faces));
+    if (moment == Moment::Other) return;
+    m_faces = faces;
+    m_reading.atSeconds = frame.seconds;
+    m_reading.roll = pictureRoll(frame);
+    if (!m_reading.roll && !faces.empty()) m_reading.roll = rollOfHead(faces.front());
+    m_reading.focus = eyeFocus(frame, faces);
+}
+
+rig::FramingReading FramingLook::reading() const {
+    rig::FramingReading reading = m_reading;
+    reading.frames = static_cast<int>(m_people.size());
+    reading.people = peopleOverTime(m_people);
+    return reading;
+}
+
+}  // namespace rigmatch::framing

@@ -1,0 +1,188 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <algorithm>
+#include <cmath>
+
+#include "base/format.h"
+#include "jobs/framing_job.h"
+
+namespace rigmatch::jobs {
+namespace {
+
+using base::Finding;
+using base::fixed;
+using base::signedFixed;
+
+std::string percent(double share, int decimals = 0) {
+    return fixed(100.0 * share, decimals) + " %";
+}
+
+std::string letterOf(const rig::Rig& rig, const std::string& id) {
+    const rig::Camera* camera = rig::findCamera(rig, id);
+    return camera == nullptr ? std::string("?") : camera->letter;
+}
+
+/// "of the person on the left " where a picture holds more than one.
+std::string whose(const Finding& finding, const rig::Take& take) {
+    const rig::Shot* shot = rig::findShot(take, finding.subject);
+    if (finding.person < 0 || shot == nullptr || !shot->reading || !shot->reading->framing)
+        return "";
+    const std::size_t count = shot->reading->framing->people.size();
+    if (count < 2) return "";
+    if (count == 2) return finding.person == 0 ? "left: " : "right: ";
+    return "person " + std::to_string(finding.person + 1) + ": ";
+}
+
+std::string movedHeadline(const Finding& finding, const rig::Rig& rig) {
+    const rig::Camera* camera = rig::findCamera(rig, finding.subject);
+    std::string since = "the framing was saved";
+    if (camera != nullptr && camera->savedFraming)
+        since = camera->savedFraming->savedAt.substr(0, 10);
+    if (!finding.value) return "not told whether it moved";
+    if (finding.verdict == base::Verdict::Good) return "stands as saved";
+    return "moved since " + since + ": " + fixed(*finding.value, *finding.value < 10.0 ? 1 : 0) +
+           " px";
+}
+
+std::string headlineOf(const Finding& finding, const rig::Rig& rig) {
+    const double value = finding.value.value_or(0.0);
+    const std::string other = letterOf(rig, finding.other);
+    const std::string& what = finding.quantity;
+    if (what == "cut") {
+        if (finding.verdict == base::Verdict::Good) return "nothing is cut";
+        return value < 0.02 ? "the edge cuts the head" : "the edge runs through chin or neck";
+    }
+    if (what == "headroom") return "headroom " + percent(value);
+    if (what == "eyeLine") return "eyes at " + percent(value) + " of the height";
+    if (what == "across") {
+        const double away = value - 0.5 * (finding.low + finding.high);
+        return percent(std::abs(away)) + (away > 0.0 ? " right" : " left") + " of its place";
+    }
+    if (what == "lookRoom") return "look room " + fixed(value, 1) + " : 1";
+    if (what == "punchIn")
+        return percent(value) + " headroom at × " + fixed(rig.choices.largestZoom, 2);
+    if (what == "roll")
+        return finding.verdict == base::Verdict::Good
+                   ? "level to " + fixed(std::max(std::abs(value), 0.1), 1) + "°"
+                   : "rolled " + fixed(std::abs(value), 1) + "°";
+    if (what == "focus")
+        return finding.verdict == base::Verdict::Good ? "eyes as sharp as the rest"
+                                                      : "the eyes are not the sharpest";
+    if (what == "moved") return movedHeadline(finding, rig);
+    if (what == "pairLevel") return percent(std::abs(value)) + " between the two pairs of eyes";
+    if (what == "pairSpacing")
+        return "the two stand " + percent(std::abs(value - 0.5)) +
+               (value > 0.5 ? " right" : " left") + " of the middle";
+    if (what == "headSize")
+        return "head " + percent(std::abs(value - 1.0)) + (value > 1.0 ? " larger" : " smaller") +
+               " than " + other + "'s";
+    if (what == "eyesAlike")
+        return "eyes " + percent(std::abs(value)) + (value > 0.0 ? " lower" : " higher") +
+               " than " + other + "'s";
+    return "stands " + percent(std::abs(value)) + " off " + other + "'s mirror";
+}
+
+std::string numbersOf(const Finding& finding) {
+    if (!finding.value) return finding.reason;
+    const double value = *finding.value, doubt = finding.uncertainty;
+    if (finding.unit == "px")
+        return fixed(value, 1) + " ± " + fixed(std::max(doubt, 0.1), 1) + " px";
+    if (finding.unit == "degrees")
+        return signedFixed(value, 2) + " ± " + fixed(std::max(doubt, 0.01), 2) + "°, good to " +
+               fixed(finding.high, 1) + "°";
+    if (finding.unit == "ratio")
+        return "× " + fixed(value, 2) + " ± " + fixed(std::max(doubt, 0.01), 2) + ", wanted " +
+               fixed(finding.low, 2) + " to " + fixed(finding.high, 2);
+    const bool isDifference = finding.low < 0.0;
+    const std::string mean = isDifference ? signedFixed(100.0 * value, 1) : fixed(100.0 * value, 1);
+    std::string text = mean + " ± " + fixed(std::max(100.0 * doubt, 0.1), 1) + " %";
+    if (finding.quantity == "cut") return text + " below the chin";
+    if (isDifference) return text + ", good to ± " + percent(finding.high);
+    return text + ", wanted " + fixed(100.0 * finding.low, 0) + " to " + percent(finding.high);
+}
+
+/// Numbers of an advice as they stand in words.
+class Words {
+public:
+    Words(const base::Advice& advice, bool isInFeet) : m_advice(advice), m_isInFeet(isInFeet) {}
+
+    [[nodiscard]] bool has(const char* name) const { return m_advice.arguments.contains(name); }
+    [[nodiscard]] double of(const char* name) const {
+        const auto found = m_advice.arguments.find(name);
+        return found == m_advice.arguments.end() ? 0.0 : found->second;
+    }
+    [[nodiscard]] std::string length() const {
+        constexpr double kInch = 2.54;
+        const double centimetres = of("centimetres");
+        if (m_isInFeet) return fixed(std::max(centimetres / kInch, 0.5), 1) + " in";
+        return fixed(std::max(centimetres, 1.0), 0) + " cm";
+    }
+    /// "Tilt up 1.2°, or raise the camera 6 cm"; in shares where the lens is not told.
+    [[nodiscard]] std::string turn(const std::string& how,
+                                   const std::string& way,
+                                   const std::string& side,
+                                   bool isWayHandy) const {
+        if (!has("degrees")) return how + " by " + percent(of("share")) + " of the " + side;
+        std::string text = how + " " + fixed(std::max(of("degrees"), 0.1), 1) + "°";
+        if (has("centimetres") && isWayHandy) text += ", or " + way + " " + length();
+        return text;
+    }
+
+private:
+    const base::Advice& m_advice;
+    bool m_isInFeet;
+};
+
+std::string resizeText(const Words& words, bool isNearer) {
+    std::string text =
+        (isNearer ? "Make it " + fixed(words.of("percent"), 0) + " % larger: step nearer"
+                  : "Make it " + fixed(words.of("percent"), 0) + " % smaller: step back");
+    if (words.has("centimetres"))
+        text = std::string(isNearer ? "Step nearer " : "Step back ") + words.length();
+    if (words.has("focalTo") && !words.has("isPrime"))
+        text += ", or zoom " + fixed(words.of("focalFrom"), 0) + " → " +
+                fixed(words.of("focalTo"), 0) + " mm";
+    return text;
+}
+
+std::string turnOf(const Finding& finding, const rig::Rig& rig, const rig::Take& take) {
+    const Words words(finding.advice, rig.plan && rig.plan->isInFeet);
+    const std::string& code = finding.advice.code;
+    // Moving the tripod by a hand or two is handy, more changes the perspective.
+    const bool isHandy = words.of("centimetres") <= 40.0;
+    if (code == "tiltUp") return words.turn("Tilt up", "raise the camera", "height", isHandy);
+    if (code == "tiltDown") return words.turn("Tilt down", "lower the camera", "height", isHandy);
+    if (code == "panLeft") return words.turn("Pan left", "", "width", false);
+    if (code == "panRight") return words.turn("Pan right", "", "width", false);
+    if (code == "stepNearer" || code == "stepBack") return resizeText(words, code == "stepNearer");
+    if (code == "rollClockwise" || code == "rollAnticlockwise")
+        return "Level it: turn the head " + fixed(std::max(words.of("degrees"), 0.1), 1) + "° " +
+               (code == "rollClockwise" ? "clockwise" : "anticlockwise") + ", seen from behind";
+    if (code == "focusNearer")
+        return words.has("centimetres") ? "Focus " + words.length() + " nearer, on the eyes"
+                                        : std::string("Focus nearer, on the eyes");
+    if (code == "raiseSeat")
+        return std::string("Raise the seat of who sits ") +
+               (words.of("person") > 0.5 ? "right" : "left") + ", or lower the other";
+    if (code == "putBack") {
+        const rig::Shot* shot = rig::findShot(take, finding.subject);
+        const rig::Camera* camera = rig::findCamera(rig, finding.subject);
+        if (shot == nullptr || !shot->reading || !shot->reading->framing ||
+            !shot->reading->framing->drift || camera == nullptr)
+            return "";
+        std::string text =
+            driftText(*shot->reading->framing->drift, lensOf(*camera), shot->reading->width);
+        if (!text.empty()) text[0] = static_cast<char>(std::toupper(text[0]));
+        return text;
+    }
+    return "";
+}
+
+}  // namespace
+
+FramingWords framingWords(const Finding& finding, const rig::Rig& rig, const rig::Take& take) {
+    return {whose(finding, take) + headlineOf(finding, rig),
+            turnOf(finding, rig, take),
+            numbersOf(finding)};
+}
+
+}  // namespace rigmatch::jobs

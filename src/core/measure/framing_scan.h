@@ -1,0 +1,30 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <future>
+#include <optional>
+
+#include "framing/framing_look.h"
+#include "measure/measurer.h"
+
+namespace rigmatch::measure {
+
+/// How a clip frames its people: five moments of it (three of a short one), or a still. Looks on a
+/// thread beside the decoder.
+class FramingScan : public Measurer {
+public:
+    explicit FramingScan(double durationSeconds);
+    void take(const image::CodedFrame& frame) override;
+    void finish(rig::Reading& reading) override;
+
+private:
+    void look(const image::CodedFrame& frame, framing::FramingLook::Moment moment);
+
+    std::vector<double> m_moments;
+    std::size_t m_next = 0;
+    std::optional<framing::FramingLook> m_look;
+    bool m_isBroken = false;      ///< no network: nothing is told
+    std::future<void> m_looking;  ///< last: it must end before the members it writes
+};
+
+}  // namespace rigmatch::measure

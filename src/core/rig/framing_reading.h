@@ -1,0 +1,91 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <array>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace rigmatch::rig {
+
+/// A value with one standard deviation.
+struct Doubted {
+    double value = 0.0;
+    double uncertainty = 0.0;
+
+    bool operator==(const Doubted&) const = default;
+};
+
+/// One person as a camera that does not move frames them: medians over the moments that were looked
+/// at. Shares of the height from the top, of the width from the left (sources 14.1).
+struct FramedPerson {
+    double left = 0.0, top = 0.0, width = 0.0, height = 0.0;  ///< box of the face, px
+    Doubted headroom;                                         ///< to the hair's upper edge
+    Doubted eyeLine;                                          ///< midway between the pupils
+    Doubted headHeight;                                       ///< chin to the hair's upper edge
+    Doubted faceHeight;                                       ///< eyes to chin, doubled
+    Doubted across;                                           ///< of the eyes
+    std::optional<Doubted> lookRoom;  ///< room before the nose over room behind the head; frontal:
+                                      ///< none
+    double turnDegrees = 0.0;         ///< + toward the person's own left
+    bool isCrownEstimate = false;     ///< the hair could not be told from what is behind it
+    bool isCut = false;               ///< the head reaches over the picture's edge
+    double swayShare = 0.0;           ///< of the width, from the leftmost to the rightmost eyes
+    double leanShare = 0.0;           ///< of the head's height, from the smallest to the largest
+    int frames = 0;
+    std::string unknownFields{};
+
+    bool operator==(const FramedPerson&) const = default;
+};
+
+/// How far a picture is turned. +: its content is turned clockwise.
+struct RollReading {
+    double degrees = 0.0;
+    double uncertaintyDegrees = 0.0;
+    double tiltDegrees = 0.0;  ///< converging verticals: by how much they lean apart over the width
+    std::string source;        ///< "uprights", "level lines", "eyes"
+
+    bool operator==(const RollReading&) const = default;
+};
+
+/// How sharp the places are that focus is judged by: widths of edges, px of the frame.
+struct FocusReading {
+    std::optional<double> eyes, ear, hair, background;
+    std::string sharpest;  ///< "eyes", "ear", "hair", "background"; empty: none can be told
+
+    bool operator==(const FocusReading&) const = default;
+};
+
+/// How the set stands against an earlier picture of the same camera: at the picture's centre, px of
+/// the later file; x right, y down, roll clockwise, scale > 1 larger.
+struct FrameDrift {
+    std::array<double, 2> shiftPx{};
+    double rollDegrees = 0.0;
+    double scale = 1.0;
+    double shiftUncertaintyPx = 0.0;
+    double rollUncertaintyDegrees = 0.0;
+    double scaleUncertainty = 0.0;
+    std::string cause = "unknown";  ///< as the command line has it: "none", "pan", …
+    int points = 0;                 ///< of the set that were found again
+    double sharpness = 1.0;         ///< edges of the set, width now over width then
+    std::string against;            ///< the picture it was laid on
+    std::string reason;             ///< why it could not be; the rest is then empty
+    std::string unknownFields{};
+
+    bool operator==(const FrameDrift&) const = default;
+};
+
+/// How a file frames what it shows.
+struct FramingReading {
+    double atSeconds = 0.0;  ///< the moment that stands for the whole: roll and focus are its
+    int frames = 0;          ///< moments that were looked at
+    std::optional<RollReading> roll;
+    std::vector<FramedPerson> people;  ///< from left to right
+    FocusReading focus;
+    std::optional<FrameDrift> drift;  ///< against the camera's saved framing
+    std::string unknownFields{};
+
+    bool operator==(const FramingReading&) const = default;
+};
+
+}  // namespace rigmatch::rig

@@ -1,0 +1,234 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <QCheckBox>
+#include <QFile>
+#include <QLabel>
+#include <QListView>
+#include <QMenu>
+#include <QPainter>
+#include <QPushButton>
+#include <QRandomGenerator>
+#include <QtTest>
+
+#include "app/screens/framing/framing_screen.h"
+#include "app/screens/framing/framing_turn_list.h"
+#include "rig/rig_store.h"
+#include "support/app_fixture.h"
+#include "support/test_list.h"
+
+using namespace rigmatch;
+using support::child;
+
+namespace {
+
+/// Boxes of all greys, the same for a seed, moved by so many px: a set that can be found again.
+QImage setPicture(quint32 seed, int right) {
+    QImage image(960, 540, QImage::Format_RGB888);
+    image.fill(QColor(90, 90, 90));
+    QPainter painter(&image);
+    painter.setRenderHint(QPainter::Antialiasing);
+    QRandomGenerator random(seed);
+    for (int i = 0; i < 260; ++i) {
+        const int grey = 30 + static_cast<int>(random.bounded(200u));
+        const QRectF box(random.bounded(1000.0) - 40 + right,
+                         random.bounded(560.0) - 20,
+                         8 + random.bounded(60.0),
+                         8 + random.bounded(60.0));
+        painter.fillRect(box, QColor(grey, grey, grey));
+    }
+    return image;
+}
+
+rig::FramedPerson personOf(double head, double crown, double across) {
+    rig::FramedPerson person;
+    person.left = across * 960 - 80;
+    person.top = crown * 540 + 20;
+    person.width = person.height = 160;
+    person.headHeight = {head, 0.005};
+    person.faceHeight = {head, 0.006};
+    person.headroom = {crown, 0.002};
+    person.eyeLine = {crown + 0.5 * head, 0.002};
+    person.across = {across, 0.002};
+    return person;
+}
+
+}  // namespace
+
+class TestFramingScreen : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void init() {
+        m_app = std::make_unique<support::AppFixture>();
+        QVERIFY(m_app->show("framing"));
+    }
+    void cleanup() { m_app.reset(); }
+
+    void withoutATakeTheScreenSaysWhatToDo() {
+        QVERIFY(child<QLabel>(window(), "framingEmptyLabel")->isVisible());
+        QVERIFY(!child<QPushButton>(window(), "saveFramingButton")->isEnabled());
+        QVERIFY(!child<QPushButton>(window(), "framingCardButton")->isEnabled());
+    }
+    void turnsAreListedTickedAndTakenBack() {
+        openTwo();
+        auto* list = child<QListView>(window(), "framingTurnList");
+        QVERIFY(list->model()->rowCount() >= 2);
+        const QString first = list->model()->index(0, 0).data().toString();
+        QVERIFY2(!first.isEmpty(), qPrintable(first));
+        const int open = controller().openTurns();
+        list->setFocus();
+        list->setCurrentIndex(list->model()->index(0, 0));
+        QTest::keyClick(list, Qt::Key_Space);
+        QCOMPARE(controller().openTurns(), open - 1);
+        QCOMPARE(list->model()->index(0, 0).data(Qt::CheckStateRole).toInt(), int(Qt::Checked));
+        m_app->document.undoStack().undo();
+        QCOMPARE(controller().openTurns(), open);
+        // By the mouse on the box.
+        const QRect row = list->visualRect(list->model()->index(0, 0));
+        QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, row.topLeft() + QPoint(18, 18));
+        QCOMPARE(controller().openTurns(), open - 1);
+    }
+    void goalsAreChosenAndJudgedBy() {
+        openTwo();
+        auto* menu = child<QMenu>(window(), "framingGoalsMenu");
+        QVERIFY(statusOf(1).contains("headroom") || statusOf(1).contains("eyes"));
+        child<QAction>(menu, "headroom-wide")->trigger();
+        QCOMPARE(m_app->document.rig().choices.headroom, std::string("wide"));
+        QVERIFY(child<QPushButton>(window(), "framingGoalsButton")->text().contains("wide"));
+        QVERIFY(child<QAction>(menu, "headroom-wide")->isChecked());
+        QVERIFY(!child<QAction>(menu, "headroom-tight")->isChecked());
+        m_app->document.undoStack().undo();
+        QCOMPARE(m_app->document.rig().choices.headroom, std::string("tight"));
+    }
+    void pagesShowWhatTheyAreFor() {
+        openTwo();
+        for (const auto& [tab, part] : {std::pair{"cropsTab", "9:16"},
+                                        {"focusTab", "eyes 1.4 px"},
+                                        {"savedTab", "no framing is saved"}}) {
+            QTest::mouseClick(child<QPushButton>(window(), tab), Qt::LeftButton);
+            const auto* view = child<app::FramedView>(window(), "framedView0");
+            QVERIFY2(view->toolTip().contains(part), qPrintable(view->toolTip()));
+        }
+        QTest::mouseClick(child<QPushButton>(window(), "pairTab"), Qt::LeftButton);
+        QVERIFY(child<app::FramedView>(window(), "pairLeftView")->isVisible());
+        QTest::mouseClick(child<QCheckBox>(window(), "mirrorCheck"), Qt::LeftButton, {}, {6, 8});
+        QVERIFY(child<QCheckBox>(window(), "mirrorCheck")->isChecked());
+    }
+    /// Saved, shot again with camera A 14 px to the right: told, with the turn that undoes it, kept
+    /// in the file, and the pictures can be flicked.
+    void whatMovedSinceIsToldAndKept() {
+        openTwo();
+        QTest::mouseClick(child<QPushButton>(window(), "saveFramingButton"), Qt::LeftButton);
+        QVERIFY(m_app->waitForJobs());
+        const rig::Rig& rig = m_app->document.rig();
+        QVERIFY(rig.cameras[0].savedFraming.has_value());
+        QVERIFY(
+            QFile::exists(QString::fromStdString(rig.cameras[0].savedFraming->picture.string())));
+        addTake(2, 14, 0);
+        QTRY_VERIFY_WITH_TIMEOUT(driftOf(0) != nullptr && driftOf(1) != nullptr, 60000);
+        QCOMPARE(driftOf(0)->cause, std::string("pan"));
+        QVERIFY(std::abs(driftOf(0)->shiftPx[0] - 14.0) < 0.5);
+        QCOMPARE(driftOf(1)->cause, std::string("none"));
+        QVERIFY(statusOf(0).contains("moved since"));
+        const auto* list = child<QListView>(window(), "framingTurnList");
+        QVERIFY(
+            list->model()->index(0, 0).data().toString().startsWith("Panned: the set moved 14"));
+        QTest::mouseClick(child<QPushButton>(window(), "savedTab"), Qt::LeftButton);
+        auto* view = child<app::FramedView>(window(), "framedView0");
+        QVERIFY(m_app->waitForJobs());
+        const QImage through = view->grab().toImage();
+        QTest::mousePress(child<QPushButton>(window(), "flickButton"), Qt::LeftButton);
+        QVERIFY(view->grab().toImage() != through);
+        QTest::mouseRelease(child<QPushButton>(window(), "flickButton"), Qt::LeftButton);
+        QCOMPARE(view->grab().toImage(), through);
+        // All of it comes back from the file.
+        const QString file = m_app->folder.filePath("kept.rigmatch");
+        QVERIFY(m_app->document.saveAs(file).has_value());
+        const auto loaded = rig::loadRig(file.toStdString());
+        QVERIFY(loaded.has_value());
+        QCOMPARE(loaded->rig.cameras[0].savedFraming, rig.cameras[0].savedFraming);
+        QCOMPARE(*loaded->rig.takes[1].shots[0].reading->framing,
+                 *rig.takes[1].shots[0].reading->framing);
+        // Measuring made no step: the last one is the new take.
+        m_app->document.undoStack().undo();
+        QCOMPARE(m_app->document.rig().takes.size(), std::size_t{1});
+    }
+    void theCardHasAPageForEachCamera() {
+        openTwo();
+        QVERIFY(m_app->waitForJobs());
+        m_app->chooser.pdf = m_app->folder.filePath("card.pdf");
+        QTest::mouseClick(child<QPushButton>(window(), "framingCardButton"), Qt::LeftButton);
+        QFile file(m_app->chooser.pdf);
+        QVERIFY(file.open(QIODevice::ReadOnly));
+        QVERIFY(file.readAll().contains("/Count 2"));
+        m_app->chooser.pdf = m_app->folder.filePath("no/such/folder/card.pdf");
+        QTest::mouseClick(child<QPushButton>(window(), "framingCardButton"), Qt::LeftButton);
+        QCOMPARE(m_app->prompter.errors.size(), 1);
+    }
+
+private:
+    [[nodiscard]] QWidget* window() const { return m_app->window.get(); }
+    [[nodiscard]] app::FramingController& controller() const {
+        return child<app::FramingScreen>(window(), "framingScreen")->controller();
+    }
+    [[nodiscard]] QString statusOf(std::size_t row) const {
+        return controller().rows()[row].status;
+    }
+    [[nodiscard]] const rig::FrameDrift* driftOf(std::size_t shot) const {
+        const auto& takes = m_app->document.rig().takes;
+        const auto& reading = takes[takes.size() - 1].shots[shot].reading;
+        return reading && reading->framing && reading->framing->drift ? &*reading->framing->drift
+                                                                      : nullptr;
+    }
+    /// A take of both cameras whose pictures stand so far to the right.
+    void addTake(int number, int rightOfA, int rightOfB) {
+        rig::Rig next = m_app->document.rig();
+        rig::Take take;
+        take.id = rig::freshTakeId(next);
+        take.number = number;
+        take.startedAt = "2026-03-02T10:00:00";
+        take.purposes = {rig::Purpose::Framing};
+        for (int i = 0; i < 2; ++i) {
+            rig::Shot shot;
+            shot.cameraId = next.cameras[static_cast<std::size_t>(i)].id;
+            const QString file =
+                m_app->folder.filePath(QString("%1-%2.png").arg(i == 0 ? 'A' : 'B').arg(number));
+            QVERIFY(
+                setPicture(static_cast<quint32>(7 + i), i == 0 ? rightOfA : rightOfB).save(file));
+            shot.media = file.toStdString();
+            rig::Reading reading;
+            reading.isStill = true;
+            reading.width = 960;
+            reading.height = 540;
+            rig::FramingReading framing;
+            framing.frames = 1;
+            framing.people = {i == 0 ? personOf(0.42, 0.13, 0.5) : personOf(0.36, 0.30, 0.5)};
+            framing.focus.eyes = 1.4;
+            framing.focus.sharpest = "eyes";
+            reading.framing = framing;
+            shot.reading = reading;
+            take.shots.push_back(shot);
+        }
+        next.takes.push_back(take);
+        m_app->document.change("take", next);
+        m_app->selection.setTakeId(QString::fromStdString(take.id));
+    }
+    void openTwo() {
+        rig::Rig rig;
+        for (const char* role : {"restorer close", "apprentice close"}) {
+            rig::Camera camera;
+            camera.id = rig::freshCameraId(rig);
+            camera.role = role;
+            rig.cameras.push_back(camera);
+        }
+        rig::renumber(rig);
+        m_app->document.start(rig);
+        const QString file = m_app->folder.filePath("bench.rigmatch");
+        QVERIFY(m_app->document.saveAs(file).has_value());
+        addTake(1, 0, 0);
+        m_app->window->showScreen("framing");
+    }
+
+    std::unique_ptr<support::AppFixture> m_app;
+};
+
+RIG_TEST(TestFramingScreen);
+#include "test_framing_screen.moc"
