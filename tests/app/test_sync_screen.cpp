@@ -9,6 +9,7 @@
 #include "app/screens/sync/sync_screen.h"
 #include "app/screens/sync/time_line.h"
 #include "jobs/intake_job.h"
+#include "jobs/measure_job.h"
 #include "support/app_fixture.h"
 #include "support/media_files.h"
 #include "support/spoken_sound.h"
@@ -83,6 +84,47 @@ private Q_SLOTS:
             QVERIFY(m_app->window->grab().save(shot));
         }
     }
+    /// What was found stands in the rig: it comes back from the file, makes no step, and undoing
+    /// does not take it away.
+    void whatWasFoundIsKeptInTheRig() {
+        open();
+        const int steps = m_app->document.undoStack().count();
+        QTest::mouseClick(child<QPushButton>(window(), "syncButton"), Qt::LeftButton);
+        QTRY_VERIFY_WITH_TIMEOUT(controller().hasReport(), 60000);
+        QCOMPARE(m_app->document.undoStack().count(), steps);
+        const QString file = m_app->folder.filePath("kept.rigmatch");
+        QVERIFY(m_app->document.saveAs(file).has_value());
+        m_app->document.start(rig::Rig{});
+        QVERIFY(!controller().hasReport());
+        QVERIFY(m_app->document.open(file).has_value());
+        QVERIFY(controller().hasReport());
+        QVERIFY(app::offsetText(controller().rows()[1]).startsWith("+1100.0"));
+        QVERIFY(child<QLabel>(window(), "syncMicrophones")->text().startsWith("Main: "));
+    }
+    /// Twenty seconds with the reference left and the other right: both hear the same at once.
+    void theCheckSoundHoldsBothAtOnce() {
+        open();
+        QTest::mouseClick(child<QPushButton>(window(), "syncButton"), Qt::LeftButton);
+        QTRY_VERIFY_WITH_TIMEOUT(controller().hasReport(), 60000);
+        auto* line = child<app::TimeLine>(window(), "syncTimeLine");
+        line->setCurrent(2);
+        m_app->chooser.offsets = m_folder.filePath("check.wav");
+        QTest::mouseClick(child<QPushButton>(window(), "exportSyncButton"), Qt::LeftButton);
+        QVERIFY(m_app->waitForJobs());
+        QVERIFY(m_app->prompter.errors.isEmpty());
+        QFile file(m_app->chooser.offsets);
+        QVERIFY(file.open(QIODevice::ReadOnly));
+        const QByteArray bytes = file.readAll().mid(44);
+        QVERIFY(bytes.size() > 4 * 16000 * 5);
+        const auto* samples = reinterpret_cast<const qint16*>(bytes.constData());
+        double products = 0.0, left = 0.0, right = 0.0;
+        for (qsizetype i = 0; i < bytes.size() / 4; ++i) {
+            products += double(samples[2 * i]) * samples[2 * i + 1];
+            left += double(samples[2 * i]) * samples[2 * i];
+            right += double(samples[2 * i + 1]) * samples[2 * i + 1];
+        }
+        QVERIFY(products / std::sqrt(left * right) > 0.9);
+    }
     void offsetsAreCopiedAndExported() {
         open();
         QTest::mouseClick(child<QPushButton>(window(), "syncButton"), Qt::LeftButton);
@@ -126,7 +168,15 @@ private:
         jobs::Intake intake;
         intake.cameras = {{"wide", "", file("A_wide.mov")}, {"close", "", file("B_close.mov")}};
         intake.sounds = {file("recorder.wav")};
-        m_app->document.start(jobs::rigFrom({}, intake, "2026-01-02T03:04:05"));
+        if (m_rig.takes.empty()) {
+            m_rig = jobs::rigFrom({}, intake, "2026-01-02T03:04:05");
+            rig::Take& take = m_rig.takes[0];
+            for (std::size_t i = 0; i < take.shots.size(); ++i) {
+                const auto what = jobs::lookFor(m_rig, take, take.shots[i].cameraId);
+                take.shots[i] = jobs::measureShot(take.shots[i], what, {}).shot;
+            }
+        }
+        m_app->document.start(m_rig);
         m_app->window->showScreen("sync");
     }
     QString exported(const QString& name) {
@@ -137,6 +187,7 @@ private:
     }
 
     QTemporaryDir m_folder;
+    rig::Rig m_rig;  ///< measured once
     std::unique_ptr<support::AppFixture> m_app;
 };
 

@@ -246,7 +246,41 @@ private Q_SLOTS:
         QVERIFY(!hasFinding(result, "SoundNarrow"));
         QVERIFY(result["channels"][0]["rumbleDbfs"].is_null());
         QVERIFY(result["channels"][2]["rumbleDbfs"].is_number());
-        QVERIFY(result["channels"][0]["decaySeconds"].get<double>() < 0.3);
+        // Holes that reach the noise tell no room at all.
+        QVERIFY(result["channels"][0]["decaySeconds"].is_null());
+        QVERIFY(result["channels"][0]["verdict"].get<std::string>() != "room");
+        QCOMPARE(result["channels"][1]["verdict"].get<std::string>(), std::string("room"));
+    }
+    /// Speech in rooms of known decay, heard from far: the estimate rises with the room, and stays
+    /// small where the microphone is close.
+    void theRoomsDecayIsEstimated() {
+        const QTemporaryDir folder;
+        std::mt19937_64 random(71);
+        const Samples speech = support::spokenSound(72, 30.0, kRate);
+        std::vector<Samples> channels;
+        const std::vector<double> decays{0.5, 0.8, 1.2, 2.0};
+        for (const double decay : decays)
+            channels.push_back(
+                added(support::convolved(speech, support::roomResponse(random, decay, 0.03, kRate)),
+                      noise(0.0005, 30.0, 73)));
+        channels.push_back(
+            added(support::convolved(speech, support::roomResponse(random, 0.8, 0.95, kRate)),
+                  noise(0.0005, 30.0, 74)));
+        const QString file = folder.filePath("rooms.wav");
+        QVERIFY(support::writeWav(file, channels, kRate));
+        const auto result = soundOf(file);
+        double before = 0.0;
+        for (std::size_t i = 0; i < decays.size(); ++i) {
+            const auto& told = result["channels"][i]["decaySeconds"];
+            QVERIFY(told.is_number());
+            const double ratio = told.get<double>() / decays[i];
+            if (qEnvironmentVariableIsSet("RIGMATCH_TELL"))
+                qInfo("%.1f s: %.2f", decays[i], told.get<double>());
+            QVERIFY2(ratio > 0.6 && ratio < 1.5, qPrintable(QString::number(ratio)));
+            QVERIFY(told.get<double>() > before);
+            before = told.get<double>();
+        }
+        QVERIFY(result["channels"][4]["decaySeconds"].get<double>() < 0.6);
     }
     /// An automatic level lifts the noise in pauses by 12 dB a second.
     void levelRidingIsTold() {

@@ -99,7 +99,8 @@ void DialogFileChooser::saveOffsets(QWidget* parent,
     dialog->setAcceptMode(QFileDialog::AcceptSave);
     dialog->setNameFilters({words("Table (*.csv)"),
                             words("Edit decision list (*.edl)"),
-                            words("OpenTimelineIO (*.otio)")});
+                            words("OpenTimelineIO (*.otio)"),
+                            words("Check sound: reference left, chosen source right (*.wav)")});
     dialog->setDefaultSuffix(u"csv"_s);
     QObject::connect(dialog, &QFileDialog::filterSelected, dialog, [dialog](const QString& filter) {
         dialog->setDefaultSuffix(filter.section(u"*."_s, 1).section(u')', 0, 0));

@@ -26,7 +26,7 @@ public:
     virtual void savePdf(QWidget* parent,
                          const QString& suggestion,
                          std::function<void(QString)> done) = 0;
-    /// A .csv, .edl or .otio file.
+    /// A .csv, .edl, .otio or .wav file.
     virtual void saveOffsets(QWidget* parent,
                              const QString& suggestion,
                              std::function<void(QString)> done) = 0;

@@ -13,6 +13,7 @@
 #include "app/shell/main_window.h"
 #include "jobs/framing_job.h"
 #include "jobs/match_job.h"
+#include "jobs/sync_job.h"
 #include "plan/analysis.h"
 
 namespace rigmatch::app {
@@ -65,7 +66,11 @@ std::pair<int, bool> matchAttention(const AppContext& context) {
     if (!isMeasured) return {0, false};
     const int open =
         static_cast<int>(context.reports->of(context.document.rig(), *take)->turns().size());
-    return {open, open == 0};
+    // Nothing to turn is only good news where something could be compared.
+    const auto seen = std::count_if(take->shots.begin(), take->shots.end(), [](const rig::Shot& s) {
+        return s.reading && (s.reading->hasChart || !s.reading->faces.empty());
+    });
+    return {open, open == 0 && seen >= 2};
 }
 
 std::pair<int, bool> framingAttention(const AppContext& context) {
@@ -78,7 +83,20 @@ std::pair<int, bool> framingAttention(const AppContext& context) {
             return !finding.advice.code.empty() &&
                    std::find(done.begin(), done.end(), finding.key()) == done.end();
         });
-    return {static_cast<int>(open), !findings.empty() && open == 0};
+    const bool isJudged = std::any_of(
+        findings.begin(), findings.end(), [](const auto& finding) { return finding.person >= 0; });
+    return {static_cast<int>(open), isJudged && open == 0};
+}
+
+std::pair<int, bool> syncAttention(const AppContext& context) {
+    const rig::Take* take = context.currentTake();
+    const auto report =
+        take == nullptr ? std::nullopt : jobs::keptSync(context.document.rig(), *take);
+    if (!report) return {0, false};
+    auto count = report->referenceFindings.size();
+    for (const jobs::SyncResult& result : report->results)
+        count += result.findings.size() + (result.offsetSeconds() ? 0 : 1);
+    return {static_cast<int>(count), count == 0};
 }
 
 }  // namespace
@@ -115,7 +133,7 @@ QList<ScreenEntry> screenEntries() {
         {u"sync"_s,
          words("Sync"),
          [](AppContext& c, QWidget* parent) -> QWidget* { return new SyncScreen(c, parent); },
-         [](const AppContext&) { return std::pair(0, false); }},
+         syncAttention},
     };
 }
 

@@ -120,11 +120,10 @@ std::vector<CropWindow> cropWindows(const rig::FramedPerson& person,
 std::string cropText(const CropWindow& crop) {
     std::string text = crop.name + ": " + std::to_string(crop.widthPx) + " × " +
                        std::to_string(crop.heightPx) + " px";
-    text += crop.holdsPerson ? ", holds the person for the whole take"
-                             : ", the person leaves it: let it follow, or frame wider";
     text += ", headroom " + base::fixed(100.0 * crop.headroom, 0) + " %";
-    if (crop.headroom < rig::kLeastHeadroom) text += " (the head looks cut)";
-    if (crop.isUpscaled) text += ", has to be enlarged for the delivery";
+    if (crop.headroom < rig::kLeastHeadroom) text += " (looks cut)";
+    if (!crop.holdsPerson) text += ", the person sways out of it";
+    if (crop.isUpscaled) text += ", to be enlarged";
     return text;
 }
 

@@ -57,7 +57,7 @@ struct CropWindow {
                                                   int heightPx,
                                                   const rig::Choices& choices);
 
-/// "9:16: 608 × 1080 px, holds the person for the whole take, headroom 9 %".
+/// "9:16: 608 × 1080 px, headroom 9 %", with what speaks against it.
 [[nodiscard]] std::string cropText(const CropWindow& crop);
 
 }  // namespace rigmatch::jobs

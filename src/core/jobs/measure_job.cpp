@@ -39,6 +39,9 @@ void keepWatched(const rig::Reading& before, rig::Reading& after) {
     });
     after.sound = before.sound;
     after.framing = before.framing;
+    after.heard = before.heard;
+    after.frames = before.frames;
+    after.sync = before.sync;
     after.measuredBy = before.measuredBy;
     constexpr std::array kOfTheClip{"Flicker",
                                     "VariableFrameRate",
@@ -60,6 +63,7 @@ LookFor lookFor(const rig::Rig& rig, const rig::Take& take, const std::string& s
     LookFor what(rig::chartFor(rig, take, sourceId));
     what.asked = rig::askedOf(rig, take, sourceId);
     what.isFramingWanted = rig::isFramingAsked(rig, take, sourceId);
+    what.isTimingWanted = rig::isTimingAsked(take);
     what.isSoundEnough = rig::findSource(rig, sourceId) != nullptr;
     return what;
 }
@@ -73,6 +77,7 @@ MeasuredShot measureShot(const rig::Shot& shot,
     options.isChartWanted = !lookFor.chart.empty();
     options.isSoundEnough = lookFor.isSoundEnough;
     options.isFramingWanted = lookFor.isFramingWanted;
+    options.isTimingWanted = lookFor.isTimingWanted;
     const auto reference = options.isChartWanted
                                ? chart::chartOf(lookFor.chart)
                                : base::Result<chart::ReferenceChart>(chart::ReferenceChart{});

@@ -30,6 +30,7 @@ struct LookFor {
     std::string asked;             ///< all of it as one text (rig::askedOf())
     bool isSoundEnough = false;    ///< files without pictures are no failure
     bool isFramingWanted = false;  ///< how people are framed
+    bool isTimingWanted = false;   ///< what sound holds and frames hide
 };
 /// By what the take is for, and by the source: a camera without a picture has failed.
 [[nodiscard]] LookFor lookFor(const rig::Rig& rig,

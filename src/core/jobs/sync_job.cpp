@@ -8,6 +8,7 @@
 #include "media/media_reader.h"
 #include "media/read_ahead.h"
 #include "media/sound_reader.h"
+#include "sound/sound_meter.h"
 #include "sound/sound_track.h"
 #include "timing/frame_watch.h"
 
@@ -20,6 +21,7 @@ using base::signedFixed;
 
 constexpr std::size_t kMostTries = 3;  // channels that are tried against each other
 constexpr double kHour = 3600.0;
+constexpr double kSecondsPerMetre = 1.0 / 343.2;  // in air of 20 °C
 constexpr std::size_t kFramesAhead = 3;
 // ITU-R BT.1359-1 and EBU R37, from memory: sound early by 40 ms or late by 60 is seen.
 constexpr double kMostEarly = 0.040, kMostLate = 0.060;
@@ -62,6 +64,7 @@ base::Result<SyncSource> soundSource(const fs::path& file, const base::Progress&
     SyncSource source;
     source.file = file.string();
     sound::TrackCollector tracks;
+    sound::SoundMeter meter;
     std::optional<double> first;
     const double length = reader->durationSeconds();
     while (auto blocks = reader->next()) {
@@ -71,8 +74,10 @@ base::Result<SyncSource> soundSource(const fs::path& file, const base::Progress&
             block.seconds -= *first;
             if (length > 0.0) progress.report(std::min(0.9, block.seconds / length), "Listening");
             tracks.take(block);
+            meter.take(block);
         }
     }
+    source.heard = meter.finish();
     keepTracks(tracks.finish(), source, progress);
     return source;
 }
@@ -147,14 +152,16 @@ void judgeOffset(SyncResult& result) {
              "Sync the parts on their own."});
     }
     if (result.picture) {
-        const double late = sound.offsetSeconds - result.picture->offsetSeconds;
+        const double way = result.distanceSeconds.value_or(0.0);
+        const double late = sound.offsetSeconds - result.picture->offsetSeconds - way;
         const double doubt = 2.0 * result.picture->uncertaintySeconds;
         if (late - doubt > kMostLate || -late - doubt > kMostEarly) {
             result.findings.push_back(
                 {"LipSync",
                  "Against the reference its sound is " + fixed(1000.0 * std::abs(late), 0) +
-                     " ms " + (late > 0.0 ? "later" : "earlier") +
-                     " than its picture: a viewer sees that.",
+                     " ms " + (late > 0.0 ? "later" : "earlier") + " than its picture" +
+                     (result.distanceSeconds ? ", beyond what the way to it makes" : "") +
+                     ": a viewer sees that.",
                  "Sound needs 2.9 ms a metre; what is more comes from the chain: delay the "
                  "earlier of the two by that much."});
         }
@@ -189,12 +196,16 @@ base::Result<SyncSource> readSyncSource(const fs::path& file, const base::Progre
     const double length = reader->info().durationSeconds;
     timing::FrameWatch frames;
     sound::TrackCollector tracks;
+    sound::SoundMeter meter;
     media::ReadAhead ahead(*reader, kFramesAhead);
     while (true) {
         if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
         auto frame = ahead.next();
         if (!frame) return tl::unexpected(frame.error());
-        for (const media::SoundBlock& block : ahead.takeSound()) tracks.take(block);
+        for (const media::SoundBlock& block : ahead.takeSound()) {
+            tracks.take(block);
+            meter.take(block);
+        }
         if (!*frame) break;
         frames.take(**frame);
         source.durationSeconds = (*frame)->seconds;
@@ -202,8 +213,51 @@ base::Result<SyncSource> readSyncSource(const fs::path& file, const base::Progre
     }
     source.frames = frames.report();
     source.curve = frames.curve();
+    source.heard = meter.finish();
     keepTracks(tracks.finish(), source, progress);
     return source;
+}
+
+base::Result<sound::SoundTrack> soundOf(const fs::path& file, const base::Progress& progress) {
+    media::ReaderOptions options;
+    options.hasSound = true;
+    sound::TrackCollector tracks;
+    auto reader = media::MediaReader::open(file, options);
+    if (reader) {
+        const double length = std::max(0.01, reader->info().durationSeconds);
+        media::ReadAhead ahead(*reader, kFramesAhead);
+        while (true) {
+            if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
+            const auto frame = ahead.next();
+            if (!frame) return tl::unexpected(frame.error());
+            for (const media::SoundBlock& block : ahead.takeSound()) tracks.take(block);
+            if (!*frame) break;
+            progress.report(std::min(0.9, (*frame)->seconds / length), "Listening");
+        }
+    } else {
+        if (reader.error().code != base::ErrorCode::NoPicture)
+            return tl::unexpected(reader.error());
+        auto sound = media::SoundReader::open(file);
+        if (!sound) return tl::unexpected(sound.error());
+        std::optional<double> first;
+        while (auto blocks = sound->next()) {
+            if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
+            for (media::SoundBlock& block : *blocks) {
+                if (!first) first = block.seconds;
+                block.seconds -= *first;
+                tracks.take(block);
+            }
+        }
+    }
+    auto all = tracks.finish();
+    const auto best = std::max_element(all.begin(), all.end(), [](const auto& a, const auto& b) {
+        return liveliness(a) < liveliness(b);
+    });
+    if (best != all.end()) return std::move(*best);
+    return base::fail(base::ErrorCode::NoSound,
+                      "No sound in " + file.filename().string(),
+                      "It holds no sound that could be read.",
+                      "Choose a file with sound.");
 }
 
 std::vector<base::Warning> frameFindings(const timing::FrameReport& frames) {
@@ -243,10 +297,12 @@ std::vector<base::Warning> frameFindings(const timing::FrameReport& frames) {
 
 SyncResult syncWith(const SyncSource& reference,
                     const SyncSource& source,
-                    const base::Progress& progress) {
+                    const base::Progress& progress,
+                    const SoundWays& ways) {
     SyncResult result;
     result.file = source.file;
     result.frames = source.frames;
+    result.heard = source.heard;
     result.durationSeconds = source.durationSeconds;
     syncSound(reference, source, result, progress);
     if (reference.frames && source.frames) {
@@ -257,6 +313,9 @@ SyncResult syncWith(const SyncSource& reference,
             result.reason += " " + base::fullText(picture.error());
     }
     if (result.offsetSeconds()) result.reason.clear();
+    const auto mine = ways.find(source.file), theirs = ways.find(reference.file);
+    if (mine != ways.end() && theirs != ways.end())
+        result.distanceSeconds = kSecondsPerMetre * (mine->second - theirs->second);
     if (result.frames) result.findings = frameFindings(*result.frames);
     judgeOffset(result);
     return result;
@@ -264,7 +323,8 @@ SyncResult syncWith(const SyncSource& reference,
 
 base::Result<SyncReport> syncFiles(const fs::path& reference,
                                    const std::vector<fs::path>& files,
-                                   const base::Progress& progress) {
+                                   const base::Progress& progress,
+                                   const SoundWays& ways) {
     const double share = 1.0 / static_cast<double>(files.size() + 1);
     const auto first = readSyncSource(reference, progress.part(0.0, share));
     if (!first) return tl::unexpected(first.error());
@@ -272,13 +332,14 @@ base::Result<SyncReport> syncFiles(const fs::path& reference,
     report.reference = reference.string();
     report.referenceSeconds = first->durationSeconds;
     report.referenceFrames = first->frames;
+    report.referenceHeard = first->heard;
     if (first->frames) report.referenceFindings = frameFindings(*first->frames);
     double done = share;
     for (const fs::path& file : files) {
         const auto source = readSyncSource(file, progress.part(done, done + 0.8 * share));
         if (source) {
             report.results.push_back(
-                syncWith(*first, *source, progress.part(done + 0.8 * share, done + share)));
+                syncWith(*first, *source, progress.part(done + 0.8 * share, done + share), ways));
         } else {
             SyncResult failed;
             failed.file = file.string();

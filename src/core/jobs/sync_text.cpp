@@ -78,6 +78,7 @@ Json resultJson(const SyncResult& result) {
     one["pictureOffsetMs"] = result.picture ? valueJson(1e3 * result.picture->offsetSeconds,
                                                         1e3 * result.picture->uncertaintySeconds)
                                             : Json(nullptr);
+    if (result.distanceSeconds) one["distanceCorrectionMs"] = tidy(1e3 * *result.distanceSeconds);
     one["frames"] = framesJson(result.frames);
     one["findings"] = findingsJson(result.findings);
     return one;
@@ -102,6 +103,9 @@ std::vector<std::string> syncLines(const SyncResult& result, SyncWords words) {
         if (isSound && result.sound->driftPpm)
             lines.push_back("drift " + signedFixed(*result.sound->driftPpm, 2) + " ± " +
                             fixed(result.sound->driftUncertaintyPpm, 2) + " ppm");
+        if (result.distanceSeconds && std::abs(*result.distanceSeconds) > 0.0005)
+            lines.push_back("of it " + signedFixed(1e3 * *result.distanceSeconds, 1) +
+                            " ms for the longer or shorter way of the sound, by the plan");
         if (isSound && result.picture)
             lines.push_back("by picture " + signedFixed(1e3 * result.picture->offsetSeconds, 0) +
                             " ms ± " + fixed(1e3 * result.picture->uncertaintySeconds, 0));

@@ -317,6 +317,7 @@ void putSkinMarks(MediaReader& reader, const MeasureOptions& options, rig::Readi
 
 /// A file of sound alone, as recorders write them.
 Result<MeasuredMedia> measureSound(const std::filesystem::path& path,
+                                   const MeasureOptions& options,
                                    const base::Progress& progress) {
     auto reader = media::SoundReader::open(path);
     if (!reader) return tl::unexpected(reader.error());
@@ -328,7 +329,7 @@ Result<MeasuredMedia> measureSound(const std::filesystem::path& path,
     reading.reason = "It is a recording of sound, without pictures.";
     media::MediaInfo none;
     none.durationSeconds = reading.durationSeconds;
-    Measurers measurers({none});
+    Measurers measurers({none, false, false, options.isTimingWanted});
     double last = 0.0;
     while (const auto blocks = reader->next()) {
         if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
@@ -371,7 +372,7 @@ Result<MeasuredMedia> measureMedia(const std::filesystem::path& path,
     };
     auto reader = MediaReader::open(path, codes);
     if (!reader && options.isSoundEnough && reader.error().code == base::ErrorCode::NoPicture) {
-        auto sound = measureSound(path, progress);
+        auto sound = measureSound(path, options, progress);
         // Without picture and without sound: what was looked for first is told.
         if (!sound && sound.error().code == base::ErrorCode::NoSound)
             return tl::unexpected(reader.error());
@@ -381,7 +382,10 @@ Result<MeasuredMedia> measureMedia(const std::filesystem::path& path,
     if (!reader) return tl::unexpected(reader.error());
     MeasuredMedia result{readingOf(reader->info()), reader->info().recorded};
     rig::Reading& reading = result.reading;
-    Measurers measurers({reader->info(), options.range.has_value(), options.isFramingWanted});
+    Measurers measurers({reader->info(),
+                         options.range.has_value(),
+                         options.isFramingWanted,
+                         options.isTimingWanted});
     const auto span = measureSpan(*reader, options, progress, reading, measurers);
     if (span) {
         putSpan(reading, *span, options.chart);

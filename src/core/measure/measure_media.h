@@ -23,6 +23,8 @@ struct MeasureOptions {
     bool isSoundEnough = false;    ///< a file without pictures is heard instead of refused
     bool isChartWanted = true;     ///< false: no chart is looked for
     bool isFramingWanted = false;  ///< how people are framed, as rig::Reading::framing
+    bool isTimingWanted = false;   ///< what its sound holds and its frames hide, as
+                                   ///< rig::Reading::heard and frames
     bool isWholeClip = true;       ///< false with `corners`: only the frames around them are read
     int threads = 0;               ///< decoder threads; 0: one per core
 };

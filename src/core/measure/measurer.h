@@ -31,6 +31,7 @@ struct MeasurerInput {
     const media::MediaInfo& info;
     bool isRangeChosen = false;    ///< the user says how the codes are to be read
     bool isFramingWanted = false;  ///< it is asked how people are framed
+    bool isTimingWanted = false;   ///< it is asked what sound holds and frames hide
 };
 
 /// A measurer as it is registered. Its version is kept with what it measured, and is raised

@@ -7,6 +7,7 @@
 #include "measure/measurer.h"
 #include "measure/range_check.h"
 #include "measure/sound_levels.h"
+#include "measure/timing_scan.h"
 #include "measure/trap_checks.h"
 
 namespace rigmatch::measure {
@@ -69,7 +70,7 @@ std::unique_ptr<Measurer> watching(const MeasurerInput&) {
     return std::make_unique<Watching<Made, kStep>>();
 }
 
-constexpr std::array<MeasurerKind, 8> kKinds{
+constexpr std::array<MeasurerKind, 10> kKinds{
     {{"flicker",
       1,
       [](const MeasurerInput& input) -> std::unique_ptr<Measurer> {
@@ -89,6 +90,18 @@ constexpr std::array<MeasurerKind, 8> kKinds{
           if (!input.isFramingWanted) return nullptr;
           return std::make_unique<FramingScan>(input.info.isStill ? 0.0
                                                                   : input.info.durationSeconds);
+      }},
+     {"sound",
+      1,
+      [](const MeasurerInput& input) -> std::unique_ptr<Measurer> {
+          if (!input.isTimingWanted) return nullptr;
+          return std::make_unique<SoundScan>();
+      }},
+     {"frames",
+      1,
+      [](const MeasurerInput& input) -> std::unique_ptr<Measurer> {
+          if (!input.isTimingWanted) return nullptr;
+          return std::make_unique<FrameScan>();
       }},
      {"range",
       1,

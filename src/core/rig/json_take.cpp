@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "rig/json_values.h"
 #include "rig/stored_framing.h"
+#include "rig/stored_timing.h"
 
 namespace rigmatch::rig {
 
@@ -22,15 +23,6 @@ void readStored(const Json& json, StoredPlace& place, PicturePoint& into) {
     readStored(json, place, values);
     into = {values[0], values[1]};
 }
-
-template <>
-struct Stored<base::Warning> {
-    static constexpr auto fields() {
-        return std::tuple{kept("code", &base::Warning::code),
-                          kept("text", &base::Warning::text),
-                          kept("hint", &base::Warning::hint)};
-    }
-};
 
 template <>
 struct Stored<PatchReading> {
@@ -173,6 +165,9 @@ struct Stored<Reading> {
             kept("faces", &R::faces),
             sparse("sound", &R::sound),
             sparse("framing", &R::framing),
+            sparse("heard", &R::heard),
+            sparse("frames", &R::frames),
+            sparse("sync", &R::sync),
             sparse("measuredBy", &R::measuredBy)};
     }
     /// A grid and patches that do not belong together cannot be compared: such a chart counts as

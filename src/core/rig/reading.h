@@ -9,6 +9,9 @@
 #include "base/value_trust.h"
 #include "base/warning.h"
 #include "rig/framing_reading.h"
+#include "rig/timing_reading.h"
+#include "sound/sound_report.h"
+#include "timing/frame_report.h"
 
 namespace rigmatch::rig {
 
@@ -162,10 +165,13 @@ struct Reading {
     std::optional<SharpnessReading> sharpness;  ///< nothing where the patches are too small
     std::optional<DriftReading> drift;          ///< nothing on a still or a short span
 
-    std::vector<FaceReading> faces;         ///< from left to right
-    std::optional<SoundReading> sound;      ///< nothing on a still or without a sound track
-    std::optional<FramingReading> framing;  ///< nothing where it was not asked for
-    std::vector<MeasurerStamp> measuredBy;  ///< measurers that watched the clip
+    std::vector<FaceReading> faces;             ///< from left to right
+    std::optional<SoundReading> sound;          ///< nothing on a still or without a sound track
+    std::optional<FramingReading> framing;      ///< nothing where it was not asked for
+    std::optional<sound::SoundReport> heard;    ///< likewise
+    std::optional<timing::FrameReport> frames;  ///< likewise
+    std::optional<SyncReading> sync;            ///< likewise
+    std::vector<MeasurerStamp> measuredBy;      ///< measurers that watched the clip
     std::string unknownFields{};  ///< JSON of keys a later program wrote; kept as they are
 
     bool operator==(const Reading&) const = default;

@@ -104,10 +104,14 @@ bool isFramingAsked(const Rig& rig, const Take& take, const std::string& sourceI
            (isFor(take, Purpose::Match) || isFor(take, Purpose::Framing));
 }
 
+bool isTimingAsked(const Take& take) { return isFor(take, Purpose::Timing); }
+
 std::string askedOf(const Rig& rig, const Take& take, const std::string& sourceId) {
-    const std::string chart = chartFor(rig, take, sourceId);
+    std::string asked = chartFor(rig, take, sourceId);
     // Where a chart is looked for in a take to be matched, people are too.
-    return chart.empty() && isFramingAsked(rig, take, sourceId) ? "framing" : chart;
+    if (asked.empty() && isFramingAsked(rig, take, sourceId)) asked = "framing";
+    if (isTimingAsked(take)) asked += " timing";
+    return asked;
 }
 
 const Take* newestTake(const Rig& rig, Purpose purpose) {

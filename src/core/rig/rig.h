@@ -216,6 +216,8 @@ void renumber(Rig& rig);
 /// True where it is asked how a source frames its people: a camera, in a take to be matched or
 /// framed.
 [[nodiscard]] bool isFramingAsked(const Rig& rig, const Take& take, const std::string& sourceId);
+/// True where it is asked what its sound holds and what its frames hide.
+[[nodiscard]] bool isTimingAsked(const Take& take);
 /// All that is asked of what a source gave, as one text: equal texts, equal questions.
 [[nodiscard]] std::string askedOf(const Rig& rig, const Take& take, const std::string& sourceId);
 /// The newest take of that purpose; nullptr where there is none.

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 #include <numeric>
+#include <span>
 
 #include "image/robust.h"
 
@@ -11,6 +12,9 @@ namespace rigmatch::sound {
 namespace {
 
 constexpr double kFrameSeconds = 0.01;
+constexpr int kEdge = 3;            // samples at the end of a run
+constexpr double kStep = 0.015;     // of the power beside it: a step, not a fade
+constexpr double kEdgeFade = 0.35;  // a sample, so that three of them count
 constexpr double kLowRate = 2000.0;
 constexpr std::size_t kSpectrum = 4096;
 constexpr float kFullScale = 0.9999F;  // of any codec's integers
@@ -31,6 +35,49 @@ constexpr double kHumStands = 6.0;      // dB above its neighbours in the spectr
 
 double decibels(double power) {
     return power > 0.0 ? std::max(10.0 * std::log10(power), kSilenceDb) : kSilenceDb;
+}
+
+/// A straight line through levels that stand 10 ms apart.
+struct Slope {
+    double perSecond = 0.0;  ///< dB
+    double residual = 0.0;   ///< dB, root mean square
+};
+Slope slopeOf(std::span<const double> levels) {
+    const double count = static_cast<double>(levels.size());
+    double mean = 0.0, tt = 0.0, tl = 0.0, squares = 0.0;
+    for (const double level : levels) mean += level / count;
+    for (std::size_t i = 0; i < levels.size(); ++i) {
+        const double t = (static_cast<double>(i) - 0.5 * (count - 1.0)) * kFrameSeconds;
+        tt += t * t;
+        tl += t * (levels[i] - mean);
+        squares += (levels[i] - mean) * (levels[i] - mean);
+    }
+    if (tt <= 0.0) return {};
+    const double slope = tl / tt;
+    return {slope, std::sqrt(std::max(0.0, squares - slope * tl) / count)};
+}
+
+/// Time in which the room's sound falls by 60 dB. Speech leaves short holes all the time; a dry
+/// sound falls into them down to the noise, a room fills them: how deep they are tells its decay
+/// (sources 13.6).
+std::optional<double> decayOf(const std::vector<double>& level, double speech, double noise) {
+    constexpr std::size_t kReach = 100;  // frames about loud ones
+    constexpr double kUnderSpeech = 10.0, kOverNoise = 6.0;
+    constexpr double kHole = 0.10;               // share of the time
+    constexpr double kSecondsTimesDepth = 18.0;  // of known rooms (own experiments)
+    std::vector<double> near;
+    std::size_t until = 0;
+    for (std::size_t i = 0; i < level.size(); ++i) {
+        if (level[i] > speech - kUnderSpeech) until = i + kReach;
+        if (i < until) near.push_back(level[i]);
+    }
+    if (near.size() < 500) return std::nullopt;
+    const auto at = static_cast<std::ptrdiff_t>(kHole * static_cast<double>(near.size()));
+    std::nth_element(near.begin(), near.begin() + at, near.end());
+    const double depth = speech - near[static_cast<std::size_t>(at)];
+    // Holes that reach the noise say only that the room is no slower.
+    if (depth > speech - noise - kOverNoise || depth < 1.0) return std::nullopt;
+    return kSecondsTimesDepth / depth;
 }
 
 }  // namespace
@@ -71,16 +118,19 @@ void ChannelMeter::takeSample(double value) {
     m_inFrame = 0;
 }
 
-/// A gap is silence to the last bit with sound hard against both of its ends; sound that fades is
-/// a pause.
+/// A gap is silence to the last bit with sound hard against both of its ends, and a step at one of
+/// them at least; sound that fades is a pause.
 void ChannelMeter::takeQuietRun(double value, double seconds) {
     const double beside = kBeside * m_rate;
     const double power = value * value;
     if (m_sinceRun >= 0) {
         m_after += power;
+        if (m_sinceRun < kEdge) m_edgeAfter = std::max(m_edgeAfter, power);
         if (static_cast<double>(++m_sinceRun) >= beside) {
             const double after = m_after / static_cast<double>(m_sinceRun);
-            if (after > kBesidePower) {
+            const bool isStep =
+                m_edgeWaiting > kStep * m_beforeWaiting || m_edgeAfter > kStep * after;
+            if (after > kBesidePower && isStep) {
                 m_gaps.push_back(m_waiting);
                 m_gapBeside.push_back(std::min(m_beforeWaiting, after));
             }
@@ -101,9 +151,12 @@ void ChannelMeter::takeQuietRun(double value, double seconds) {
         m_waiting = {m_runStart, length};
         m_sinceRun = 0;
         m_beforeWaiting = m_before;
+        m_edgeWaiting = m_edgeBefore;
         m_after = 0.0;
+        m_edgeAfter = power;
     }
     m_runLength = 0;
+    m_edgeBefore = std::max(power, kEdgeFade * m_edgeBefore);
     m_recent += (power - m_recent) / beside;
 }
 
@@ -311,41 +364,22 @@ void ChannelMeter::measurePauses(ChannelReport& report) const {
     if (!report.speechDbfs || !report.noiseDbfs) return;
     const double speech = *report.speechDbfs, noise = *report.noiseDbfs;
     const double quiet = std::max(noise, speech - 40.0) + 0.3 * std::min(speech - noise, 40.0);
-    std::vector<double> rises, decays;
-    std::vector<double> level;
+    std::vector<double> rises, level;
     for (const float power : m_powers) level.push_back(decibels(static_cast<double>(power)));
     for (std::size_t i = 1; i < level.size(); ++i) {
         if (level[i] >= quiet || level[i - 1] < quiet) continue;
         std::size_t end = i;
         while (end < level.size() && level[end] < quiet) ++end;
-        const std::size_t length = end - i;
-        // The fall from the last loud moment to here.
-        std::size_t loud = i;
-        while (loud > 0 && i - loud < 60 && level[loud] < speech - 3.0) --loud;
-        const double fall = level[loud] - level[i];
-        if (length >= 8 && fall > 10.0 && i > loud && level[loud] >= speech - 3.0)
-            decays.push_back(60.0 * static_cast<double>(i - loud) * kFrameSeconds / fall);
-        if (length < 60) continue;
+        if (end - i < 60) continue;
         const std::size_t from = i + 25, to = end - 5;
-        double tt = 0.0, tl = 0.0;
-        const double middle = 0.5 * static_cast<double>(from + to - 1);
-        for (std::size_t f = from; f < to; ++f) {
-            const double t = (static_cast<double>(f) - middle) * kFrameSeconds;
-            tt += t * t;
-            tl += t * level[f];
-        }
-        if (tt > 0.0) rises.push_back(tl / tt);
+        rises.push_back(slopeOf(std::span(level).subspan(from, to - from)).perSecond);
     }
-    constexpr std::size_t kLeastDecays = 5, kLeastPauses = 3;
-    if (decays.size() >= kLeastDecays) {
-        // The room decays no slower than its fastest falls; the rest are syllables that fade.
-        std::sort(decays.begin(), decays.end());
-        report.decaySeconds = decays[decays.size() / 4];
-    }
+    constexpr std::size_t kLeastPauses = 3;
     if (rises.size() >= kLeastPauses) {
         const double rise = image::median(rises);
         if (rise > 3.0) report.levelRisePerSecond = rise;
     }
+    report.decaySeconds = decayOf(level, speech, noise);
 }
 
 }  // namespace rigmatch::sound

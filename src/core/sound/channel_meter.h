@@ -17,6 +17,8 @@ public:
     /// `seconds`: of the first sample, by count of samples.
     void take(std::span<const float> samples, double seconds);
     void finish(ChannelReport& report);
+    /// Level of every 10 ms, mean square; complete after finish().
+    [[nodiscard]] std::span<const float> powers() const { return m_powers; }
 
 private:
     void takeSample(double value);
@@ -52,6 +54,8 @@ private:
     long long m_sinceRun = -1;  ///< samples since a long run ended; -1: none waits
     double m_after = 0.0;
     double m_beforeWaiting = 0.0;
+    // Largest squares of the samples right at the ends of a run.
+    double m_edgeBefore = 0.0, m_edgeWaiting = 0.0, m_edgeAfter = 0.0;
     SoundGap m_waiting;
     // Low frequencies, for hum and rumble.
     Resampler m_toLow;

@@ -36,6 +36,51 @@ std::optional<double> globalLoudness(ebur128_state* state) {
     return value;
 }
 
+/// Highest level of even parts, dBFS.
+std::vector<double> envelopeOf(const std::vector<float>& powers) {
+    std::vector<double> envelope;
+    const std::size_t parts = std::min(kEnvelopeParts, powers.size());
+    for (std::size_t p = 0; p < parts; ++p) {
+        const std::size_t from = p * powers.size() / parts, to = (p + 1) * powers.size() / parts;
+        const float most = *std::max_element(powers.begin() + static_cast<std::ptrdiff_t>(from),
+                                             powers.begin() + static_cast<std::ptrdiff_t>(to));
+        const double level = 10.0 * std::log10(std::max(static_cast<double>(most), 1e-12));
+        envelope.push_back(std::round(10.0 * level) / 10.0);
+    }
+    return envelope;
+}
+
+/// A clap jumps out of a quiet third of a second and is over in another: the one that stands out
+/// furthest, by 25 dB at least, and by 6 dB more than any other jump (common practice: one clap).
+std::optional<double> clapOf(const std::vector<float>& powers) {
+    constexpr std::size_t kBefore = 30, kAfter = 30;  // of 10 ms
+    constexpr double kLeast = 25.0, kClear = 6.0;
+    const auto decibels = [](double power) { return 10.0 * std::log10(std::max(power, 1e-12)); };
+    double best = 0.0, second = 0.0;
+    std::size_t at = 0;
+    for (std::size_t i = kBefore; i + kAfter < powers.size(); ++i) {
+        if (static_cast<double>(powers[i]) < 1e-5) continue;
+        const auto mean = [&](std::size_t from, std::size_t to) {
+            double sum = 0.0;
+            for (std::size_t j = from; j < to; ++j) sum += static_cast<double>(powers[j]);
+            return sum / static_cast<double>(to - from);
+        };
+        const double here = decibels(std::max(powers[i], powers[i + 1]));
+        const double jump = here - decibels(mean(i - kBefore, i - 1));
+        const double fall = here - decibels(mean(i + kAfter / 2, i + kAfter));
+        const double stands = std::min(jump, fall);
+        if (stands > best) {
+            if (i > at + kAfter) second = best;
+            best = stands;
+            at = i;
+        } else if (i > at + kAfter) {
+            second = std::max(second, stands);
+        }
+    }
+    if (best < kLeast || best < second + kClear) return std::nullopt;
+    return 0.01 * static_cast<double>(at);
+}
+
 double peakDecibels(double peak) {
     return peak > 0.0 ? std::max(20.0 * std::log10(peak), kSilenceDb) : kSilenceDb;
 }
@@ -103,6 +148,10 @@ public:
         if (report.loudnessLufs &&
             ebur128_loudness_range(m_programme.get(), &range) == EBUR128_SUCCESS)
             report.loudnessRangeLu = range;
+        const std::vector<float> loudest = loudestPowers();
+        report.envelopeDbfs = envelopeOf(loudest);
+        report.clapSeconds = clapOf(loudest);
+        if (report.clapSeconds) *report.clapSeconds += m_first;
         tellFindings(report, pairs(), m_hasChanged);
         return report;
     }
@@ -110,7 +159,7 @@ public:
 private:
     void start(const media::SoundBlock& block) {
         m_rate = block.sampleRate;
-        m_start = block.seconds;
+        m_start = m_first = block.seconds;
         const std::size_t count = block.channels.size();
         for (std::size_t c = 0; c < count; ++c) {
             m_channels.emplace_back(m_rate);
@@ -122,6 +171,18 @@ private:
             EBUR128_MODE_I | EBUR128_MODE_LRA | EBUR128_MODE_TRUE_PEAK | EBUR128_MODE_HISTOGRAM);
         const std::size_t compared = std::min(count, kMostPairs);
         m_products.assign(compared * compared, 0.0);
+    }
+
+    /// Of every 10 ms, in the channel that is loudest there.
+    [[nodiscard]] std::vector<float> loudestPowers() const {
+        std::vector<float> loudest;
+        for (const ChannelMeter& channel : m_channels) {
+            const auto powers = channel.powers();
+            loudest.resize(std::max(loudest.size(), powers.size()), 0.0F);
+            for (std::size_t i = 0; i < powers.size(); ++i)
+                loudest[i] = std::max(loudest[i], powers[i]);
+        }
+        return loudest;
     }
 
     void compare(const media::SoundBlock& block) {
@@ -154,6 +215,7 @@ private:
 
     double m_rate = 0.0;
     double m_start = 0.0;
+    double m_first = 0.0;  ///< of the first sample, s
     long long m_taken = 0;
     bool m_hasChanged = false;
     std::vector<ChannelMeter> m_channels;

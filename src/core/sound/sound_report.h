@@ -13,6 +13,9 @@ namespace rigmatch::sound {
 struct SoundGap {
     double startSeconds = 0.0;
     double lengthSeconds = 0.0;
+    std::string unknownFields{};  ///< of a later program's file; kept as they are
+
+    bool operator==(const SoundGap&) const = default;
 };
 
 /// What one channel of a recording holds. Levels are dBFS as RMS (a full-scale sine reads −3.01)
@@ -33,7 +36,10 @@ struct ChannelReport {
     std::optional<double> levelRisePerSecond;  ///< dB, of the noise in pauses: an automatic gain
     std::optional<double> rumbleDbfs;          ///< below 80 Hz, where it stands out: wind, handling
     std::string code;  ///< "good", "dead", "clipped", "hot", "quiet", "noisy", "room", "noSpeech"
-    std::string verdict;  ///< the same in words, with what to do
+    std::string verdict;          ///< the same in words, with what to do
+    std::string unknownFields{};  ///< of a later program's file; kept as they are
+
+    bool operator==(const ChannelReport&) const = default;
 };
 
 /// The sound of one file.
@@ -44,7 +50,13 @@ struct SoundReport {
     std::optional<double> loudnessLufs;     ///< of the programme, all channels
     std::optional<double> loudnessRangeLu;  ///< EBU Tech 3342
     std::optional<double> truePeakDbtp;     ///< the highest of all channels
+    std::vector<double> envelopeDbfs;   ///< highest level of even parts of the file, to be drawn
+    std::optional<double> clapSeconds;  ///< a clap, slate or knock that stands out of all else
     std::vector<base::Warning> findings;
+
+    bool operator==(const SoundReport&) const = default;
 };
+
+inline constexpr std::size_t kEnvelopeParts = 400;
 
 }  // namespace rigmatch::sound

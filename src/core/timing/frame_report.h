@@ -9,6 +9,9 @@ namespace rigmatch::timing {
 struct TimeSpan {
     double startSeconds = 0.0;
     double endSeconds = 0.0;
+    std::string unknownFields{};  ///< of a later program's file; kept as they are
+
+    bool operator==(const TimeSpan&) const = default;
 };
 
 /// What the frames of a clip say of its rate: their time stamps, and what they show.
@@ -24,6 +27,8 @@ struct FrameReport {
     std::vector<double> late;         ///< s: stands later than its neighbours have it
     std::vector<TimeSpan> notJudged;  ///< nothing moves: repeats cannot be told from stillness
     std::string pattern;              ///< "every second frame", "every fifth frame", or empty
+
+    bool operator==(const FrameReport&) const = default;
 };
 
 /// How much a clip moves and how bright it is, frame by frame, to be laid on another camera's.

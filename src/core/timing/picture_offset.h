@@ -11,6 +11,8 @@ struct PictureOffset {
     double offsetSeconds = 0.0;  ///< event's time in the file minus its time in the reference
     double uncertaintySeconds = 0.0;
     double likeness = 0.0;  ///< of the two curves there, -1..1
+
+    bool operator==(const PictureOffset&) const = default;
 };
 
 /// Lays how much moves, and how the brightness jumps, on each other: hands that close, a lamp that

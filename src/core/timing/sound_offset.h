@@ -17,6 +17,8 @@ struct OffsetPoint {
     double offsetSeconds = 0.0;  ///< time in the other file minus time in the reference
     double height = 0.0;         ///< of the correlation's peak, in standard deviations of chance
     bool isUsed = false;         ///< lies on the line
+
+    bool operator==(const OffsetPoint&) const = default;
 };
 
 /// One sound heard by two sources. Offsets are as the sound arrives at the microphones.
@@ -33,6 +35,8 @@ struct SoundOffset {
     /// A stretch that stands elsewhere than the line has it: two takes in one file, or sound that
     /// was cut. Its place in the reference, and how far off it is.
     std::optional<OffsetPoint> jump;
+
+    bool operator==(const SoundOffset&) const = default;
 };
 
 /// Finds how far `other` is behind `reference`: coarse by levels in bands over the whole length,

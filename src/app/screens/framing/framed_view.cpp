@@ -100,8 +100,16 @@ void FramedView::setOtherEyes(std::optional<double> eyes) {
     update();
 }
 
+void FramedView::setGhost(const QImage& picture, const QString& title) {
+    m_ghost = picture;
+    m_ghostTitle = title;
+    refresh();
+}
+
 void FramedView::refresh() {
-    setAccessibleName(tr("Picture of camera %1, %2").arg(row().letter, row().role));
+    setAccessibleName(m_ghostTitle.isEmpty()
+                          ? tr("Picture of camera %1, %2").arg(row().letter, row().role)
+                          : m_ghostTitle);
     QStringList words{row().missing, row().status, footText()};
     words.removeAll(QString());
     setAccessibleDescription(words.join(u"; "_s));
@@ -161,7 +169,7 @@ void FramedView::paintEvent(QPaintEvent*) {
     painter.setBrush(theme::kPanel);
     painter.drawRoundedRect(all, 4, 4);
     paintHead(painter, QRectF(kMargin, 0, width() - 2 * kMargin, kHead));
-    const QString foot = footText();
+    const QString foot = m_ghostTitle.isEmpty() ? footText() : QString();
     const int lines = std::max(1, static_cast<int>(foot.count(u'\n')) + 1);
     const int footHeight = foot.isEmpty() ? kMargin : 16 * lines + 10;
     const QRectF area(
@@ -171,18 +179,23 @@ void FramedView::paintEvent(QPaintEvent*) {
     painter.setFont(theme::font(11));
     painter.setPen(theme::kDim);
     const QRectF below(kMargin, drawn.bottom() + 3, area.width(), footHeight - 6);
-    if (lines > 1) {
-        painter.drawText(below, Qt::AlignLeft | Qt::AlignTop, foot);
-    } else {
-        painter.drawText(
-            below,
-            Qt::AlignLeft | Qt::AlignVCenter,
-            painter.fontMetrics().elidedText(foot, Qt::ElideRight, static_cast<int>(area.width())));
+    const QStringList texts = foot.split(u'\n');
+    for (int i = 0; i < texts.size(); ++i) {
+        painter.drawText(QRectF(below.left(), below.top() + 16 * i, below.width(), 16),
+                         Qt::AlignLeft | Qt::AlignVCenter,
+                         painter.fontMetrics().elidedText(
+                             texts[i], Qt::ElideRight, static_cast<int>(area.width())));
     }
 }
 
 void FramedView::paintHead(QPainter& painter, const QRectF& area) const {
     const auto& shown = row();
+    if (!m_ghostTitle.isEmpty()) {
+        painter.setFont(theme::font(13));
+        painter.setPen(theme::kText);
+        painter.drawText(area, Qt::AlignVCenter, m_ghostTitle);
+        return;
+    }
     theme::paintBadge(painter, QRectF(area.left(), area.center().y() - 10, 20, 20), shown.letter);
     painter.setFont(theme::font(12));
     const QString status = markOf(shown.verdict) + shown.status;
@@ -214,6 +227,7 @@ void FramedView::paintImage(QPainter& painter, const QRectF& area) const {
     draw(shown.picture, 1.0);
     if (m_page == FramedPage::AgainstSaved && !shown.saved.isNull())
         draw(shown.saved, m_savedShare);
+    if (!m_ghost.isNull()) draw(m_ghost, 0.5);
 }
 
 QRectF FramedView::pictureRect(const QRectF& whole) const {
@@ -249,7 +263,7 @@ void FramedView::paintPicture(QPainter& painter, const QRectF& whole) const {
     const auto& people = shown.reading->people;
     if (m_page == FramedPage::Crops) paintCrops(painter, area);
     if (m_page == FramedPage::Focus) paintFocus(painter, area);
-    if (m_page == FramedPage::Measures || m_page == FramedPage::Pair) {
+    if ((m_page == FramedPage::Measures || m_page == FramedPage::Pair) && m_ghostTitle.isEmpty()) {
         for (const rig::FramedPerson& person : people)
             paintPerson(painter, area, person, people.size() == 1);
         if (m_otherEyes) {

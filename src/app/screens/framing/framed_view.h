@@ -31,6 +31,8 @@ public:
     void setMirrored(bool isMirrored);
     /// The line of the other's eyes, share of the height; for pairs.
     void setOtherEyes(std::optional<double> eyes);
+    /// Another picture through this one, with a name of its own for both.
+    void setGhost(const QImage& picture, const QString& title);
     void refresh();
 
     [[nodiscard]] QSize sizeHint() const override { return {380, 250}; }
@@ -67,6 +69,8 @@ private:
     bool m_isMirrored = false;
     double m_savedShare = 0.5;
     std::optional<double> m_otherEyes;
+    QImage m_ghost;
+    QString m_ghostTitle;
 };
 
 /// "▲ " or "△ " before what asks for attention; empty for what is fine.

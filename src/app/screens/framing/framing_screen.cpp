@@ -193,7 +193,11 @@ QWidget* FramingScreen::buildPair() {
         view->setPage(FramedPage::Pair);
         both->addWidget(view, 1);
     }
-    column->addLayout(both, 1);
+    column->addLayout(both, 2);
+    m_both = new FramedView(*m_controller, 0, page);
+    m_both->setObjectName(u"pairBothView"_s);
+    m_both->setPage(FramedPage::Pair);
+    column->addWidget(m_both, 3);
     return page;
 }
 
@@ -376,6 +380,13 @@ void FramingScreen::refreshPair() {
     m_left->setOtherEyes(eyesOf(m_rightBox->currentIndex()));
     m_right->setOtherEyes(eyesOf(m_leftBox->currentIndex()));
     m_right->setMirrored(m_mirror->isChecked());
+    const auto& rows = m_controller->rows();
+    const auto right = static_cast<std::size_t>(std::max(0, m_rightBox->currentIndex()));
+    if (right >= rows.size()) return;
+    m_both->setRow(std::max(0, m_leftBox->currentIndex()));
+    m_both->setGhost(
+        m_mirror->isChecked() ? rows[right].picture.mirrored(true, false) : rows[right].picture,
+        tr("One through the other"));
 }
 
 void FramingScreen::refreshTurns() {

@@ -73,6 +73,7 @@ private:
     QCheckBox* m_safe = nullptr;
     FramedView* m_left = nullptr;
     FramedView* m_right = nullptr;
+    FramedView* m_both = nullptr;
     QComboBox* m_leftBox = nullptr;
     QComboBox* m_rightBox = nullptr;
     QCheckBox* m_mirror = nullptr;

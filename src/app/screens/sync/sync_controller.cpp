@@ -4,14 +4,23 @@
 #include <algorithm>
 
 #include "app/services/texts.h"
+#include "jobs/check_sound.h"
+#include "jobs/picture_job.h"
 
 namespace rigmatch::app {
+namespace {
+
+using namespace Qt::StringLiterals;
+
+constexpr int kClapWidth = 480;  // px of a picture of the clap
+
+}  // namespace
 
 SyncController::SyncController(AppContext& context, QObject* parent)
     : QObject(parent), m_context(context) {
     connect(&context.document, &RigDocument::rigChanged, this, &SyncController::refresh);
     connect(&context.document, &RigDocument::opened, this, [this] {
-        m_found.clear();
+        m_pictures.clear();
         refresh();
     });
     connect(&context.selection, &Selection::changed, this, &SyncController::refresh);
@@ -19,31 +28,17 @@ SyncController::SyncController(AppContext& context, QObject* parent)
     refresh();
 }
 
-/// The take's files, the reference's first.
-std::vector<std::string> SyncController::files() const {
+/// The take's shots with a file, the reference's first.
+std::vector<const rig::Shot*> SyncController::shots() const {
     const rig::Take* take = m_context.currentTake();
     if (take == nullptr) return {};
-    std::vector<std::string> all;
+    std::vector<const rig::Shot*> all;
     for (const rig::Shot& shot : take->shots) {
         if (shot.media.empty()) continue;
         const bool isFirst = shot.cameraId == m_context.document.rig().referenceId;
-        all.insert(isFirst ? all.begin() : all.end(), shot.media.string());
+        all.insert(isFirst ? all.begin() : all.end(), &shot);
     }
     return all;
-}
-
-/// What was found, as long as the take holds the same files.
-const SyncController::Found* SyncController::found() const {
-    const rig::Take* take = m_context.currentTake();
-    if (take == nullptr) return nullptr;
-    const auto known = m_found.find(take->id);
-    if (known == m_found.end() || known->second->files != files()) return nullptr;
-    return known->second.get();
-}
-
-const jobs::SyncReport* SyncController::report() const {
-    const Found* known = found();
-    return known != nullptr && known->sync ? &*known->sync : nullptr;
 }
 
 bool SyncController::isSyncing() const { return m_context.jobs.running().contains(m_job); }
@@ -53,74 +48,90 @@ double SyncController::share() const {
     return running == m_context.jobs.running().end() ? 0.0 : running->fraction;
 }
 
-bool SyncController::canSync() const { return files().size() >= 2 && !isSyncing(); }
+bool SyncController::canSync() const {
+    const auto all = shots();
+    const auto measured = std::count_if(all.begin(), all.end(), [](const rig::Shot* shot) {
+        return shot->reading.has_value() && !shot->reading->isStill;
+    });
+    return measured >= 2 && !isSyncing() && !m_context.document.isReadOnly();
+}
 
 void SyncController::cancel() { m_context.jobs.cancel(m_job); }
 
 void SyncController::sync() {
     const rig::Take* take = m_context.currentTake();
     if (take == nullptr || !canSync()) return;
-    using Result = std::shared_ptr<const Found>;
+    using Result = base::Result<jobs::SyncReport>;
     m_job = m_context.jobs.start<Result>(
         tr("Syncing take %1").arg(take->number),
         this,
-        [all = files()](const base::Progress& progress) -> Result {
-            const std::vector<std::filesystem::path> others(all.begin() + 1, all.end());
-            auto made = std::make_shared<Found>();
-            made->files = all;
-            made->sync = jobs::syncFiles(all.front(), others, progress.part(0.0, 0.8));
-            for (std::size_t i = 0; i < all.size() && !progress.isCancelled(); ++i) {
-                const double share = 0.2 / static_cast<double>(all.size());
-                const double from = 0.8 + share * static_cast<double>(i);
-                made->heard.push_back(
-                    {all[i], jobs::listenTo(all[i], progress.part(from, from + share))});
+        [rig = m_context.document.rig(),
+         takeId = take->id](const base::Progress& progress) -> Result {
+            for (const rig::Take& one : rig.takes) {
+                if (one.id == takeId) return jobs::syncTake(rig, one, progress);
             }
-            return made;
+            return jobs::syncTake(rig, {}, progress);
         },
         [this, takeId = take->id](const Result& made) {
             m_job = 0;
-            const bool isCancelled =
-                !made->sync && made->sync.error().code == base::ErrorCode::Cancelled;
-            if (!isCancelled) m_found[takeId] = made;
-            if (!made->sync && !isCancelled) Q_EMIT failed(made->sync.error());
+            if (made)
+                keep(takeId, *made);
+            else if (made.error().code != base::ErrorCode::Cancelled)
+                Q_EMIT failed(made.error());
             refresh();
         });
     Q_EMIT changed();
 }
 
+/// Puts what was found into the readings: no step to undo, kept in the file.
+void SyncController::keep(const std::string& takeId, const jobs::SyncReport& report) {
+    std::vector<std::pair<std::string, rig::Observation>> found;
+    for (const rig::Take& take : m_context.document.rig().takes) {
+        if (take.id != takeId) continue;
+        for (const rig::Shot& shot : take.shots) {
+            auto reading = jobs::withSync(shot, report);
+            if (!reading) continue;
+            rig::Observation observation =
+                rig::observed(shot, rig::askedOf(m_context.document.rig(), take, shot.cameraId));
+            observation.reading = std::move(*reading);
+            found.emplace_back(shot.cameraId, std::move(observation));
+        }
+    }
+    for (const auto& [cameraId, observation] : found)
+        m_context.document.observe(takeId, cameraId, observation);
+}
+
 void SyncController::refresh() {
     m_rows.clear();
+    m_report.reset();
     const rig::Take* take = m_context.currentTake();
-    const Found* known = found();
+    const rig::Rig& rig = m_context.document.rig();
+    if (take != nullptr) m_report = jobs::keptSync(rig, *take);
     const auto placed =
-        report() != nullptr ? jobs::placedSources(*report()) : std::vector<jobs::PlacedSource>();
-    const std::vector<std::string> all = files();
-    for (const std::string& file : all) {
+        m_report ? jobs::placedSources(*m_report) : std::vector<jobs::PlacedSource>();
+    const auto all = shots();
+    for (const rig::Shot* shot : all) {
         Row row;
-        row.file = file;
-        row.isReference = file == all.front();
-        for (const rig::Shot& shot : take->shots) {
-            if (shot.media.string() != file) continue;
-            const rig::Rig& rig = m_context.document.rig();
-            if (const rig::Camera* camera = rig::findCamera(rig, shot.cameraId)) {
-                row.letter = plain(camera->letter);
-                row.name = plain(camera->role);
-            } else if (const rig::Source* source = rig::findSource(rig, shot.cameraId)) {
-                row.name = plain(source->name);
-            }
+        row.file = shot->media.string();
+        row.isReference = m_report ? row.file == m_report->reference : shot == all.front();
+        if (const rig::Camera* camera = rig::findCamera(rig, shot->cameraId)) {
+            row.letter = plain(camera->letter);
+            row.name = plain(camera->role);
+        } else if (const rig::Source* source = rig::findSource(rig, shot->cameraId)) {
+            row.name = plain(source->name);
         }
-        if (report() != nullptr) {
-            for (const jobs::SyncResult& result : report()->results) {
-                if (result.file == file) row.result = &result;
-            }
+        if (shot->reading) {
+            if (shot->reading->heard) row.heard = &*shot->reading->heard;
+            if (shot->reading->frames) row.frames = &*shot->reading->frames;
+            if (shot->reading->sync) row.findings = &shot->reading->sync->findings;
         }
-        if (known != nullptr) {
-            for (const jobs::HeardFile& heard : known->heard) {
-                if (heard.file == file) row.heard = &heard;
+        if (m_report) {
+            for (const jobs::SyncResult& result : m_report->results) {
+                if (result.file == row.file) row.result = &result;
             }
         }
         for (const jobs::PlacedSource& source : placed) {
-            if (source.file != file) continue;
+            if (source.file != row.file) continue;
             row.isPlaced = true;
             row.startSeconds = source.startSeconds;
             row.lengthSeconds = source.lengthSeconds;
@@ -130,16 +141,103 @@ void SyncController::refresh() {
     Q_EMIT changed();
 }
 
-QString SyncController::offsetsText() const {
-    return report() == nullptr ? QString() : plain(jobs::syncCsv(*report()));
+std::optional<double> SyncController::clapSeconds() const {
+    return m_report && m_report->referenceHeard ? m_report->referenceHeard->clapSeconds
+                                                : std::nullopt;
 }
 
-void SyncController::exportTo(const QString& file) {
-    if (file.isEmpty() || report() == nullptr) return;
+QString SyncController::microphones() const {
+    if (!m_report) return {};
+    const auto ranks = jobs::rankMicrophones(*m_report);
+    if (ranks.empty()) return tr("No speech is heard: the microphones cannot be compared.");
+    const auto nameOf = [&](const std::string& file) {
+        for (const Row& row : m_rows) {
+            if (row.file == file)
+                return row.letter.isEmpty() ? row.name : tr("camera %1").arg(row.letter);
+        }
+        return QString();
+    };
+    QString text =
+        tr("Main: %1, %2.").arg(nameOf(ranks[0].file), fromCore(jobs::microphoneText(ranks[0])));
+    // A backup stands on a recording of its own.
+    for (const jobs::MicrophoneRank& rank : ranks) {
+        if (rank.file == ranks[0].file) continue;
+        return text + u' ' +
+               tr("Backup: %1, %2.").arg(nameOf(rank.file), fromCore(jobs::microphoneText(rank)));
+    }
+    return text + u' ' + tr("Nothing else could stand in for it.");
+}
+
+QImage SyncController::pictureOf(const std::string& file, double seconds) {
+    if (seconds < 0.0) return {};
+    const QString key = plain(file) + u'@' + QString::number(seconds, 'f', 3);
+    if (m_pictures.contains(key)) return m_pictures[key];
+    if (m_loading.contains(key)) return {};
+    m_loading.insert(key);
+    m_context.jobs.start<QImage>(
+        tr("Loading pictures"),
+        this,
+        [file, seconds](const base::Progress&) {
+            const auto picture = jobs::pictureAt(file, seconds, {});
+            if (!picture) return QImage();
+            return QImage(picture->rgb.data(),
+                          picture->width,
+                          picture->height,
+                          3 * picture->width,
+                          QImage::Format_RGB888)
+                .scaledToWidth(std::min(kClapWidth, picture->width), Qt::SmoothTransformation);
+        },
+        [this, key](const QImage& image) {
+            m_loading.remove(key);
+            m_pictures[key] = image;
+            Q_EMIT changed();
+        });
+    return {};
+}
+
+SyncController::ClapPictures SyncController::clapPictures(int index) {
+    const auto at = static_cast<std::size_t>(index);
+    if (at >= m_rows.size() || !m_report || m_rows[at].result == nullptr) return {};
+    const Row& row = m_rows[at];
+    const auto offset = row.result->offsetSeconds();
+    if (!offset || !row.result->frames || !m_report->referenceFrames) return {};
+    // Without a clap the middle of what both saw serves as well.
+    const double from = std::max(0.0, -*offset);
+    const double to = std::min(m_report->referenceSeconds, row.result->durationSeconds - *offset);
+    const double seconds = clapSeconds().value_or(0.5 * (from + to));
+    return {pictureOf(m_report->reference, seconds),
+            pictureOf(row.file, std::min(seconds, row.result->durationSeconds)),
+            pictureOf(row.file, seconds + *offset)};
+}
+
+QString SyncController::offsetsText() const {
+    return m_report ? plain(jobs::syncCsv(*m_report)) : QString();
+}
+
+void SyncController::exportTo(const QString& file, int index) {
+    if (file.isEmpty() || !m_report) return;
+    if (file.endsWith(u".wav"_s, Qt::CaseInsensitive)) {
+        const auto at = static_cast<std::size_t>(std::max(0, index));
+        const jobs::SyncResult* result = at < m_rows.size() ? m_rows[at].result : nullptr;
+        if (result == nullptr && !m_report->results.empty()) result = &m_report->results.front();
+        if (result == nullptr) return;
+        using Done = base::Result<void>;
+        m_context.jobs.start<Done>(
+            tr("Writing the check sound"),
+            this,
+            [reference = m_report->reference, one = *result, clap = clapSeconds(), to = file](
+                const base::Progress& progress) {
+                return jobs::writeCheckSound(reference, one, clap, to.toStdString(), progress);
+            },
+            [this](const Done& done) {
+                if (!done) Q_EMIT failed(done.error());
+            });
+        return;
+    }
     const rig::Rig& rig = m_context.document.rig();
     double rate = 25.0;
-    if (report()->referenceFrames) rate = report()->referenceFrames->rate;
-    const auto written = jobs::exportSync(*report(), file.toStdString(), rate, rig.name);
+    if (m_report->referenceFrames) rate = m_report->referenceFrames->rate;
+    const auto written = jobs::exportSync(*m_report, file.toStdString(), rate, rig.name);
     if (!written) Q_EMIT failed(written.error());
 }
 

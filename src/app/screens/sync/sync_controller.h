@@ -1,9 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <QImage>
+#include <QMap>
 #include <QObject>
-#include <map>
-#include <memory>
+#include <QSet>
+#include <optional>
 
 #include "app/services/app_context.h"
 #include "jobs/sound_job.h"
@@ -11,7 +13,8 @@
 
 namespace rigmatch::app {
 
-/// Lays the files of the take on each other: what was found, by take, until the rig is closed.
+/// Lays the files of the take on each other. What was found is kept with their readings, in the
+/// rig.
 class SyncController : public QObject {
     Q_OBJECT
 public:
@@ -23,7 +26,9 @@ public:
         QString name;
         std::string file;
         const jobs::SyncResult* result = nullptr;  ///< nullptr: the reference, or nothing yet
-        const jobs::HeardFile* heard = nullptr;
+        const sound::SoundReport* heard = nullptr;
+        const timing::FrameReport* frames = nullptr;
+        const std::vector<base::Warning>* findings = nullptr;
         bool isReference = false;
         double startSeconds = 0.0, lengthSeconds = 0.0;  ///< on the common clock
         bool isPlaced = false;
@@ -33,32 +38,40 @@ public:
     [[nodiscard]] double share() const;
     /// Two files at least.
     [[nodiscard]] bool canSync() const;
-    [[nodiscard]] bool hasReport() const { return report() != nullptr; }
+    [[nodiscard]] bool hasReport() const { return m_report.has_value(); }
+    /// A clap that all may show, s of the reference; nothing where none stands out.
+    [[nodiscard]] std::optional<double> clapSeconds() const;
+    /// The channels to be main and backup, in words; empty until it is known.
+    [[nodiscard]] QString microphones() const;
 
     void sync();
     void cancel();
     /// Offsets as text, one line a source.
     [[nodiscard]] QString offsetsText() const;
-    void exportTo(const QString& file);
+    /// A .wav gets the sound of the reference on the left and of `row` on the right.
+    void exportTo(const QString& file, int row);
+    /// Pictures of the clap for a row: the reference's, this file's as recorded, and as laid on it.
+    struct ClapPictures {
+        QImage reference, asRecorded, laidOn;
+    };
+    /// Null pictures while they are loading, or where there is none.
+    [[nodiscard]] ClapPictures clapPictures(int row);
 
 Q_SIGNALS:
     void changed();
     void failed(const rigmatch::base::Error& error);
 
 private:
-    struct Found {
-        std::vector<std::string> files;  ///< that it rests on, the reference first
-        base::Result<jobs::SyncReport> sync;
-        std::vector<jobs::HeardFile> heard;
-    };
-    [[nodiscard]] const Found* found() const;
-    [[nodiscard]] const jobs::SyncReport* report() const;
-    [[nodiscard]] std::vector<std::string> files() const;
+    [[nodiscard]] std::vector<const rig::Shot*> shots() const;
     void refresh();
+    void keep(const std::string& takeId, const jobs::SyncReport& report);
+    [[nodiscard]] QImage pictureOf(const std::string& file, double seconds);
 
     AppContext& m_context;
-    std::map<std::string, std::shared_ptr<const Found>> m_found;  ///< by take
-    std::vector<Row> m_rows;
+    std::optional<jobs::SyncReport> m_report;
+    std::vector<Row> m_rows;  ///< point into m_report
+    QMap<QString, QImage> m_pictures;
+    QSet<QString> m_loading;
     int m_job = 0;
 };
 

@@ -7,6 +7,7 @@
 #include <QProgressBar>
 #include <QScrollArea>
 
+#include "app/screens/sync/clap_view.h"
 #include "app/screens/sync/sync_controller.h"
 #include "app/screens/sync/time_line.h"
 #include "app/services/texts.h"
@@ -75,6 +76,9 @@ SyncScreen::SyncScreen(AppContext& context, QWidget* parent)
     held->addStretch();
     m_lines->setWidget(holder);
     body->addWidget(m_lines);
+    m_microphones = makeLabel(QString(), nullptr, u"syncMicrophones"_s, m_body);
+    m_microphones->setWordWrap(true);
+    body->addWidget(m_microphones);
     auto* cards = new QHBoxLayout;
     cards->setSpacing(12);
     const auto addCard = [&](const QString& title, const QString& name, QLabel** heading) {
@@ -87,10 +91,13 @@ SyncScreen::SyncScreen(AppContext& context, QWidget* parent)
         if (heading != nullptr) *heading = label;
         QLabel* text = textArea(name, title, column, card);
         cards->addWidget(card, 1);
-        return text;
+        return std::pair(text, column);
     };
-    m_timing = addCard(tr("Timing"), u"syncTiming"_s, &m_timingTitle);
-    m_sound = addCard(tr("Sound"), u"syncSound"_s, nullptr);
+    const auto [timing, timingColumn] = addCard(tr("Timing"), u"syncTiming"_s, &m_timingTitle);
+    m_timing = timing;
+    m_clap = new ClapView(*m_controller, m_body);
+    timingColumn->addWidget(m_clap);
+    m_sound = addCard(tr("Sound"), u"syncSound"_s, nullptr).first;
     body->addLayout(cards, 1);
     layout->addWidget(m_body, 1);
     connect(m_controller, &SyncController::changed, this, &SyncScreen::refresh);
@@ -124,8 +131,10 @@ QWidget* SyncScreen::buildHead() {
                         u"copyOffsetsButton"_s,
                         tr("Offsets of all sources as text for a spreadsheet"),
                         head);
-    m_export = makeButton(
-        tr("E&xport…"), u"exportSyncButton"_s, tr("Offsets as CSV, EDL or OpenTimelineIO"), head);
+    m_export = makeButton(tr("E&xport…"),
+                          u"exportSyncButton"_s,
+                          tr("Offsets as CSV, EDL or OpenTimelineIO, or a sound to check them by"),
+                          head);
     for (QPushButton* button : {m_cancel, m_copy, m_export, m_sync}) row->addWidget(button);
     connect(m_sync, &QPushButton::clicked, m_controller, &SyncController::sync);
     connect(m_cancel, &QPushButton::clicked, m_controller, &SyncController::cancel);
@@ -136,9 +145,15 @@ QWidget* SyncScreen::buildHead() {
     return head;
 }
 
+void SyncScreen::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    m_clap->setRow(m_line->current());
+}
+
 void SyncScreen::exportOffsets() {
-    m_context.files.saveOffsets(
-        window(), u"offsets.csv"_s, [this](const QString& file) { m_controller->exportTo(file); });
+    m_context.files.saveOffsets(window(), u"offsets.csv"_s, [this](const QString& file) {
+        m_controller->exportTo(file, m_line->current());
+    });
 }
 
 void SyncScreen::refresh() {
@@ -162,6 +177,8 @@ void SyncScreen::refresh() {
     m_summary->setText(!m_controller->hasReport()
                            ? counted(all, tr("1 file"), tr("%1 files"))
                            : tr("%1 of %2 lie on one clock").arg(placed).arg(all));
+    m_microphones->setText(m_controller->microphones());
+    m_microphones->setVisible(m_controller->hasReport());
     m_line->refresh();
     // All rows where they fit in half of the screen; else they scroll.
     m_lines->setFixedHeight(std::min(m_line->sizeHint().height() + 6, std::max(160, height() / 2)));
@@ -185,19 +202,20 @@ void SyncScreen::refreshDetails() {
         for (const std::string& line :
              jobs::syncLines(*row.result, jobs::SyncWords::WithoutFindings))
             timing += u"<p>%1</p>"_s.arg(plain(line).toHtmlEscaped());
-        for (const base::Warning& finding : row.result->findings) timing += findingHtml(finding);
     }
+    if (row.findings != nullptr) {
+        for (const base::Warning& finding : *row.findings) timing += findingHtml(finding);
+    }
+    m_clap->setRow(m_line->current());
     m_timing->setText(timing);
     QString sound;
-    if (row.heard != nullptr && !row.heard->report) {
-        sound =
-            u"<p>%1</p>"_s.arg(plain(base::fullText(row.heard->report.error())).toHtmlEscaped());
-    } else if (row.heard != nullptr) {
+    if (row.heard != nullptr) {
         for (const std::string& line :
-             jobs::soundLines(*row.heard->report, jobs::SoundWords::WithoutFindings))
+             jobs::soundLines(*row.heard, jobs::SoundWords::WithoutFindings))
             sound += u"<p style='white-space:pre-wrap'>%1</p>"_s.arg(plain(line).toHtmlEscaped());
-        for (const base::Warning& finding : row.heard->report->findings)
-            sound += findingHtml(finding);
+        for (const base::Warning& finding : row.heard->findings) sound += findingHtml(finding);
+    } else if (m_controller->hasReport()) {
+        sound = tr("<p>No sound was heard in it.</p>");
     }
     m_sound->setText(sound);
 }

@@ -13,6 +13,7 @@ class QScrollArea;
 namespace rigmatch::app {
 
 class SyncController;
+class ClapView;
 class TimeLine;
 
 /// Sources of the take on one clock, what their sound holds and what their frames hide.
@@ -21,6 +22,9 @@ class SyncScreen : public QWidget {
 public:
     SyncScreen(AppContext& context, QWidget* parent);
     [[nodiscard]] SyncController& controller() { return *m_controller; }
+
+protected:
+    void showEvent(QShowEvent* event) override;
 
 private:
     QWidget* buildHead();
@@ -43,6 +47,8 @@ private:
     QLabel* m_timingTitle = nullptr;
     QLabel* m_timing = nullptr;
     QLabel* m_sound = nullptr;
+    QLabel* m_microphones = nullptr;
+    ClapView* m_clap = nullptr;
 };
 
 }  // namespace rigmatch::app

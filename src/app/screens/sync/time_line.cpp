@@ -16,7 +16,7 @@ namespace {
 
 using namespace Qt::StringLiterals;
 
-constexpr int kRow = 46, kScale = 26;
+constexpr int kRow = 52, kScale = 26, kBar = 34;
 constexpr int kNames = 210, kOffsets = 250, kGap = 14;
 
 }  // namespace
@@ -83,8 +83,42 @@ void TimeLine::paintEvent(QPaintEvent*) {
     const double seconds = lastSeconds();
     const double perSecond = (right - left) / seconds;
     if (m_controller.hasReport()) paintScale(painter, left, perSecond, seconds);
+    paintClap(painter, left, perSecond);
     for (int i = 0; i < static_cast<int>(m_controller.rows().size()); ++i)
         paintRow(painter, i, QRectF(0, kScale + i * kRow, width(), kRow), perSecond);
+}
+
+/// Where all hear the clap.
+void TimeLine::paintClap(QPainter& painter, double left, double perSecond) const {
+    const auto clap = m_controller.clapSeconds();
+    if (!clap || m_controller.rows().empty()) return;
+    const double x = left + (m_controller.rows().front().startSeconds + *clap) * perSecond;
+    painter.setPen(QPen(theme::kText, 1.0, Qt::DashLine));
+    painter.drawLine(QPointF(x, kScale - 4), QPointF(x, height()));
+    painter.setFont(theme::font(11));
+    painter.drawText(QRectF(x - 40, 0, 80, kScale - 8), Qt::AlignCenter, tr("clap"));
+}
+
+/// Levels from −60 dBFS up, mirrored about the bar's middle.
+void TimeLine::paintSound(QPainter& painter,
+                          const SyncController::Row& row,
+                          const QRectF& bar) const {
+    if (row.heard == nullptr || row.heard->envelopeDbfs.size() < 2) return;
+    const auto& levels = row.heard->envelopeDbfs;
+    const double width = bar.width() * row.heard->durationSeconds /
+                         std::max(row.lengthSeconds, row.heard->durationSeconds);
+    QPolygonF above, below;
+    for (std::size_t i = 0; i < levels.size(); ++i) {
+        const double x = bar.left() + width * (static_cast<double>(i) + 0.5) /
+                                          static_cast<double>(levels.size());
+        const double half = 0.48 * kBar * std::clamp((levels[i] + 60.0) / 60.0, 0.015, 1.0);
+        above << QPointF(x, bar.center().y() - half);
+        below.prepend(QPointF(x, bar.center().y() + half));
+    }
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(row.letter.isEmpty() ? QColor(190, 190, 190)
+                                          : theme::cameraColour(row.letter).lighter(105));
+    painter.drawPolygon(above + below);
 }
 
 void TimeLine::paintScale(QPainter& painter, double left, double perSecond, double seconds) const {
@@ -102,6 +136,10 @@ void TimeLine::paintScale(QPainter& painter, double left, double perSecond, doub
         const double x = left + t * perSecond;
         painter.setPen(theme::kLine);
         painter.drawLine(QPointF(x, kScale - 6), QPointF(x, height()));
+        const auto clap = m_controller.clapSeconds();
+        const double at =
+            clap ? left + (m_controller.rows().front().startSeconds + *clap) * perSecond : -1e9;
+        if (std::abs(at - x) < 34.0) continue;  // the clap's word stands there
         painter.setPen(theme::kFaint);
         const QString text = step < 1.0 ? tr("%1 s").arg(t, 0, 'f', 1)
                              : seconds < 120.0
@@ -135,16 +173,16 @@ void TimeLine::paintRow(QPainter& painter, int index, const QRectF& area, double
         Qt::AlignVCenter,
         metrics.elidedText(row.name, Qt::ElideRight, static_cast<int>(kNames - x - kGap)));
     const QRectF bar(kNames + row.startSeconds * perSecond,
-                     area.center().y() - 8,
+                     area.center().y() - kBar / 2,
                      std::max(2.0, row.lengthSeconds * perSecond),
-                     16);
+                     kBar);
     if (row.isPlaced) {
         painter.setPen(Qt::NoPen);
         painter.setBrush(row.letter.isEmpty() ? theme::kFaint
-                                              : theme::cameraColour(row.letter).darker(135));
+                                              : theme::cameraColour(row.letter).darker(220));
         painter.drawRoundedRect(bar, 3, 3);
-        const timing::FrameReport* frames =
-            row.result != nullptr && row.result->frames ? &*row.result->frames : nullptr;
+        paintSound(painter, row, bar);
+        const timing::FrameReport* frames = row.frames;
         if (frames != nullptr) {
             painter.setBrush(theme::kOff);
             const auto at = [&](double t) { return bar.left() + t * perSecond; };
@@ -153,10 +191,10 @@ void TimeLine::paintRow(QPainter& painter, int index, const QRectF& area, double
                 painter.drawRect(QRectF(bar.left(), bar.bottom() + 2, bar.width(), 2));
             } else {
                 for (const double t : frames->repeated)
-                    painter.drawRect(QRectF(at(t) - 0.8, bar.top() - 3, 1.6, 22));
+                    painter.drawRect(QRectF(at(t) - 0.8, bar.top() - 3, 1.6, kBar + 6));
             }
             for (const double t : frames->missing)
-                painter.drawRect(QRectF(at(t) - 0.8, bar.top() - 3, 1.6, 22));
+                painter.drawRect(QRectF(at(t) - 0.8, bar.top() - 3, 1.6, kBar + 6));
         }
     }
     const bool isOff = row.result != nullptr && !row.isPlaced;

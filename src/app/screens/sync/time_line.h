@@ -30,6 +30,8 @@ protected:
 private:
     void paintRow(QPainter& painter, int row, const QRectF& area, double perSecond) const;
     void paintScale(QPainter& painter, double left, double perSecond, double seconds) const;
+    void paintClap(QPainter& painter, double left, double perSecond) const;
+    void paintSound(QPainter& painter, const SyncController::Row& row, const QRectF& bar) const;
     [[nodiscard]] double lastSeconds() const;
 
     SyncController& m_controller;

@@ -1,0 +1,108 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "jobs/check_sound.h"
+
+#include <algorithm>
+#include <cmath>
+#include <cstdint>
+
+#include "base/atomic_file.h"
+
+namespace rigmatch::jobs {
+namespace {
+
+constexpr double kSeconds = 20.0, kBeforeClap = 4.0;
+constexpr int kRate = 16000;
+
+void put(std::string& bytes, std::uint32_t value, int count) {
+    for (int i = 0; i < count; ++i) bytes += static_cast<char>((value >> (8 * i)) & 0xFFU);
+}
+
+/// Head of a RIFF/WAVE file of two channels of 16 bit.
+std::string waveHead(std::uint32_t samples) {
+    constexpr std::uint32_t kChannels = 2, kBytes = 2;
+    const std::uint32_t size = samples * kChannels * kBytes;
+    std::string head = "RIFF";
+    put(head, 36 + size, 4);
+    head += "WAVEfmt ";
+    put(head, 16, 4);
+    put(head, 1, 2);
+    put(head, kChannels, 2);
+    put(head, kRate, 4);
+    put(head, kRate * kChannels * kBytes, 4);
+    put(head, kChannels * kBytes, 2);
+    put(head, 8 * kBytes, 2);
+    head += "data";
+    put(head, size, 4);
+    return head;
+}
+
+/// A stretch of a track from a time on, zeros beyond its ends.
+std::vector<float> stretch(const sound::SoundTrack& track, double from, std::size_t count) {
+    std::vector<float> cut(count, 0.0F);
+    const double first = (from - track.startSeconds) * track.sampleRate;
+    for (std::size_t i = 0; i < count; ++i) {
+        const double at = first + static_cast<double>(i);
+        const auto low = static_cast<long long>(std::floor(at));
+        if (low < 0 || low + 1 >= static_cast<long long>(track.samples.size())) continue;
+        const auto share = static_cast<float>(at - static_cast<double>(low));
+        const auto index = static_cast<std::size_t>(low);
+        cut[i] = (1.0F - share) * track.samples[index] + share * track.samples[index + 1];
+    }
+    return cut;
+}
+
+/// As loud as the other, peaks under full scale.
+void even(std::vector<float>& samples) {
+    double power = 0.0;
+    float peak = 0.0F;
+    for (const float sample : samples) {
+        power += static_cast<double>(sample) * static_cast<double>(sample);
+        peak = std::max(peak, std::abs(sample));
+    }
+    if (peak <= 0.0F) return;
+    const double mean = std::sqrt(power / static_cast<double>(samples.size()));
+    const double gain = std::min(0.1 / mean, 0.89 / static_cast<double>(peak));
+    for (float& sample : samples) sample *= static_cast<float>(gain);
+}
+
+}  // namespace
+
+base::Result<void> writeCheckSound(const std::string& reference,
+                                   const SyncResult& result,
+                                   std::optional<double> clapSeconds,
+                                   const std::filesystem::path& file,
+                                   const base::Progress& progress) {
+    const auto offset = result.offsetSeconds();
+    if (!offset) {
+        return base::fail(base::ErrorCode::Unmeasurable,
+                          "No check sound",
+                          "The two have no offset: " + result.reason,
+                          "Choose a source that lies on the common clock.");
+    }
+    auto left = soundOf(reference, progress.part(0.0, 0.5));
+    if (!left) return tl::unexpected(left.error());
+    auto right = soundOf(result.file, progress.part(0.5, 1.0));
+    if (!right) return tl::unexpected(right.error());
+    const double from = std::max({0.0, left->startSeconds, right->startSeconds - *offset});
+    const double to = std::min(left->startSeconds + left->seconds(),
+                               right->startSeconds + right->seconds() - *offset);
+    const double middle =
+        clapSeconds ? *clapSeconds + 0.5 * kSeconds - kBeforeClap : 0.5 * (from + to);
+    const double start = std::max(from, std::min(middle - 0.5 * kSeconds, to - kSeconds));
+    const double length = std::clamp(to - start, 0.0, kSeconds);
+    const auto count = static_cast<std::size_t>(length * kRate);
+    auto first = stretch(*left, start, count), second = stretch(*right, start + *offset, count);
+    even(first);
+    even(second);
+    std::string bytes = waveHead(static_cast<std::uint32_t>(count));
+    for (std::size_t i = 0; i < count; ++i) {
+        for (const float sample : {first[i], second[i]}) {
+            const auto code =
+                static_cast<std::int16_t>(std::lround(32767.0F * std::clamp(sample, -1.0F, 1.0F)));
+            put(bytes, static_cast<std::uint16_t>(code), 2);
+        }
+    }
+    return base::writeAtomically(file, bytes);
+}
+
+}  // namespace rigmatch::jobs

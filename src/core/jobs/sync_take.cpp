@@ -1,0 +1,160 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Syncing a take of a rig: which files, how far sound has to go, and what is kept of it.
+#include <algorithm>
+#include <cmath>
+
+#include "base/format.h"
+#include "jobs/sync_job.h"
+#include "plan/geometry.h"
+
+namespace rigmatch::jobs {
+namespace {
+
+/// From a camera's lens to the people of the plan, m, on average; nothing without a plan.
+std::optional<double> metresToPeople(const rig::Rig& rig, const std::string& cameraId) {
+    if (!rig.plan) return std::nullopt;
+    for (const rig::PlanObject& place : rig.plan->objects) {
+        if (place.kind != rig::PlanKind::Camera || place.cameraId != cameraId) continue;
+        double sum = 0.0;
+        int people = 0;
+        for (const rig::PlanObject& person : rig.plan->objects) {
+            if (person.kind != rig::PlanKind::Person) continue;
+            sum += (plan::placeOf(place) - plan::placeOf(person)).norm();
+            ++people;
+        }
+        if (people > 0) return sum / people;
+    }
+    return std::nullopt;
+}
+
+/// Measured shots with a file, the reference's first.
+std::vector<const rig::Shot*> shotsToSync(const rig::Rig& rig, const rig::Take& take) {
+    std::vector<const rig::Shot*> shots;
+    for (const rig::Shot& shot : take.shots) {
+        if (shot.media.empty() || !shot.reading || shot.reading->isStill) continue;
+        shots.insert(shot.cameraId == rig.referenceId ? shots.begin() : shots.end(), &shot);
+    }
+    return shots;
+}
+
+}  // namespace
+
+base::Result<SyncReport> syncTake(const rig::Rig& rig,
+                                  const rig::Take& take,
+                                  const base::Progress& progress) {
+    const auto shots = shotsToSync(rig, take);
+    if (shots.size() < 2) {
+        return base::fail(base::ErrorCode::Unmeasurable,
+                          "Nothing to sync",
+                          "The take holds " + std::to_string(shots.size()) +
+                              (shots.size() == 1 ? " recording" : " recordings") +
+                              " that could be read; two are needed.",
+                          "Add the clips of the other cameras, or the recorder's sound.");
+    }
+    std::vector<std::filesystem::path> files;
+    SoundWays ways;
+    for (const rig::Shot* shot : shots) {
+        files.push_back(shot->media);
+        if (const auto metres = metresToPeople(rig, shot->cameraId))
+            ways[shot->media.string()] = *metres;
+    }
+    return syncFiles(files.front(), {files.begin() + 1, files.end()}, progress, ways);
+}
+
+std::optional<rig::Reading> withSync(const rig::Shot& shot, const SyncReport& report) {
+    if (!shot.reading) return std::nullopt;
+    rig::Reading reading = *shot.reading;
+    const std::string file = shot.media.string();
+    rig::SyncReading sync;
+    sync.against = report.reference;
+    if (file == report.reference) {
+        reading.frames = report.referenceFrames;
+        reading.heard = report.referenceHeard;
+        sync.findings = report.referenceFindings;
+        reading.sync = std::move(sync);
+        return reading;
+    }
+    for (const SyncResult& result : report.results) {
+        if (result.file != file || result.failure) continue;
+        reading.frames = result.frames;
+        reading.heard = result.heard;
+        sync.sound = result.sound;
+        if (sync.sound) sync.sound->points.clear();
+        sync.picture = result.picture;
+        sync.reason = result.reason;
+        sync.distanceSeconds = result.distanceSeconds;
+        sync.findings = result.findings;
+        reading.sync = std::move(sync);
+        return reading;
+    }
+    return std::nullopt;
+}
+
+std::optional<SyncReport> keptSync(const rig::Rig& rig, const rig::Take& take) {
+    const auto shots = shotsToSync(rig, take);
+    if (shots.size() < 2) return std::nullopt;
+    SyncReport report;
+    report.reference = shots.front()->media.string();
+    for (const rig::Shot* shot : shots) {
+        const rig::Reading& reading = *shot->reading;
+        if (!reading.sync || reading.sync->against != report.reference) {
+            if (shot == shots.front()) return std::nullopt;
+            continue;
+        }
+        if (shot == shots.front()) {
+            report.referenceSeconds = reading.durationSeconds;
+            report.referenceFrames = reading.frames;
+            report.referenceHeard = reading.heard;
+            report.referenceFindings = reading.sync->findings;
+            continue;
+        }
+        SyncResult result;
+        result.file = shot->media.string();
+        result.sound = reading.sync->sound;
+        result.picture = reading.sync->picture;
+        result.reason = reading.sync->reason;
+        result.frames = reading.frames;
+        result.heard = reading.heard;
+        result.durationSeconds = reading.durationSeconds;
+        result.distanceSeconds = reading.sync->distanceSeconds;
+        result.findings = reading.sync->findings;
+        report.results.push_back(std::move(result));
+    }
+    return report.results.empty() ? std::nullopt : std::optional(report);
+}
+
+std::vector<MicrophoneRank> rankMicrophones(const SyncReport& report) {
+    std::vector<MicrophoneRank> ranks;
+    const auto add = [&](const std::string& file, const std::optional<sound::SoundReport>& heard) {
+        if (!heard) return;
+        for (std::size_t c = 0; c < heard->channels.size(); ++c) {
+            const sound::ChannelReport& channel = heard->channels[c];
+            if (!channel.speechDbfs) continue;
+            const double over =
+                std::min(60.0, *channel.speechDbfs - channel.noiseDbfs.value_or(-120.0));
+            MicrophoneRank rank{file, c, over, channel.decaySeconds, channel.code};
+            // A dB more of distance from noise, or a tenth of a second less of room, is as good;
+            // faults that no edit undoes come last.
+            rank.worth = over - 40.0 * channel.decaySeconds.value_or(0.0);
+            if (channel.code == "clipped") rank.worth -= 60.0;
+            if (!channel.gaps.empty()) rank.worth -= 30.0;
+            if (channel.bandwidthHz && *channel.bandwidthHz < 4500.0) rank.worth -= 20.0;
+            ranks.push_back(rank);
+        }
+    };
+    add(report.reference, report.referenceHeard);
+    for (const SyncResult& result : report.results) add(result.file, result.heard);
+    std::stable_sort(
+        ranks.begin(), ranks.end(), [](const auto& a, const auto& b) { return a.worth > b.worth; });
+    return ranks;
+}
+
+std::string microphoneText(const MicrophoneRank& rank) {
+    std::string text = "channel " + std::to_string(rank.channel + 1) + ": speech " +
+                       base::fixed(rank.overNoiseDecibels, 0) + " dB above the noise";
+    if (rank.decaySeconds) text += ", a room of " + base::fixed(*rank.decaySeconds, 1) + " s in it";
+    if (rank.code == "clipped") text += ", overdriven";
+    return text;
+}
+
+}  // namespace rigmatch::jobs
