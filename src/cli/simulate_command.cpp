@@ -6,6 +6,7 @@
 #include "cli/command_line.h"
 #include "jobs/measure_job.h"
 #include "jobs/shoot_job.h"
+#include "jobs/sync_job.h"
 #include "rig/rig_store.h"
 
 namespace rigmatch::cli {
@@ -24,6 +25,9 @@ public:
         app->add_option("--seconds", m_options.seconds, "Length of the take, s")
             ->check(CLI::Range(0.2, 60.0))
             ->capture_default_str();
+        app->add_flag("--sound",
+                      m_options.hasSound,
+                      "Clips with sound, begun at unlike moments, and a recorder beside them");
         app->add_option("--seed", m_options.seed, "Seed of the noise")->capture_default_str();
         app->add_option(
             "--size", m_size, "Frame size, WIDTHxHEIGHT (default: as each camera is set)");
@@ -39,6 +43,12 @@ public:
             rig = std::move(loaded->rig);
         }
         if (!m_size.empty() && !applySize(rig, streams)) return kUsage;
+        if (m_options.hasSound && rig.sources.empty()) {
+            rig::Source recorder;
+            recorder.id = rig::freshSourceId(rig);
+            recorder.name = "mixer under the bench";
+            rig.sources.push_back(recorder);
+        }
         sim::SimulatedSet set;
         std::string last;
         const base::Progress progress([&](double fraction, std::string_view stage) {
@@ -56,17 +66,28 @@ public:
         rig::Take take;
         take.id = rig::freshTakeId(rig);
         take.number = static_cast<int>(rig.takes.size()) + 1;
+        if (m_options.hasSound)
+            take.purposes = {rig::Purpose::Match, rig::Purpose::Framing, rig::Purpose::Timing};
         for (const jobs::ShotFile& file : *files) {
             rig::Shot shot;
             shot.cameraId = file.cameraId;
             shot.media = std::filesystem::absolute(file.file);
             shot.settings = file.settings;
-            shot.isIsoRecorded = shot.isKelvinRecorded = true;
+            shot.isIsoRecorded = shot.isKelvinRecorded =
+                rig::findCamera(rig, file.cameraId) != nullptr;
             take.shots.push_back(
                 jobs::measureShot(shot, jobs::lookFor(rig, take, file.cameraId), {}).shot);
             streams.out << file.file.string() << "\n";
         }
         rig.takes.push_back(take);
+        if (m_options.hasSound) {
+            const auto synced = jobs::syncTake(rig, take);
+            if (!synced) return failed(streams, synced.error());
+            for (std::size_t i = 0; i < take.shots.size(); ++i) {
+                if (auto reading = jobs::withSync(take.shots[i], *synced))
+                    rig.takes.back().shots[i].reading = std::move(*reading);
+            }
+        }
         const auto saved = rig::saveRig(rig, folder / "clock-bench.rigmatch");
         if (!saved) return failed(streams, saved.error());
         streams.out << (folder / "truth.json").string() << "\n"

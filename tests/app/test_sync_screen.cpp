@@ -94,6 +94,9 @@ private Q_SLOTS:
         QCOMPARE(m_app->document.undoStack().count(), steps);
         const QString file = m_app->folder.filePath("kept.rigmatch");
         QVERIFY(m_app->document.saveAs(file).has_value());
+        QFile text(file);
+        QVERIFY(text.open(QIODevice::ReadOnly));
+        QVERIFY(!text.readAll().contains("\"against\":\"/"));
         m_app->document.start(rig::Rig{});
         QVERIFY(!controller().hasReport());
         QVERIFY(m_app->document.open(file).has_value());

@@ -3,38 +3,14 @@
 
 #include <algorithm>
 #include <cmath>
-#include <cstdint>
 
-#include "base/atomic_file.h"
+#include "sound/wave_file.h"
 
 namespace rigmatch::jobs {
 namespace {
 
 constexpr double kSeconds = 20.0, kBeforeClap = 4.0;
 constexpr int kRate = 16000;
-
-void put(std::string& bytes, std::uint32_t value, int count) {
-    for (int i = 0; i < count; ++i) bytes += static_cast<char>((value >> (8 * i)) & 0xFFU);
-}
-
-/// Head of a RIFF/WAVE file of two channels of 16 bit.
-std::string waveHead(std::uint32_t samples) {
-    constexpr std::uint32_t kChannels = 2, kBytes = 2;
-    const std::uint32_t size = samples * kChannels * kBytes;
-    std::string head = "RIFF";
-    put(head, 36 + size, 4);
-    head += "WAVEfmt ";
-    put(head, 16, 4);
-    put(head, 1, 2);
-    put(head, kChannels, 2);
-    put(head, kRate, 4);
-    put(head, kRate * kChannels * kBytes, 4);
-    put(head, kChannels * kBytes, 2);
-    put(head, 8 * kBytes, 2);
-    head += "data";
-    put(head, size, 4);
-    return head;
-}
 
 /// A stretch of a track from a time on, zeros beyond its ends.
 std::vector<float> stretch(const sound::SoundTrack& track, double from, std::size_t count) {
@@ -94,15 +70,7 @@ base::Result<void> writeCheckSound(const std::string& reference,
     auto first = stretch(*left, start, count), second = stretch(*right, start + *offset, count);
     even(first);
     even(second);
-    std::string bytes = waveHead(static_cast<std::uint32_t>(count));
-    for (std::size_t i = 0; i < count; ++i) {
-        for (const float sample : {first[i], second[i]}) {
-            const auto code =
-                static_cast<std::int16_t>(std::lround(32767.0F * std::clamp(sample, -1.0F, 1.0F)));
-            put(bytes, static_cast<std::uint16_t>(code), 2);
-        }
-    }
-    return base::writeAtomically(file, bytes);
+    return sound::writeWave(file, {first, second}, kRate);
 }
 
 }  // namespace rigmatch::jobs

@@ -75,6 +75,16 @@ base::Result<std::vector<ShotFile>> shootTake(sim::SimulatedSet& set,
         }
         files.push_back({camera.id, file, *used});
     }
+    if (options.hasSound) {
+        for (const rig::Source& source : rig.sources) {
+            if (source.kind != rig::SourceKind::SoundRecorder) continue;
+            const fs::path file = folder / (stem + "recorder.wav");
+            if (const auto written = set.recordSound(options, file); !written)
+                return tl::unexpected(written.error());
+            files.push_back({source.id, file, {}});
+            break;
+        }
+    }
     progress.report(1.0, "take finished");
     return files;
 }

@@ -13,13 +13,14 @@ namespace rigmatch::jobs {
 
 /// One file that a simulated camera shot, with the settings it used.
 struct ShotFile {
-    std::string cameraId;
+    std::string cameraId;  ///< or of the recorder
     std::filesystem::path file;
     rig::Settings settings;
 };
 
 /// Lets all simulated cameras of `rig` shoot into `folder` (made if missing) as A.mov, B.mov, …;
-/// `stem` is put before the letter. Fails with OutOfRange where no camera is simulated,
+/// `stem` is put before the letter. With sound the rig's first sound recorder runs too
+/// (recorder.wav). Fails with OutOfRange where no camera is simulated,
 /// WriteFailed, or Cancelled (files of this call are removed).
 [[nodiscard]] base::Result<std::vector<ShotFile>> shootTake(sim::SimulatedSet& set,
                                                             const rig::Rig& rig,

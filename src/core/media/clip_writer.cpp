@@ -126,7 +126,9 @@ public:
     FfmpegPtr<AVFrame> frame{av_frame_alloc()};
     FfmpegPtr<AVPacket> packet{av_packet_alloc()};
     AVStream* stream = nullptr;
+    AVStream* soundStream = nullptr;
     std::int64_t count = 0;
+    std::int64_t soundCount = 0;  ///< samples written
 
     Result<void> openEncoder();
     Result<void> openFile();
@@ -179,6 +181,19 @@ Result<void> ClipWriter::Impl::openFile() {
     stream->time_base = encoder->time_base;
     stream->avg_frame_rate = encoder->framerate;
     avcodec_parameters_from_context(stream->codecpar, encoder.get());
+    if (options.soundRate > 0) {
+        soundStream = avformat_new_stream(muxer.context, nullptr);
+        AVCodecParameters* sound = soundStream->codecpar;
+        sound->codec_type = AVMEDIA_TYPE_AUDIO;
+        sound->codec_id = AV_CODEC_ID_PCM_S16LE;
+        sound->format = AV_SAMPLE_FMT_S16;
+        sound->sample_rate = options.soundRate;
+        sound->bits_per_coded_sample = 16;
+        sound->block_align = 2;
+        sound->bit_rate = std::int64_t{16} * options.soundRate;
+        av_channel_layout_default(&sound->ch_layout, 1);
+        soundStream->time_base = {1, options.soundRate};
+    }
     int code = avio_open(&muxer.context->pb, path.c_str(), AVIO_FLAG_WRITE);
     if (code < 0) return writeError(path, ffmpegReason(code));
     muxer.context->flags |= AVFMT_FLAG_BITEXACT;
@@ -245,6 +260,28 @@ Result<void> ClipWriter::append(const image::Frame& signal) {
     const int sent = avcodec_send_frame(impl.encoder.get(), impl.frame.get());
     if (sent < 0) return writeError(impl.path, ffmpegReason(sent));
     return impl.drain();
+}
+
+Result<void> ClipWriter::appendSound(std::span<const float> samples) {
+    Impl& writer = *m_impl;
+    if (writer.soundStream == nullptr || samples.empty()) return {};
+    FfmpegPtr<AVPacket> packet{av_packet_alloc()};
+    const int made = av_new_packet(packet.get(), static_cast<int>(2 * samples.size()));
+    if (made < 0) return writeError(writer.path, ffmpegReason(made));
+    for (std::size_t i = 0; i < samples.size(); ++i) {
+        const long code = std::lround(32767.0F * std::clamp(samples[i], -1.0F, 1.0F));
+        packet->data[2 * i] = static_cast<std::uint8_t>(code & 0xFF);
+        packet->data[2 * i + 1] = static_cast<std::uint8_t>((code >> 8) & 0xFF);
+    }
+    packet->stream_index = writer.soundStream->index;
+    packet->pts = packet->dts = writer.soundCount;
+    packet->duration = static_cast<std::int64_t>(samples.size());
+    writer.soundCount += packet->duration;
+    av_packet_rescale_ts(
+        packet.get(), {1, writer.options.soundRate}, writer.soundStream->time_base);
+    const int written = av_interleaved_write_frame(writer.muxer.context, packet.get());
+    if (written < 0) return writeError(writer.path, ffmpegReason(written));
+    return {};
 }
 
 Result<void> ClipWriter::finish() {

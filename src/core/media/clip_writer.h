@@ -3,6 +3,7 @@
 
 #include <filesystem>
 #include <memory>
+#include <span>
 
 #include "base/result.h"
 #include "image/frame.h"
@@ -22,6 +23,7 @@ struct ClipOptions {
     bool isFullRange = false;
     bool isTagged = true;  ///< write range, matrix, primaries and transfer
     image::TransferTag transfer = image::TransferTag::Bt709;
+    int soundRate = 0;  ///< Hz of a sound track of one channel; 0: none
 
     /// Fails with OutOfRange naming field, value and rule.
     [[nodiscard]] base::Result<void> validate() const;
@@ -42,6 +44,9 @@ public:
 
     /// Codes `signal` (BT.709 matrix; the size given in the options) as the next frame.
     [[nodiscard]] base::Result<void> append(const image::Frame& signal);
+    /// Sound that goes on where the last ended, 1 = full scale (16 bit are written). Only with a
+    /// sound track.
+    [[nodiscard]] base::Result<void> appendSound(std::span<const float> samples);
     /// Flushes the encoder and writes the index.
     [[nodiscard]] base::Result<void> finish();
 

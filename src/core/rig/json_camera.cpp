@@ -211,7 +211,8 @@ struct Stored<SimulatedBody> {
                           kept("lightMired", &B::lightMired),
                           kept("curve", &B::curve),
                           kept("bitDepth", &B::bitDepth),
-                          kept("fullRange", &B::isFullRange)};
+                          kept("fullRange", &B::isFullRange),
+                          sparse("repeatEvery", &B::repeatEvery)};
     }
 };
 

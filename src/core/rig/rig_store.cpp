@@ -27,6 +27,25 @@ void forEachFile(Shot& shot, const Visit& visit) {
     for (fs::path& part : shot.laterParts) visit(part);
 }
 
+/// Every file that a shot's measurements name: what its framing and its sound were laid on.
+template <class Visit>
+void forEachNamedFile(Shot& shot, const Visit& visit) {
+    const Reading* reading = shot.reading.get();
+    if (reading == nullptr) return;
+    const bool hasSync = reading->sync && !reading->sync->against.empty();
+    const bool hasDrift =
+        reading->framing && reading->framing->drift && !reading->framing->drift->against.empty();
+    if (!hasSync && !hasDrift) return;
+    Reading& own = *shot.reading;
+    const auto change = [&](std::string& name) {
+        fs::path file = name;
+        visit(file);
+        name = file.generic_string();
+    };
+    if (hasSync) change(own.sync->against);
+    if (hasDrift) change(own.framing->drift->against);
+}
+
 bool isThere(const fs::path& path) {
     std::error_code code;
     return fs::exists(path, code);
@@ -69,6 +88,7 @@ base::Result<LoadedRig> loadRig(const fs::path& path) {
                 file = madeAbsolute(file, folder);
                 if (!isThere(file)) loaded.missingMedia.push_back(file);
             });
+            forEachNamedFile(shot, [&](fs::path& file) { file = madeAbsolute(file, folder); });
         }
     }
     return loaded;
@@ -86,6 +106,7 @@ base::Result<void> saveRig(const Rig& rig, const fs::path& path) {
     for (Take& take : onDisk.takes) {
         for (Shot& shot : take.shots) {
             forEachFile(shot, [&](fs::path& file) { file = madeRelative(file, folder); });
+            forEachNamedFile(shot, [&](fs::path& file) { file = madeRelative(file, folder); });
         }
     }
     return base::writeAtomically(path, jsonText(onDisk));
@@ -94,10 +115,12 @@ base::Result<void> saveRig(const Rig& rig, const fs::path& path) {
 void moveFiles(const MovedFiles& moved, Rig& rig) {
     for (Take& take : rig.takes) {
         for (Shot& shot : take.shots) {
-            forEachFile(shot, [&](fs::path& file) {
+            const auto move = [&](fs::path& file) {
                 const auto to = moved.find(file);
                 if (to != moved.end()) file = to->second;
-            });
+            };
+            forEachFile(shot, move);
+            forEachNamedFile(shot, move);
         }
     }
 }

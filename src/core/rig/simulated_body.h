@@ -27,6 +27,7 @@ struct SimulatedBody {
     double lightMired = 0.0;     ///< departure of the light that this camera sees
     colour::TransferCurve curve{colour::CurveKind::Standard, {}, {}};
     int bitDepth = 8;          ///< 8: H.264; 10: HEVC
+    int repeatEvery = 0;       ///< frames after which its chain shows one twice; 0: never
     bool isFullRange = false;  ///< writes full-range codes (and tags them so)
     std::string unknownFields{};
 

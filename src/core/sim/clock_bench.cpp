@@ -143,6 +143,7 @@ rig::Rig clockBenchRig() {
     c.simulated->sensitivityStops = 0.10;
     c.simulated->noiseAtBase = 0.0015;
     c.simulated->saturation = 1.02;
+    c.simulated->repeatEvery = 12;  // its chain stutters
 
     rig::Camera d = demoCamera(2, "camera-4", "bench top-down", {"25 mm f/1.7", 25.0, 1.7, 22.0});
     setCamera(d, 800.0, 2.8, 4800.0, 0.0);

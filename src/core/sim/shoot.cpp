@@ -5,6 +5,7 @@
 #include <cmath>
 #include <future>
 #include <numeric>
+#include <span>
 
 #include "base/format.h"
 #include "media/clip_writer.h"
@@ -12,6 +13,8 @@
 #include "sim/chart_card.h"
 #include "sim/clock_bench.h"
 #include "sim/plan_scene.h"
+#include "sim/set_sound.h"
+#include "sound/wave_file.h"
 
 namespace rigmatch::sim {
 namespace {
@@ -151,6 +154,12 @@ tl::unexpected<base::Error> notSimulated(const rig::Camera& camera) {
                       "Record a clip on it and drop the file here.");
 }
 
+/// When a camera begins, s of the set's clock: within half a second of the others.
+double startOf(const std::string& id, const ShootOptions& options) {
+    if (!options.hasSound) return 0.0;
+    return 0.8 * (static_cast<double>((cameraSeed(id) + options.seed) % 997U) / 996.0 - 0.5);
+}
+
 media::ClipOptions clipOptions(const rig::Camera& camera, const View& view) {
     media::ClipOptions options;
     options.width = view.width;
@@ -235,8 +244,11 @@ Result<rig::Settings> SimulatedSet::shoot(const rig::Camera& camera,
     rig::Camera used = camera;
     used.settings = usedSettings(camera, **empty);
     const CameraModel model(used);
-    auto writer = media::ClipWriter::create(file, clipOptions(camera, view));
+    media::ClipOptions how = clipOptions(camera, view);
+    if (options.hasSound) how.soundRate = SetSound::kRate;
+    auto writer = media::ClipWriter::create(file, how);
     if (!writer) return tl::unexpected(writer.error());
+    const double start = startOf(camera.id, options);
     TakeFrames pictures(**empty, model, m_scene, view);
     const int frames =
         std::max(2, static_cast<int>(std::lround(options.seconds * camera.settings.frameRate)));
@@ -245,8 +257,23 @@ Result<rig::Settings> SimulatedSet::shoot(const rig::Camera& camera,
                                    static_cast<std::uint64_t>(index) * 7919U +
                                    cameraSeed(camera.id);
         return pictures.frame(
-            chartPlace(m_plan, index / camera.settings.frameRate, options.seconds), seed);
+            chartPlace(m_plan, start + index / camera.settings.frameRate, options.seconds), seed);
     };
+    Samples sound;
+    if (options.hasSound) {
+        Microphone own;
+        own.place = view.position;
+        own.gainDecibels = 2.0;
+        sound = SetSound(m_plan, options.seconds, options.seed)
+                    .heard(own, start, frames / camera.settings.frameRate.value());
+    }
+    const auto soundTo = [&](int index) {
+        return std::min(
+            sound.size(),
+            static_cast<std::size_t>(SetSound::kRate * index / camera.settings.frameRate.value()));
+    };
+    const int repeatEvery = options.hasSound ? camera.simulated->repeatEvery : 0;
+    image::Frame before;
     // One frame is exposed while the one before it is encoded.
     std::future<image::Frame> next = std::async(std::launch::async, picture, 0);
     for (int index = 0; index < frames; ++index) {
@@ -257,11 +284,30 @@ Result<rig::Settings> SimulatedSet::shoot(const rig::Camera& camera,
             return tl::unexpected(base::cancelledError());
         }
         if (index + 1 < frames) next = std::async(std::launch::async, picture, index + 1);
-        if (auto done = writer->append(current); !done) return tl::unexpected(done.error());
+        // A chain that stutters shows the picture before once more.
+        const bool isRepeat = repeatEvery > 1 && index > 0 && index % repeatEvery == 0;
+        if (auto done = writer->append(isRepeat ? before : current); !done)
+            return tl::unexpected(done.error());
+        if (repeatEvery > 1 && !isRepeat) before = current;
+        const auto piece =
+            std::span(sound).subspan(soundTo(index), soundTo(index + 1) - soundTo(index));
+        if (auto done = writer->appendSound(piece); !done) return tl::unexpected(done.error());
         progress.report(0.5 + 0.5 * index / frames, "shooting camera " + camera.letter);
     }
     if (auto done = writer->finish(); !done) return tl::unexpected(done.error());
     return used.settings;
+}
+
+Result<void> SimulatedSet::recordSound(const ShootOptions& options,
+                                       const std::filesystem::path& file) {
+    if (auto valid = options.validate(); !valid) return tl::unexpected(valid.error());
+    const SetSound set(m_plan, options.seconds, options.seed);
+    std::vector<Samples> channels;
+    // A recorder is started first and stopped last.
+    constexpr double kEarly = 0.7;
+    for (const Microphone& one : set.bodyMicrophones())
+        channels.push_back(set.heard(one, -kEarly, options.seconds + kEarly));
+    return sound::writeWave(file, channels, SetSound::kRate);
 }
 
 Result<image::Frame> SimulatedSet::heldFrame(const rig::Camera& camera, std::uint64_t seed) {

@@ -16,6 +16,9 @@ namespace rigmatch::sim {
 struct ShootOptions {
     double seconds = 2.0;  ///< length of the take, 0.2..60
     std::uint64_t seed = 1;
+    /// Clips get sound and begin at unlike moments, as cameras that are started by hand do, and
+    /// chains that stutter show it.
+    bool hasSound = false;
 
     [[nodiscard]] base::Result<void> validate() const;
 };
@@ -41,6 +44,11 @@ public:
                                                     const ShootOptions& options,
                                                     const std::filesystem::path& file,
                                                     const base::Progress& progress);
+
+    /// What a recorder with a microphone on each person writes during the same take (WAV).
+    /// Fails with OutOfRange (options) or WriteFailed.
+    [[nodiscard]] base::Result<void> recordSound(const ShootOptions& options,
+                                                 const std::filesystem::path& file);
 
     /// One developed frame of the held chart, without writing a file.
     [[nodiscard]] base::Result<image::Frame> heldFrame(const rig::Camera& camera,

@@ -50,11 +50,12 @@ std::vector<double> envelopeOf(const std::vector<float>& powers) {
     return envelope;
 }
 
-/// A clap jumps out of a quiet third of a second and is over in another: the one that stands out
-/// furthest, by 25 dB at least, and by 6 dB more than any other jump (common practice: one clap).
+/// A clap jumps out of a quiet third of a second, is loudest at once, and fades: the one that
+/// jumps furthest, by 25 dB at least, and by 6 dB more than any other (common practice: one clap).
 std::optional<double> clapOf(const std::vector<float>& powers) {
     constexpr std::size_t kBefore = 30, kAfter = 30;  // of 10 ms
-    constexpr double kLeast = 25.0, kClear = 6.0;
+    constexpr double kLeast = 25.0, kClear = 6.0, kFade = 12.0, kAtOnce = 3.0;
+    constexpr std::size_t kSoon = 15;
     const auto decibels = [](double power) { return 10.0 * std::log10(std::max(power, 1e-12)); };
     double best = 0.0, second = 0.0;
     std::size_t at = 0;
@@ -68,7 +69,9 @@ std::optional<double> clapOf(const std::vector<float>& powers) {
         const double here = decibels(std::max(powers[i], powers[i + 1]));
         const double jump = here - decibels(mean(i - kBefore, i - 1));
         const double fall = here - decibels(mean(i + kAfter / 2, i + kAfter));
-        const double stands = std::min(jump, fall);
+        const auto next = powers.begin() + static_cast<std::ptrdiff_t>(i);
+        const double later = decibels(*std::max_element(next + 2, next + kSoon));
+        const double stands = fall < kFade || here < later + kAtOnce ? 0.0 : jump;
         if (stands > best) {
             if (i > at + kAfter) second = best;
             best = stands;

@@ -143,7 +143,9 @@ private:
             }
             std::size_t end = i;
             while (end < m_count && m_isJudged[end] && isLow(end)) ++end;
-            const bool isWithin = i > 1 && end < m_count && end - i <= longest;
+            // Between frames that move: before the first motion and after the last, things rest.
+            const bool isWithin = i > 1 && end < m_count && end - i <= longest &&
+                                  m_isJudged[i - 1] && m_isJudged[end];
             if (isWithin && !isTurn(i, end)) {
                 repeat(i, end, report);
             } else if (!isWithin) {
