@@ -12,6 +12,7 @@
 #include "jobs/json_output.h"
 #include "jobs/match_job.h"
 #include "jobs/measure_job.h"
+#include "jobs/shooter_words.h"
 #include "jobs/target_job.h"
 #include "rig/rig_store.h"
 
@@ -163,7 +164,7 @@ private:
         if (m_isJson) {
             streams.out << jobs::matchJson(rig, take, report, costs, history);
         } else {
-            print(streams.out, rig, report);
+            print(streams.out, rig, take, report);
             printHistory(streams.out, rig, history);
             printCosts(streams.out, rig, costs);
         }
@@ -297,7 +298,10 @@ private:
         out << "\n";
     }
 
-    static void print(std::ostream& out, const rig::Rig& rig, const match::MatchReport& report) {
+    static void print(std::ostream& out,
+                      const rig::Rig& rig,
+                      const rig::Take& take,
+                      const match::MatchReport& report) {
         for (const match::CameraMatch& match : report.cameras) {
             if (match.isReference) continue;
             const rig::Camera* reference = rig::findCamera(rig, report.referenceId);
@@ -309,7 +313,10 @@ private:
                 const auto quality = static_cast<match::Quality>(i);
                 const match::Difference& difference = match.differences.judged(quality);
                 const jobs::CellText text = jobs::cellText(quality, difference);
-                out << "  " << jobs::qualityTitle(quality) << ": " << text.value;
+                const std::string words = jobs::shooterWords(
+                    quality, difference, jobs::dialWords(rig, take, match.cameraId));
+                out << "  " << jobs::qualityTitle(quality) << ": "
+                    << (words.empty() ? "" : words + ", ") << text.value;
                 if (difference.value)
                     out << " ± " << text.uncertainty << (text.unit.empty() ? "" : " ") << text.unit;
                 out << " (" << match::nameOf(difference.verdict) << ")"

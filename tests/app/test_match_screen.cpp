@@ -49,11 +49,33 @@ private Q_SLOTS:
                  QString("restorer close"));
         QVERIFY(number("worstNowLabel") > 2.0 * number("worstAfterLabel"));
     }
+    /// A shooter's words come first, with the number beside them; the menu brings the terms of
+    /// colour science back, and the choice is remembered.
+    void wordsComeFirstUnlessTermsAreAsked() {
+        const auto* board = child<QTableView>(m_app->window.get(), "matchBoard");
+        const auto* model = board->model();
+        const auto words = [&] {
+            return model->index(0, 1).data(app::MatchBoardModel::WordsRole).toString();
+        };
+        const auto title = [&](int row) {
+            return model->headerData(row, Qt::Vertical, Qt::DisplayRole).toString();
+        };
+        QCOMPARE(words(), QString("2/3 stop darker"));
+        QCOMPARE(title(0), QString("Brightness"));
+        QVERIFY(model->index(0, 1).data().toString().startsWith(QChar(0x2212)));
+        QVERIFY(model->index(0, 1).data(Qt::AccessibleTextRole).toString().contains("darker"));
+        const auto* action = child<QAction>(m_app->window.get(), "technicalTermsAction");
+        child<QAction>(m_app->window.get(), "technicalTermsAction")->trigger();
+        QVERIFY(action->isChecked());
+        QVERIFY(words().isEmpty());
+        QCOMPARE(title(0), QString("Exposure"));
+        QVERIFY(m_app->settings.value("technicalTerms").toBool());
+    }
     void everyCellHasItsEvidence() {
         board()->setFocus();
         board()->setCurrentIndex(board()->model()->index(0, 1));
         QCOMPARE(child<QLabel>(m_app->window.get(), "evidenceTitle")->text(),
-                 QString("Why: B Exposure"));
+                 QString("Why: B Brightness"));
         QVERIFY(child<app::CurvePlot>(m_app->window.get(), "curvePlot")->isVisible());
         QVERIFY(child<app::CurvePlot>(m_app->window.get(), "curvePlot")->pointCount() >= 10);
         for (int i = 0; i < 7; ++i) QTest::keyClick(board(), Qt::Key_Down);

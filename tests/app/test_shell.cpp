@@ -35,8 +35,8 @@ private Q_SLOTS:
         QVERIFY(!m_app->window->screen("match")->isVisible());
     }
     void onlyWorkingScreensStandInTheRail() {
-        QCOMPARE(app::screenEntries().size(), 6);
-        QVERIFY(m_app->window->screen("framing") == nullptr);
+        QCOMPARE(app::screenEntries().size(), 7);
+        QVERIFY(m_app->window->screen("log") == nullptr);
     }
     /// Work that ends by an exception is told; the program goes on.
     void brokenWorkIsToldInWords() {
@@ -71,7 +71,8 @@ private Q_SLOTS:
         QCOMPARE(helpCode, 0);
         for (const char* page : {"quilt", "pictures", "scopes", "tone", "numbers"})
             QVERIFY2(help.contains(page), page);
-        for (const char* screen : {"set", "cameras", "testTake", "match", "compare", "sync"})
+        for (const char* screen :
+             {"set", "cameras", "testTake", "match", "compare", "framing", "sync"})
             QVERIFY2(help.contains(screen), screen);
         QCOMPARE(run({"--version"}, false).first, 0);
         const QString picture = m_app->folder.filePath("shot.png");
@@ -82,7 +83,8 @@ private Q_SLOTS:
     }
     void everyFocusableControlIsNamed_data() {
         QTest::addColumn<QString>("screen");
-        for (const char* screen : {"set", "cameras", "testTake", "match", "compare", "sync"})
+        for (const char* screen :
+             {"set", "cameras", "testTake", "match", "compare", "framing", "sync"})
             QTest::newRow(screen) << QString::fromUtf8(screen);
     }
     void everyFocusableControlIsNamed() {
@@ -139,7 +141,8 @@ private Q_SLOTS:
     }
     void layoutHoldsAtTheSmallestSize() {
         m_app->window->resize(1280, 800);
-        for (const char* screen : {"set", "cameras", "testTake", "match", "compare", "sync"}) {
+        for (const char* screen :
+             {"set", "cameras", "testTake", "match", "compare", "framing", "sync"}) {
             QVERIFY(m_app->show(screen));
             QVERIFY2(m_app->window->minimumSizeHint().width() <= 1280 &&
                          m_app->window->minimumSizeHint().height() <= 800,

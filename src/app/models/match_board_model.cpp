@@ -94,6 +94,15 @@ void MatchBoardModel::setReport(const rig::Rig& rig, const match::MatchReport& r
     }
 }
 
+void MatchBoardModel::setWords(const std::map<std::string, jobs::DialWords>& dials,
+                               bool isTechnical) {
+    m_dials = dials;
+    m_isTechnical = isTechnical;
+    if (columnCount() == 0) return;
+    Q_EMIT dataChanged(index(0, 0), index(rowCount() - 1, columnCount() - 1));
+    Q_EMIT headerDataChanged(Qt::Vertical, 0, rowCount() - 1);
+}
+
 int MatchBoardModel::rowCount(const QModelIndex& parent) const {
     return parent.isValid() ? 0 : static_cast<int>(match::kQualityCount);
 }
@@ -111,7 +120,7 @@ QVariant MatchBoardModel::referenceData(Quality quality,
     if (!fit) return quality == Quality::Exposure ? tr("not measured") : QString();
     switch (quality) {
         case Quality::Exposure:
-            return tr("reference, grey at %1 %")
+            return tr("grey at %1 %")
                 .arg(withError(100.0 * fit->greySignal(0.0),
                                100.0 * match::signalErrorAt(*fit, fit->luminanceStops),
                                1));
@@ -165,6 +174,11 @@ QVariant MatchBoardModel::cellData(Quality quality,
                                     : tr("unknown");
         case IsQuietRole:
             return !difference.value && (isSkin(quality) || difference.isBeyondChart);
+        case WordsRole: {
+            const auto dials = m_dials.find(match.cameraId);
+            if (m_isTechnical || dials == m_dials.end()) return QString();
+            return fromCore(jobs::shooterWords(quality, difference, dials->second));
+        }
         case UncertaintyTextRole:
             return difference.value ? plain(jobs::cellText(quality, difference).uncertainty)
                                     : QString();
@@ -183,10 +197,12 @@ QVariant MatchBoardModel::cellData(Quality quality,
         case IsReferenceRole:
             return false;
         case Qt::AccessibleTextRole:
-            return tr("%1 %2, %3")
-                .arg(cellWords(quality, difference),
-                     plain(jobs::cellText(quality, difference).unit),
-                     verdictWords(difference.verdict));
+            return QString(cellData(quality, match, WordsRole).toString() + u' ' +
+                           tr("%1 %2, %3")
+                               .arg(cellWords(quality, difference),
+                                    plain(jobs::cellText(quality, difference).unit),
+                                    verdictWords(difference.verdict)))
+                .trimmed();
         case Qt::ToolTipRole:
             if (!difference.value) return fromCore(difference.reason);
             return tr("%1 %2, %3 (good to %4, near to %5)")
@@ -211,9 +227,13 @@ QVariant MatchBoardModel::headerData(int section, Qt::Orientation orientation, i
     if (orientation == Qt::Vertical) {
         if (section < 0 || section >= rowCount()) return {};
         if (role == Qt::DisplayRole)
-            return fromCore(jobs::qualityTitle(static_cast<Quality>(section)));
+            return fromCore(m_isTechnical ? jobs::qualityTitle(static_cast<Quality>(section))
+                                          : jobs::shooterTitle(static_cast<Quality>(section)));
+        // A shooter's titles stand alone; what they mean shows on them.
+        if (role == HelpRole && !m_isTechnical) return QString();
         if (role == HelpRole || role == Qt::ToolTipRole)
-            return fromCore(jobs::qualityHelp(static_cast<Quality>(section)));
+            return fromCore(m_isTechnical ? jobs::qualityHelp(static_cast<Quality>(section))
+                                          : jobs::shooterHelp(static_cast<Quality>(section)));
         return {};
     }
     if (section < 0 || section >= columnCount()) return {};

@@ -3,6 +3,7 @@
 
 #include <QAbstractTableModel>
 
+#include "jobs/shooter_words.h"
 #include "match/match_report.h"
 #include "rig/rig.h"
 
@@ -22,12 +23,15 @@ public:
         IsReferenceRole,
         IsQuietRole,  ///< unknown, and nobody's fault: no attention
         LetterRole,
-        HelpRole
+        HelpRole,
+        WordsRole,  ///< what the eye has of it: "2/3 stop darker"; empty in technical terms
     };
 
     using QAbstractTableModel::QAbstractTableModel;
     /// `report` belongs to `take` of `rig`; what fits no take is shown as unknown.
     void setReport(const rig::Rig& rig, const match::MatchReport& report);
+    /// Words for every camera's dials; `isTechnical`: none, and titles of colour science.
+    void setWords(const std::map<std::string, jobs::DialWords>& dials, bool isTechnical);
     [[nodiscard]] const match::MatchReport& report() const { return m_report; }
     [[nodiscard]] const rig::Rig& rig() const { return m_rig; }
 
@@ -48,6 +52,8 @@ private:
 
     rig::Rig m_rig;
     match::MatchReport m_report;
+    std::map<std::string, jobs::DialWords> m_dials;  ///< by camera
+    bool m_isTechnical = false;
 };
 
 }  // namespace rigmatch::app

@@ -70,13 +70,12 @@ QVariant TurnListModel::data(const QModelIndex& index, int role) const {
         case FromTextRole:
             return fromCore(turn.fromText);
         case Qt::ToolTipRole:
-            return fromCore(turn.reason);
+            // What the effect column says in words, here with its numbers.
+            return fromCore(turn.reason) +
+                   (m_isTechnical ? QString() : u" ("_s + plain(jobs::effectText(turn)) + u")"_s);
         case Qt::AccessibleTextRole:
             return tr("Camera %1, %2: %3, %4")
-                .arg(letter,
-                     fromCore(jobs::controlTitle(turn)),
-                     change,
-                     plain(jobs::effectText(turn)));
+                .arg(letter, fromCore(jobs::controlTitle(turn)), change, effectOf(turn));
         case Qt::DisplayRole:
             break;
         default:
@@ -90,11 +89,24 @@ QVariant TurnListModel::data(const QModelIndex& index, int role) const {
         case Column::Change:
             return change;
         case Column::Effect:
-            return plain(jobs::effectText(turn));
+            return effectOf(turn);
         case Column::Why:
             return fromCore(turn.reason);
     }
     return {};
+}
+
+void TurnListModel::setWords(const std::map<std::string, jobs::DialWords>& dials,
+                             bool isTechnical) {
+    m_dials = dials;
+    m_isTechnical = isTechnical;
+    if (rowCount() > 0) Q_EMIT dataChanged(index(0, 0), index(rowCount() - 1, kColumns - 1));
+}
+
+QString TurnListModel::effectOf(const rig::Turn& turn) const {
+    const auto dials = m_dials.find(turn.cameraId);
+    if (m_isTechnical || dials == m_dials.end()) return plain(jobs::effectText(turn));
+    return fromCore(jobs::shooterEffect(turn, dials->second));
 }
 
 QVariant TurnListModel::headerData(int section, Qt::Orientation orientation, int role) const {

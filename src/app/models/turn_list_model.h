@@ -3,6 +3,7 @@
 
 #include <QAbstractTableModel>
 
+#include "jobs/shooter_words.h"
 #include "rig/rig.h"
 #include "rig/turn.h"
 
@@ -19,6 +20,8 @@ public:
     using QAbstractTableModel::QAbstractTableModel;
     /// Ticks are told by the settings of `rig`'s cameras; read-only ones cannot be changed.
     void setTurns(const rig::Rig& rig, const std::vector<rig::Turn>& turns, bool isReadOnly);
+    /// Words for every camera's dials; `isTechnical`: the units of colour science instead.
+    void setWords(const std::map<std::string, jobs::DialWords>& dials, bool isTechnical);
     [[nodiscard]] const std::vector<rig::Turn>& turns() const { return m_turns; }
     [[nodiscard]] bool isDone(int row) const;
     [[nodiscard]] int openTurns() const;
@@ -37,7 +40,11 @@ Q_SIGNALS:
 
 private:
     rig::Rig m_rig;
+    [[nodiscard]] QString effectOf(const rig::Turn& turn) const;
+
     std::vector<rig::Turn> m_turns;
+    std::map<std::string, jobs::DialWords> m_dials;
+    bool m_isTechnical = false;
     bool m_isReadOnly = false;
 };
 

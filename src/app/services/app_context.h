@@ -49,6 +49,14 @@ public:
         if (m_offers.remove(cameraId) > 0) Q_EMIT changed();
     }
 
+    /// Terms of colour science first, instead of a shooter's words.
+    [[nodiscard]] bool isTechnical() const { return m_isTechnical; }
+    void setTechnical(bool isTechnical) {
+        if (isTechnical == m_isTechnical) return;
+        m_isTechnical = isTechnical;
+        Q_EMIT changed();
+    }
+
     /// Another rig is open: what was chosen and offered belonged to the one before.
     void clear() {
         m_takeId.clear();
@@ -70,6 +78,7 @@ Q_SIGNALS:
 private:
     QString m_takeId;
     QString m_cameraId;
+    bool m_isTechnical = false;
     QMap<QString, rig::Settings> m_offers;
 };
 

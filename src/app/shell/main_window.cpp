@@ -205,6 +205,17 @@ void MainWindow::buildMenus() {
                   QKeySequence(u"Ctrl+%1"_s.arg(i + 1)),
                   [this, id = m_entries[i].id] { showScreen(id); });
     }
+    view->addSeparator();
+    QAction* technical =
+        addAction(view, tr("&Technical terms"), u"technicalTermsAction"_s, {}, [] {});
+    technical->setCheckable(true);
+    technical->setToolTip(tr("Mired, Duv and ΔE2000 first, instead of a shooter's words"));
+    m_context.selection.setTechnical(m_context.settings.value(u"technicalTerms"_s).toBool());
+    technical->setChecked(m_context.selection.isTechnical());
+    connect(technical, &QAction::toggled, this, [this](bool isOn) {
+        m_context.settings.setValue(u"technicalTerms"_s, isOn);
+        m_context.selection.setTechnical(isOn);
+    });
     QMenu* help = menuBar()->addMenu(tr("&Help"));
     addAction(help, tr("&Safety on the set"), u"safetyAction"_s, {}, [this] {
         m_context.prompter.showText(this, tr("Safety on the set"), safetyText());

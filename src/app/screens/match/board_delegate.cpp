@@ -13,6 +13,7 @@ using namespace Qt::StringLiterals;
 using match::Verdict;
 
 constexpr int kNumberWidth = 128;
+constexpr int kWordsGauge = 46;  // px of a gauge beside words
 
 QColor verdictColour(Verdict verdict) {
     if (verdict == Verdict::Off) return theme::kOff;
@@ -58,6 +59,48 @@ void paintNumber(QPainter& painter, const QRect& area, const QModelIndex& index,
     painter.drawText(text, Qt::AlignVCenter | Qt::AlignRight, index.data().toString());
 }
 
+/// A shooter's words, and the number small beside them as far as there is room.
+void paintWords(QPainter& painter,
+                const QRect& area,
+                const QModelIndex& index,
+                Verdict verdict,
+                const QString& words) {
+    const QString mark = verdict == Verdict::Off    ? u"▲"_s
+                         : verdict == Verdict::Near ? u"△"_s
+                                                    : QString();
+    painter.setFont(theme::font(11));
+    painter.setPen(verdictColour(verdict));
+    painter.drawText(
+        QRect(area.right() - 13, area.top(), 13, area.height()), Qt::AlignCenter, mark);
+    QRect text = area.adjusted(0, 0, -17, 0);
+    const QFont strong =
+        theme::font(12, verdict == Verdict::Good ? QFont::Normal : QFont::DemiBold);
+    painter.setFont(strong);
+    painter.setPen(verdict == Verdict::Good ? theme::kDim : theme::kText);
+    const int wide = painter.fontMetrics().horizontalAdvance(words);
+    painter.drawText(text,
+                     Qt::AlignVCenter | Qt::AlignLeft,
+                     painter.fontMetrics().elidedText(words, Qt::ElideRight, text.width()));
+    const QString value = index.data().toString();
+    const QString both =
+        value + u" ± "_s + index.data(MatchBoardModel::UncertaintyTextRole).toString();
+    painter.setFont(theme::font(11));
+    painter.setPen(theme::kDim);
+    text.setLeft(text.left() + wide + 8);
+    for (const QString& number : {both, value}) {
+        if (painter.fontMetrics().horizontalAdvance(number) > text.width()) continue;
+        painter.drawText(text, Qt::AlignVCenter | Qt::AlignRight, number);
+        break;
+    }
+}
+
+void paintFocus(QPainter& painter, const QRect& rect, bool isChosen) {
+    if (!isChosen) return;
+    painter.setPen(QPen(theme::kFocus, 2.0));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawRect(rect.adjusted(1, 1, -1, -1));
+}
+
 }  // namespace
 
 void BoardDelegate::paint(QPainter* painter,
@@ -86,6 +129,17 @@ void BoardDelegate::paint(QPainter* painter,
     } else {
         painter->setRenderHint(QPainter::Antialiasing, false);
         const auto verdict = static_cast<Verdict>(index.data(MatchBoardModel::VerdictRole).toInt());
+        const QString words = index.data(MatchBoardModel::WordsRole).toString();
+        if (!words.isEmpty()) {
+            paintGauge(*painter,
+                       QRectF(area.left(), area.top(), kWordsGauge, area.height()),
+                       index,
+                       verdict);
+            paintWords(*painter, area.adjusted(kWordsGauge + 10, 0, 0, 0), index, verdict, words);
+            paintFocus(*painter, option.rect, isChosen);
+            painter->restore();
+            return;
+        }
         const int gaugeWidth = std::min(area.width() - kNumberWidth - 8, 220);
         if (gaugeWidth > 40)
             paintGauge(*painter,
@@ -97,11 +151,7 @@ void BoardDelegate::paint(QPainter* painter,
                     index,
                     verdict);
     }
-    if (isChosen) {
-        painter->setPen(QPen(theme::kFocus, 2.0));
-        painter->setBrush(Qt::NoBrush);
-        painter->drawRect(option.rect.adjusted(1, 1, -1, -1));
-    }
+    paintFocus(*painter, option.rect, isChosen);
     painter->restore();
 }
 
@@ -133,8 +183,8 @@ void BoardHeader::paintSection(QPainter* painter, const QRect& rect, int section
         model()->headerData(section, orientation(), MatchBoardModel::HelpRole).toString();
     painter->setPen(theme::kText);
     painter->setFont(theme::font(13));
-    painter->drawText(area.adjusted(0, 0, 0, -area.height() / 2 + 3),
-                      Qt::AlignBottom | Qt::AlignLeft,
+    painter->drawText(help.isEmpty() ? area : area.adjusted(0, 0, 0, -area.height() / 2 + 3),
+                      (help.isEmpty() ? Qt::AlignVCenter : Qt::AlignBottom) | Qt::AlignLeft,
                       painter->fontMetrics().elidedText(title, Qt::ElideRight, area.width()));
     painter->setPen(theme::kDim);
     painter->setFont(theme::font(11));

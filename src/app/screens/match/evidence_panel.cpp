@@ -68,7 +68,7 @@ void EvidencePanel::show(const match::CameraMatch* camera, Quality quality) {
     }
     const jobs::CellText text = jobs::cellText(quality, camera->differences.judged(quality));
     m_title->setText(
-        tr("Why: %1 %2").arg(plain(body->letter), fromCore(jobs::qualityTitle(quality))));
+        tr("Why: %1 %2").arg(plain(body->letter), fromCore(m_controller.titleOf(quality))));
     m_number->setText(
         text.uncertainty.empty()
             ? plain(text.value)

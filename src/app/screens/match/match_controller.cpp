@@ -6,6 +6,8 @@
 #include "app/services/texts.h"
 #include "base/format.h"
 
+#include "jobs/shooter_words.h"
+
 namespace rigmatch::app {
 namespace {
 
@@ -271,6 +273,11 @@ QString MatchController::explanation(const match::CameraMatch& camera, Quality q
             return skinExplanation(camera);
     }
     return basis;
+}
+
+std::string MatchController::titleOf(match::Quality quality) const {
+    return m_context.selection.isTechnical() ? jobs::qualityTitle(quality)
+                                             : jobs::shooterTitle(quality);
 }
 
 }  // namespace rigmatch::app

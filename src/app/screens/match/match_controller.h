@@ -40,6 +40,8 @@ public:
     /// jobs::targetOf() reads.
     void setTarget(const std::string& words, const std::string& referenceId);
     /// "the reference A", or what else all are matched to.
+    /// What a quality is called, in the words that the user chose.
+    [[nodiscard]] std::string titleOf(match::Quality quality) const;
     [[nodiscard]] QString targetText() const;
     /// How the camera's differences moved from take to take; empty until it is worked out.
     [[nodiscard]] const std::vector<jobs::HistoryPoint>& historyOf(

@@ -21,13 +21,15 @@
 #include "app/screens/match/turn_delegate.h"
 #include "app/services/texts.h"
 #include "app/widgets/build.h"
+#include "app/widgets/theme.h"
 
 namespace rigmatch::app {
 namespace {
 
 using namespace Qt::StringLiterals;
 
-constexpr int kRowHeight = 32;
+constexpr int kRowHeight = 32, kWordsRowHeight = 27;
+constexpr int kReferenceWidth = 172;
 constexpr int kHeadHeight = 44;
 /// Keeps wrapped texts inside from asking for a height by their width: the room that the board
 /// leaves is shared, and what is longer scrolls.
@@ -88,17 +90,38 @@ MatchScreen::MatchScreen(AppContext& context, QWidget* parent)
 void MatchScreen::buildHead(QVBoxLayout* layout) {
     auto* head = new QHBoxLayout;
     head->setSpacing(10);
-    head->addWidget(makeLabel(tr("Match board"), "title", u"matchTitle"_s, this));
-    head->addSpacing(14);
-    m_nowPair = makeLabel(QString(), "dim", u"worstPairLabel"_s, this);
-    m_now = makeLabel(QString(), "big", u"worstNowLabel"_s, this);
-    m_after = makeLabel(QString(), "big", u"worstAfterLabel"_s, this);
-    head->addWidget(m_nowPair);
-    head->addWidget(m_now);
-    head->addWidget(makeLabel(tr("after turns"), "dim", QString(), this));
-    head->addWidget(m_after);
+    head->addWidget(makeLabel(tr("Match"), "title", u"matchTitle"_s, this));
+    head->addSpacing(6);
+    const auto block = [&](QLabel** caption, QLabel** number, QLabel** words, const char* name) {
+        QFrame* card = makeCard(QString(), this);
+        auto* column = new QVBoxLayout(card);
+        column->setContentsMargins(12, 4, 12, 5);
+        column->setSpacing(0);
+        *caption = makeLabel(QString(), "dim", QString::fromLatin1(name) + u"Pair"_s, card);
+        (*caption)->setFont(theme::font(11));
+        column->addWidget(*caption);
+        auto* row = new QHBoxLayout;
+        row->setSpacing(8);
+        *number = makeLabel(QString(), "big", QString::fromLatin1(name) + u"Label"_s, card);
+        *words = makeLabel(QString(), "dim", QString::fromLatin1(name) + u"Words"_s, card);
+        row->addWidget(*number);
+        row->addWidget(*words);
+        row->addStretch();
+        column->addLayout(row);
+        head->addWidget(card);
+    };
+    QLabel *afterCaption = nullptr, *goalCaption = nullptr, *goal = nullptr, *goalWords = nullptr;
+    block(&m_nowPair, &m_now, &m_nowWords, "worstNow");
+    m_nowPair->setObjectName(u"worstPairLabel"_s);
+    block(&afterCaption, &m_after, &m_afterWords, "worstAfter");
+    afterCaption->setText(tr("after the turns, predicted"));
     m_after->setToolTip(
         tr("As predicted from the turns below; good to %1.").arg(kDeltaELimit, 0, 'f', 1));
+    block(&goalCaption, &goal, &goalWords, "goal");
+    goalCaption->setText(tr("goal"));
+    goal->setText(QString::number(kDeltaELimit, 'f', 1));
+    goal->setStyleSheet(u"color: #a5a5a5;"_s);
+    goalWords->setText(fromCore(jobs::seenText(kDeltaELimit - 0.01)));
     head->addStretch();
     m_target = makeButton(QString(),
                           u"targetButton"_s,
@@ -262,14 +285,21 @@ void MatchScreen::refreshHead() {
                           .arg(std::max(0.1, pair->uncertainty), 0, 'f', 1)
                     : u"–"_s;
     };
-    m_nowPair->setText(report.worstNow ? tr("worst pair %1–%2, ΔE2000")
-                                             .arg(letter(report.worstNow->firstId),
-                                                  letter(report.worstNow->secondId))
-                                       : tr("worst pair: two judged cameras are needed"));
+    const bool isTechnical = m_context.selection.isTechnical();
+    m_nowPair->setText(
+        report.worstNow
+            ? (isTechnical ? tr("now, %1 against %2, ΔE2000") : tr("now, %1 against %2"))
+                  .arg(letter(report.worstNow->firstId), letter(report.worstNow->secondId))
+            : tr("now: two judged cameras are needed"));
+    m_nowWords->setText(report.worstNow ? fromCore(jobs::seenText(report.worstNow->deltaE))
+                                        : QString());
+    m_afterWords->setText(report.worstAfter ? fromCore(jobs::seenText(report.worstAfter->deltaE))
+                                            : QString());
     // Board, worst pair and prediction judge alike: by the choice at the head's right.
     const QString judgedBy = fromCore(jobs::judgeText(report, m_controller->rig()));
     m_nowPair->setToolTip(
-        tr("Mean ΔE2000 of all patches, judged %1. The noise of both cameras is taken out.")
+        tr("Visible difference: mean ΔE2000 of all patches, judged %1, without the noise of both "
+           "cameras. Below 1 nobody sees it, to 2 hardly anyone, to 5 it is seen in a cut.")
             .arg(judgedBy));
     m_nowPair->setAccessibleDescription(m_nowPair->toolTip());
     m_now->setText(number(report.worstNow));
@@ -300,6 +330,21 @@ void MatchScreen::refreshHead() {
     m_notes->setVisible(!text.isEmpty());
 }
 
+/// A shooter's words need one line a row, and more room than the reference.
+void MatchScreen::layOutBoard() {
+    const int row = m_context.selection.isTechnical() ? kRowHeight : kWordsRowHeight;
+    m_board->verticalHeader()->setDefaultSectionSize(row);
+    m_board->verticalHeader()->setFixedWidth(m_context.selection.isTechnical() ? 178 : 136);
+    m_board->setFixedHeight(kHeadHeight + row * static_cast<int>(match::kQualityCount) + 4);
+    for (int column = 0; column < m_boardModel->columnCount(); ++column) {
+        const bool isReference =
+            m_boardModel->index(0, column).data(MatchBoardModel::IsReferenceRole).toBool();
+        m_board->horizontalHeader()->setSectionResizeMode(
+            column, isReference ? QHeaderView::Fixed : QHeaderView::Stretch);
+        if (isReference) m_board->horizontalHeader()->resizeSection(column, kReferenceWidth);
+    }
+}
+
 void MatchScreen::refresh() {
     const rig::Take* take = m_controller->take();
     const bool hasAny =
@@ -311,6 +356,14 @@ void MatchScreen::refresh() {
     const bool isNewest = m_controller->isNewestTake();
     m_boardModel->setReport(m_controller->rigAtTake(), m_controller->report());
     m_turnModel->setTurns(m_controller->rigAfterTake(), m_controller->report().turns(), !isNewest);
+    std::map<std::string, jobs::DialWords> dials;
+    if (take != nullptr) {
+        for (const rig::Camera& camera : m_controller->rig().cameras)
+            dials[camera.id] = jobs::dialWords(m_controller->rig(), *take, camera.id);
+    }
+    m_boardModel->setWords(dials, m_context.selection.isTechnical());
+    m_turnModel->setWords(dials, m_context.selection.isTechnical());
+    layOutBoard();
     refreshHead();
     const int all = m_turnModel->rowCount();
     const int open = m_turnModel->openTurns();

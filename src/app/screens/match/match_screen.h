@@ -35,6 +35,7 @@ private:
     QWidget* buildTurns(AppContext& context);
     void refresh();
     void refreshHead();
+    void layOutBoard();
     void showEvidence();
     void showTurnReason();
     void openDialog(QDialog* dialog);
@@ -50,6 +51,8 @@ private:
     QComboBox* m_judge;
     QLabel* m_now;
     QLabel* m_after;
+    QLabel* m_nowWords = nullptr;
+    QLabel* m_afterWords = nullptr;
     QLabel* m_nowPair;
     QLabel* m_notes;
     QLabel* m_turnSummary;
