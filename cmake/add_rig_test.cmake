@@ -16,10 +16,15 @@ function(add_rig_tests program)
     list(APPEND headers <QtWidgets>)
   endif()
   target_precompile_headers(${program} PRIVATE ${headers})
+  # What takes a minute takes twenty under a sanitizer.
+  set(seconds 600)
+  if(RIGMATCH_SANITIZE)
+    set(seconds 6000)
+  endif()
   foreach(source ${ARG_SOURCES})
     get_filename_component(name "${source}" NAME_WE)
     add_test(NAME ${name} COMMAND ${program} ${name} WORKING_DIRECTORY "${CMAKE_BINARY_DIR}")
-    set_tests_properties(${name} PROPERTIES LABELS "${ARG_LABEL}" TIMEOUT 600
+    set_tests_properties(${name} PROPERTIES LABELS "${ARG_LABEL}" TIMEOUT ${seconds}
       ENVIRONMENT "QT_QPA_PLATFORM=offscreen;LC_ALL=C.UTF-8;LSAN_OPTIONS=suppressions=${CMAKE_SOURCE_DIR}/tests/support/leaks.supp:print_suppressions=0")
   endforeach()
 endfunction()

@@ -53,6 +53,7 @@ class TestTakeScreen : public QObject {
     void startEmpty() {
         rig::Rig rig = m_app->document.rig();
         rig.takes.clear();
+        rig.sources = {};
         m_app->document.start(rig);
     }
 
@@ -496,6 +497,9 @@ private Q_SLOTS:
     /// A take that is not for matching shows no chart, is not told to lack one, and is not matched.
     void onlyWhatATakeIsForIsJudged() {
         QWidget* window = m_app->window.get();
+        rig::Rig matched = m_app->document.rig();
+        matched.takes[0].purposes = {rig::Purpose::Match};
+        m_app->document.start(matched);
         auto* purposes = child<QPushButton>(window, "purposesButton");
         QCOMPARE(purposes->text(), QString("For: matching"));
         const auto choose = [&](int row) {
@@ -527,7 +531,7 @@ private Q_SLOTS:
         m_app->chooser.folder = kDemo;
         QTest::mouseClick(button, Qt::LeftButton);
         QCOMPARE(m_app->prompter.texts.size(), 1);
-        QVERIFY(m_app->prompter.texts[0].contains("4 found, 0 still missing"));
+        QVERIFY(m_app->prompter.texts[0].contains("5 found, 0 still missing"));
         QTRY_VERIFY(!button->isVisible());
         QVERIFY(m_app->waitForJobs());
     }

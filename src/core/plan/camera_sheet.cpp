@@ -155,6 +155,53 @@ Fact depthFact(const Rig& rig, const Camera& camera) {
     return fact;
 }
 
+/// Whether anything can beat against the shutter: what was measured in the newest take at this
+/// shutter outranks what the plan's lamps are said to be.
+struct LampFlicker {
+    bool isMeasured = false;  ///< it was seen
+    bool isRuledOut = false;  ///< it was not, or no lamp can
+    std::string words, why;
+};
+LampFlicker lampFlicker(const Rig& rig, const Camera& camera) {
+    LampFlicker found;
+    for (std::size_t i = rig.takes.size(); i-- > 0;) {
+        const rig::Shot* shot = rig::findShot(rig.takes[i], camera.id);
+        if (shot == nullptr || !shot->reading || shot->reading->isStill) continue;
+        const bool isSame = shot->settings.shutterSeconds.isTold() &&
+                            shot->settings.shutterSeconds == camera.settings.shutterSeconds &&
+                            shot->settings.frameRate == camera.settings.frameRate;
+        if (!isSame) break;
+        for (const base::Warning& warning : shot->reading->warnings) {
+            if (warning.code != "Flicker") continue;
+            found.isMeasured = true;
+            found.why = "Take " + std::to_string(rig.takes[i].number) + ": " + warning.text;
+            return found;
+        }
+        const bool isWatched = std::any_of(shot->reading->measuredBy.begin(),
+                                           shot->reading->measuredBy.end(),
+                                           [](const auto& one) { return one.name == "flicker"; });
+        if (!isWatched) break;
+        found.isRuledOut = true;
+        found.words = "no flicker in take " + std::to_string(rig.takes[i].number);
+        found.why = "None was measured at this shutter in take " +
+                    std::to_string(rig.takes[i].number) + ".";
+        return found;
+    }
+    if (!rig.plan) return found;
+    bool hasLamp = false;
+    for (const rig::PlanObject& object : rig.plan->objects) {
+        if (object.kind != rig::PlanKind::Light || !object.isOn) continue;
+        hasLamp = true;
+        if (!object.isFlickerFree) return found;
+    }
+    found.isRuledOut = true;
+    found.words = hasLamp ? "lamps are flicker-free" : "no lamp is on";
+    found.why = hasLamp ? "All lamps of the plan that are on are flicker-free: nothing beats "
+                          "against the shutter."
+                        : "No lamp of the plan is on: nothing beats against the shutter.";
+    return found;
+}
+
 Fact shutterFact(const Rig& rig, const Camera& camera) {
     const base::Seconds time(camera.settings.shutterSeconds);
     const double fps = camera.settings.frameRate;
@@ -181,6 +228,27 @@ Fact shutterFact(const Rig& rig, const Camera& camera) {
         return fact;
     }
     const double away = std::abs(std::log2(time.value() / wanted.time.value()));
+    const LampFlicker lamps = lampFlicker(rig, camera);
+    if (ripple >= 0.02 && lamps.isRuledOut) {
+        // Nothing there follows the mains: the shutter is free.
+        fact.value = fixed(angle, 0) + "°, " + lamps.words;
+        fact.why += " " + lamps.why;
+        if (std::abs(std::log2(angle / 180.0)) > 0.6) {
+            fact.level = Level::Near;
+            fact.why += " Motion looks different from 180°.";
+            fact.change =
+                "Set " + optics::shutterText(optics::shutterOfAngle(180.0, fps).value()) + ".";
+        }
+        return fact;
+    }
+    if (lamps.isMeasured) {
+        fact.level = Level::Off;
+        fact.value = fixed(angle, 0) + "°, flicker was measured";
+        fact.why += " " + lamps.why;
+        fact.change =
+            "Set " + optics::shutterText(wanted.time.value()) + ", or change the lamp that beats.";
+        return fact;
+    }
     if (ripple >= 0.02) {
         const double beat = optics::beatHz(fps, hz);
         fact.level = ripple > 0.1 ? Level::Off : Level::Near;
@@ -214,7 +282,26 @@ Fact rateFact(const Rig& rig, const Camera& camera) {
     const bool isSlow = choices.slowMotionFactor > 1.0 && fps >= slow.recordFps - 0.1;
     fact.level = isWanted || isSlow ? Level::Fine : Level::Off;
     fact.why = "Delivered is " + fixed(wanted, 3) + " fps (24.000 is not 23.976).";
-    if (!isWanted && !isSlow) fact.change = "Set " + fixed(wanted, 3) + " fps.";
+    const auto hasRate = [&](double rate) {
+        const auto& rates = camera.sheet.frameRates;
+        return rates.empty() || std::any_of(rates.begin(), rates.end(), [&](double one) {
+                   return std::abs(one - rate) < 0.0005;
+               });
+    };
+    if (!isWanted && !isSlow && hasRate(wanted)) {
+        fact.change = "Set " + fixed(wanted, 3) + " fps.";
+    } else if (!isWanted && !isSlow) {
+        // What a body cannot record is not asked of it.
+        const auto& rates = camera.sheet.frameRates;
+        const double nearest =
+            *std::min_element(rates.begin(), rates.end(), [&](double a, double b) {
+                return std::abs(a - wanted) < std::abs(b - wanted);
+            });
+        fact.why += " This body does not record that.";
+        fact.change = std::abs(fps - nearest) < 0.0005
+                          ? "Deliver in its rate, convert it in the edit, or use another body."
+                          : "Set " + fixed(nearest, 3) + " fps, the nearest it has, and convert.";
+    }
     if (choices.slowMotionFactor > 1.0) {
         const bool canDo = std::any_of(camera.sheet.frameRates.begin(),
                                        camera.sheet.frameRates.end(),
@@ -289,14 +376,21 @@ Fact automaticsFact(const Rig& rig, const Camera& camera) {
     Fact fact{"automatics", "Automatics on", on.empty() ? "none" : on};
     const bool isMatchAtRisk = camera.settings.isAutoExposure || camera.settings.isAutoWhiteBalance;
     const bool isAccepted = rig.choices.automatics == "automatic";
-    fact.level = on.empty() ? Level::Fine : isMatchAtRisk && !isAccepted ? Level::Off : Level::Near;
+    const bool isOther = camera.settings.isStabilised || camera.settings.isAutoSoundLevel;
+    fact.level = isMatchAtRisk && !isAccepted ? Level::Off
+                 : isMatchAtRisk || isOther   ? Level::Near
+                                              : Level::Fine;
     fact.why = on.empty() ? "Nothing drifts by itself."
-                          : "Each camera's automatic sees another frame, so they must disagree.";
+               : isMatchAtRisk
+                   ? "Each camera's automatic sees another frame, so they must disagree."
+                   : "Exposure and white balance stay put.";
     if (camera.settings.isAutoFocus)
-        fact.why += " Focus may leave the face for a hand or a microphone.";
+        fact.why +=
+            " Focus on a face is right for one who speaks alone; it may leave the face for a "
+            "hand or a microphone.";
     if (camera.settings.isStabilised)
         fact.why += " A digital stabiliser crops by a varying amount.";
-    if (!on.empty()) {
+    if (fact.level != Level::Fine) {
         fact.change = isAccepted ? "Lock them after the chart at least, and limit the ISO range."
                                  : "Switch them off, or lock them after the chart.";
     }

@@ -71,20 +71,30 @@ Fact keyFact(const SetAnalysis& set, const FaceLight& light, const PlanObject& p
     return fact;
 }
 
+/// Stops from cheek to cheek that the rig's mood asks for (sources 3.12).
+struct RatioGoal {
+    double low = 0.8, high = 2.2;
+    std::string words = "a standard talk: 1–2 stops";
+};
+RatioGoal ratioGoal(const rig::Choices& choices) {
+    if (choices.mood == "moody") return {2.3, 4.2, "moody: 2.5–4 stops"};
+    if (choices.mood == "friendly") return {0.4, 1.2, "bright and friendly: 0.5–1 stop"};
+    if (choices.mood == "flat" || choices.key == "flat") return {0.0, 1.0, "flat: up to 1 stop"};
+    return {};
+}
+
 Fact ratioFact(const SetAnalysis& set, const FaceLight& light) {
     Fact fact{"keyToFill", "Lit side to shadow side"};
     fact.value = fixed(light.ratioStops, 1) + " ± " + fixed(light.ratioUncertainty, 1) + " stops";
     fact.number = light.ratioStops;
     fact.uncertainty = light.ratioUncertainty;
     fact.unit = "stop";
-    const bool isFlat = set.rig().choices.key == "flat";
-    const double low = isFlat ? 0.0 : 0.8;
-    const double high = isFlat ? 1.0 : 2.2;
+    const auto [low, high, words] = ratioGoal(set.rig().choices);
     fact.level = light.ratioStops >= low && light.ratioStops <= high ? Level::Fine : Level::Near;
     fact.why = "Cheek to cheek: " + luxText(std::max(light.left.totalLux, light.right.totalLux)) +
                " to " + luxText(std::min(light.left.totalLux, light.right.totalLux)) +
-               ", of which the room gives " + luxText(light.left.roomLux) +
-               ". Bright and friendly 0.5–1, standard talk 1–2, moody 2.5–4.";
+               ", of which the room gives " + luxText(light.left.roomLux) + ". The goal is " +
+               words + ".";
     if (light.ratioStops < low)
         fact.change = "Dim the fill, or put a black cloth on the shadow side.";
     if (light.ratioStops > high)

@@ -219,6 +219,14 @@ Fact angleFact(const SetAnalysis& set, const PlacedCamera& camera, double headHe
 
 namespace {
 
+/// Stops of the background against the face that the rig's mood asks for (common practice).
+rig::Wanted backgroundGoal(const rig::Choices& choices) {
+    if (choices.mood == "moody") return {-5.0, -1.5};
+    if (choices.mood == "friendly") return {-2.2, 0.2};
+    if (choices.mood == "flat") return {-1.7, 0.5};
+    return {-3.5, -0.7};
+}
+
 /// What this camera would be set to for the light at the mark, in its own values.
 std::string exposureAdvice(const rig::Camera& camera, double overStops) {
     const rig::Settings& now = camera.settings;
@@ -281,18 +289,20 @@ std::vector<Fact> cameraLightFacts(const SetAnalysis& set, const PlacedCamera& c
         background.number = stops;
         background.uncertainty = 0.4;
         background.value = base::signedFixed(stops, 1) + " ± 0.4 stop";
-        background.level = stops <= -0.7 && stops >= -3.5 ? Level::Fine
-                           : stops > 0.5                  ? Level::Off
-                                                          : Level::Near;
-        background.why =
-            "Of " + seen->backgroundName + " beside the head; 1–2.5 stops below the face is usual.";
-        if (stops > -0.7) {
+        const auto [low, high] = backgroundGoal(set.rig().choices);
+        background.level = stops <= high && stops >= low ? Level::Fine
+                           : stops > high + 1.2          ? Level::Off
+                                                         : Level::Near;
+        background.why = "Of " + seen->backgroundName + " beside the head; for this mood " +
+                         base::signedFixed(low, 1) + " to " + base::signedFixed(high, 1) +
+                         " stops are usual.";
+        if (stops > high) {
             const PlanObject* lamp = rig::findObject(set.plan(), seen->backgroundLightId);
             background.change = lamp == nullptr ? "Use grids: the room gives it back."
                                                 : "Dim " + nameOf(*lamp) +
                                                       ", or keep it off by grid, flag or distance.";
         }
-        if (stops < -3.5)
+        if (stops < low)
             background.change = "Give the background its own lamp, from the key's side.";
     } else {
         background.why = "Nothing measurable is beside the head.";

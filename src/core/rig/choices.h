@@ -15,6 +15,7 @@ struct Choices {
     std::string rates = "delivery";     ///< "delivery", "24/25" or "30"
     std::string sound = "apart";        ///< "apart" or "camera"
     std::string key = "modelled";       ///< "modelled" (45–60°) or "flat"
+    std::string mood = "standard";      ///< "flat", "friendly", "standard" or "moody"
     std::string headroom = "tight";     ///< "tight" or "wide" (room for punch-in cuts)
     std::string placing = "look";       ///< "look" (to the lens centred, off it on a third),
                                         ///< "centre" or "thirds"

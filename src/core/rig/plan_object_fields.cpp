@@ -194,7 +194,9 @@ FieldTable<Object> lightFields() {
         {"mount", "Mount", &Object::mount, {"stand", "boom", "overhead", "table", "wall"}},
         {"circuit", "Circuit", &Object::circuitId, {}},
         {"target", "Follows", &Object::targetId, {}}};
-    table.truths = {{"grid", "Grid", &Object::hasGrid}, {"on", "Switched on", &Object::isOn}};
+    table.truths = {{"grid", "Grid", &Object::hasGrid},
+                    {"on", "Switched on", &Object::isOn},
+                    {"flickerFree", "Flicker-free", &Object::isFlickerFree}};
     return table;
 }
 

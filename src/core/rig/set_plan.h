@@ -88,6 +88,7 @@ struct PlanObject {
     double beamDegrees = 110.0;  ///< full angle at half intensity
     bool hasGrid = false;
     bool isOn = true;
+    bool isFlickerFree = true;  ///< its light does not follow the mains
 
     // Window
     double luxAtGlass = 2000.0;  ///< daylight on the inner side of the bare glass

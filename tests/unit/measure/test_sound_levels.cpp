@@ -144,7 +144,9 @@ private Q_SLOTS:
         const QTemporaryDir folder;
         const QString file = folder.filePath("a.mov");
         QVERIFY(writeClip(file, "anull", {"-c:a", "pcm_s16le"}));
-        const auto measured = measure::measureMedia(file.toStdString(), {}, {});
+        measure::MeasureOptions everything;
+        everything.isFramingWanted = everything.isTimingWanted = true;
+        const auto measured = measure::measureMedia(file.toStdString(), everything, {});
         QVERIFY(measured.has_value());
         QCOMPARE(measured->reading.measuredBy.size(), measure::measurerKinds().size());
         for (const measure::MeasurerKind& kind : measure::measurerKinds()) {

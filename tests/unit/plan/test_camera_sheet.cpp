@@ -20,6 +20,12 @@ Fact factOf(const rig::Rig& rig, std::size_t camera, const std::string& key) {
     qFatal("no fact %s", key.c_str());
 }
 
+void setFlickerFree(rig::Rig& rig, bool isFlickerFree) {
+    for (rig::PlanObject& object : rig.plan->objects) {
+        if (object.kind == rig::PlanKind::Light) object.isFlickerFree = isFlickerFree;
+    }
+}
+
 }  // namespace
 
 class TestCameraSheet : public QObject {
@@ -50,6 +56,7 @@ private Q_SLOTS:
     /// sources 4.3: 1/60 under 100 Hz ripple beats at 25 fps not at all, at 30 fps 10 times.
     void shuttersAreJudgedByMainsAndAngle() {
         rig::Rig rig = sim::clockBenchRig();
+        setFlickerFree(rig, false);
         QCOMPARE(factOf(rig, 0, "shutter").level, Level::Fine);
         rig.cameras[0].settings.shutterSeconds = 1.0 / 60.0;
         const Fact flickers = factOf(rig, 0, "shutter");
@@ -60,6 +67,58 @@ private Q_SLOTS:
         QCOMPARE(factOf(rig, 0, "shutter").level, Level::Fine);
         rig.cameras[0].settings.shutterSeconds = 0.2;
         QCOMPARE(factOf(rig, 0, "shutter").value, std::string("longer than a frame"));
+    }
+    /// 180° at 24 fps under mains of 60 Hz: nothing to warn of where no lamp follows the mains;
+    /// what a take has shown outranks what lamps are said to be.
+    void withoutAFlickeringLampTheShutterIsFree() {
+        rig::Rig rig = sim::clockBenchRig();
+        rig.choices.mainsHz = 60.0;
+        rig.cameras[0].settings.frameRate = 24.0;
+        rig.cameras[0].settings.shutterSeconds = 1.0 / 48.0;
+        QCOMPARE(factOf(rig, 0, "shutter").level, Level::Fine);
+        QVERIFY(factOf(rig, 0, "shutter").change.empty());
+        setFlickerFree(rig, false);
+        QVERIFY(factOf(rig, 0, "shutter").level != Level::Fine);
+        rig::Take take;
+        take.number = 3;
+        rig::Shot shot;
+        shot.cameraId = rig.cameras[0].id;
+        shot.settings = rig.cameras[0].settings;
+        rig::Reading reading;
+        reading.measuredBy = {{"flicker", 1}};
+        shot.reading = reading;
+        take.shots.push_back(shot);
+        rig.takes.push_back(take);
+        QCOMPARE(factOf(rig, 0, "shutter").level, Level::Fine);
+        QVERIFY(factOf(rig, 0, "shutter").value.ends_with("no flicker in take 3"));
+        setFlickerFree(rig, true);
+        reading.warnings = {{"Flicker", "It beats by 0.2 stop.", ""}};
+        rig.takes[0].shots[0].reading = reading;
+        QCOMPARE(factOf(rig, 0, "shutter").level, Level::Off);
+        // At another shutter nothing was measured.
+        rig.cameras[0].settings.shutterSeconds = 1.0 / 60.0;
+        QCOMPARE(factOf(rig, 0, "shutter").level, Level::Fine);
+    }
+    void aRateThatTheBodyDoesNotHaveIsNotAskedOfIt() {
+        rig::Rig rig = sim::clockBenchRig();
+        rig.choices.deliveryFps = 24000.0 / 1001.0;
+        rig.cameras[0].sheet.frameRates = {25.0, 30.0};
+        const Fact other = factOf(rig, 0, "frameRate");
+        QCOMPARE(other.level, Level::Off);
+        QVERIFY(other.change.find("23.976") == std::string::npos);
+        rig.cameras[0].settings.frameRate = 30.0;
+        QVERIFY(factOf(rig, 0, "frameRate").change.starts_with("Set 25.000 fps, the nearest"));
+    }
+    /// Face focus on one who speaks alone is right (common practice): focus alone is no fault, and
+    /// no automatic of exposure is said to disagree.
+    void focusAloneMakesNoCamerasDisagree() {
+        rig::Rig rig = sim::clockBenchRig();
+        rig.cameras[0].settings.isAutoFocus = true;
+        const Fact focus = factOf(rig, 0, "automatics");
+        QCOMPARE(focus.level, Level::Fine);
+        QVERIFY(focus.why.find("disagree") == std::string::npos);
+        rig.cameras[0].settings.isAutoExposure = true;
+        QVERIFY(factOf(rig, 0, "automatics").why.find("disagree") != std::string::npos);
     }
     void frameRatesFollowTheDeliveryAndTheSchool() {
         rig::Rig rig = sim::clockBenchRig();

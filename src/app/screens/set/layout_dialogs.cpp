@@ -253,8 +253,9 @@ QWidget* RoomDialog::buildChoicesPage() {
     });
     form->addRow(QString(), upright);
     for (const rig::School& school : rig::schools()) {
-        const bool isAboutSet = school.key == "key" || school.key == "headroom" ||
-                                school.key == "placing" || school.key == "daylight";
+        const bool isAboutSet = school.key == "key" || school.key == "mood" ||
+                                school.key == "headroom" || school.key == "placing" ||
+                                school.key == "daylight";
         if (!isAboutSet) continue;
         auto* box = new QComboBox(page);
         box->setObjectName(plain(school.key) + u"SchoolBox"_s);
