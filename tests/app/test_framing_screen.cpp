@@ -100,6 +100,12 @@ private Q_SLOTS:
     }
     void pagesShowWhatTheyAreFor() {
         openTwo();
+        QVERIFY(m_app->waitForJobs());
+        auto* safe = child<QCheckBox>(window(), "safeAreasCheck");
+        const QImage plain = child<app::FramedView>(window(), "framedView0")->grab().toImage();
+        QTest::mouseClick(safe, Qt::LeftButton, {}, {6, 8});
+        QVERIFY(safe->isChecked());
+        QVERIFY(child<app::FramedView>(window(), "framedView0")->grab().toImage() != plain);
         for (const auto& [tab, part] : {std::pair{"cropsTab", "9:16"},
                                         {"focusTab", "eyes 1.4 px"},
                                         {"savedTab", "no framing is saved"}}) {

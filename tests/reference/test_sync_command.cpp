@@ -3,6 +3,7 @@
 #include <QTemporaryDir>
 #include <QtTest>
 
+#include "rig/rig_store.h"
 #include "support/cli_run.h"
 #include "support/spoken_sound.h"
 #include "support/test_list.h"
@@ -46,6 +47,31 @@ private Q_SLOTS:
         QVERIFY(support::writeWav(m_speech, {support::spokenSound(3, 11.0, kRate)}, kRate));
         m_first = m_folder.filePath("a.mp4");
         QVERIFY(writeClip(m_first, m_speech, "adelay=2000,highpass=f=200", "25", {"-c:a", "aac"}));
+    }
+    /// A take for timing keeps in the rig what the command tells, with what its sound holds and its
+    /// frames hide; and what was laid on what stands there by the file's name.
+    void aTakeForTimingKeepsItsOffsets() {
+        const QString second = m_folder.filePath("late.mov"),
+                      file = m_folder.filePath("t.rigmatch");
+        QVERIFY(writeClip(second, m_speech, "adelay=2750", "25", {"-c:a", "pcm_s16le"}));
+        const auto taken = support::run({"take",
+                                         file,
+                                         "--camera",
+                                         "A=" + m_first,
+                                         "--camera",
+                                         "B=" + second,
+                                         "--purpose",
+                                         "timing"});
+        QCOMPARE(taken.code, 0);
+        const auto loaded = rig::loadRig(file.toStdString());
+        QVERIFY(loaded.has_value());
+        const auto& reading = loaded->rig.takes[0].shots[1].reading;
+        QVERIFY(reading && reading->sync && reading->sync->sound);
+        QVERIFY(std::abs(reading->sync->sound->offsetSeconds - 0.750) < 0.001);
+        QCOMPARE(QString::fromStdString(reading->sync->against), m_first);
+        QVERIFY(reading->heard && reading->heard->channels[0].speechDbfs);
+        QVERIFY(reading->frames && reading->frames->rateText == "25/1");
+        QVERIFY(!reading->framing);
     }
     /// Delays that ffmpeg put in, through other rates, codecs, filters, noise and polarity.
     void delaysAreRead_data() {

@@ -9,6 +9,7 @@
 
 #include "jobs/match_job.h"
 #include "jobs/measure_job.h"
+#include "jobs/sync_job.h"
 #include "rig/bodies.h"
 
 namespace rigmatch::jobs {
@@ -214,6 +215,15 @@ base::Result<AddedTake> addTake(const TakeRequest& request,
         }
         camera->settings = measured.shot.settings;
         take.shots.push_back(measured.shot);
+    }
+    if (rig::isTimingAsked(take)) {
+        // Fewer than two recordings lie nowhere, and that is no failure of the take.
+        if (const auto synced = syncTake(next, take, {})) {
+            for (std::size_t i = 0; i < take.shots.size(); ++i) {
+                if (auto reading = withSync(take.shots[i], *synced))
+                    take.shots[i].reading = std::move(*reading);
+            }
+        }
     }
     AddedTake added;
     for (const rig::Camera& camera : std::as_const(next).cameras) {

@@ -63,7 +63,16 @@ FramingScreen::FramingScreen(AppContext& context, QWidget* parent)
     column->addWidget(buildSavedBar());
     m_legend = makeLabel(QString(), "dim", u"framingLegend"_s, m_body);
     m_legend->setWordWrap(true);
-    column->addWidget(m_legend);
+    auto* foot = new QHBoxLayout;
+    foot->addWidget(m_legend, 1);
+    m_safe = new QCheckBox(tr("Safe &areas"), m_body);
+    m_safe->setObjectName(u"safeAreasCheck"_s);
+    m_safe->setToolTip(tr("Action and graphics areas, 3.5 and 5 % in from each side (EBU R95)"));
+    connect(m_safe, &QCheckBox::toggled, this, [this](bool isOn) {
+        for (FramedView* view : m_views) view->setSafeAreas(isOn);
+    });
+    foot->addWidget(m_safe);
+    column->addLayout(foot);
     body->addLayout(column, 1);
     body->addWidget(buildTurns());
     layout->addWidget(m_body, 1);
@@ -276,6 +285,7 @@ void FramingScreen::choosePage(int page) {
     m_page = static_cast<FramedPage>(page);
     m_pages->setCurrentIndex(m_page == FramedPage::Pair ? 1 : 0);
     m_savedBar->setVisible(m_page == FramedPage::AgainstSaved);
+    m_safe->setVisible(m_page != FramedPage::Pair);
     const std::array<QString, 5> legends{
         tr("Solid: where the eyes are. Dashed: where they should be. Ticks at the edges: where a "
            "lone person is wanted."),
@@ -336,6 +346,7 @@ void FramingScreen::refreshViews() {
     const int columns = count <= 1 ? 1 : count <= 4 ? 2 : 3;
     for (int i = 0; i < count; ++i) {
         m_grid->addWidget(m_views[i], i / columns, i % columns);
+        m_views[i]->setSafeAreas(m_safe->isChecked());
         m_views[i]->setPage(m_page == FramedPage::Pair ? FramedPage::Measures : m_page);
         m_views[i]->refresh();
     }

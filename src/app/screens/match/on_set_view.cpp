@@ -10,6 +10,7 @@
 #include "app/screens/match/match_controller.h"
 #include "app/services/texts.h"
 #include "app/widgets/theme.h"
+#include "jobs/shooter_words.h"
 
 namespace rigmatch::app {
 namespace {
@@ -48,6 +49,13 @@ OnSetView::OnSetView(AppContext& context, MatchController& controller, QWidget* 
         break;
     }
     refresh();
+}
+
+QString OnSetView::effectOf(const rig::Turn& turn) const {
+    const rig::Take* take = m_controller.take();
+    if (take == nullptr || m_context.selection.isTechnical()) return plain(jobs::effectText(turn));
+    return fromCore(
+        jobs::shooterEffect(turn, jobs::dialWords(m_controller.rig(), *take, turn.cameraId)));
 }
 
 bool OnSetView::isDone(int index) const {
@@ -173,9 +181,8 @@ void OnSetView::paintTurn(QPainter& painter, const rig::Turn& turn) const {
                 fromCore(turn.toText));
     painter.setPen(theme::kDim);
     painter.setFont(theme::font(static_cast<int>(0.036 * h)));
-    painter.drawText(QRectF(0.05 * w, 0.66 * h, 0.9 * w, 0.06 * h),
-                     Qt::AlignCenter,
-                     plain(jobs::effectText(turn)));
+    painter.drawText(
+        QRectF(0.05 * w, 0.66 * h, 0.9 * w, 0.06 * h), Qt::AlignCenter, effectOf(turn));
     painter.setFont(theme::font(static_cast<int>(0.028 * h)));
     painter.drawText(QRectF(0.1 * w, 0.73 * h, 0.8 * w, 0.11 * h),
                      Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap,
@@ -247,7 +254,7 @@ bool OnSetView::print(const QString& file) const {
         }
         y = line(y, 120, 30, QFont::Normal, u"☐  "_s + fromCore(jobs::controlTitle(turn)));
         y = line(y, 160, 56, QFont::DemiBold, changeText(turn));
-        y = line(y, 120, 22, QFont::Normal, plain(jobs::effectText(turn)));
+        y = line(y, 120, 22, QFont::Normal, effectOf(turn));
         y = line(y, 160, 22, QFont::Normal, fromCore(turn.reason)) + 50.0;
     }
     if (m_turns.empty())

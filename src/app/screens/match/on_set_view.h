@@ -21,6 +21,8 @@ public:
     [[nodiscard]] const std::vector<rig::Turn>& turns() const { return m_turns; }
     [[nodiscard]] int current() const { return m_current; }
     [[nodiscard]] bool isDone(int index) const;
+    /// What a turn leaves, in the words that the user chose.
+    [[nodiscard]] QString effectOf(const rig::Turn& turn) const;
 
     /// Writes the list as a PDF, one page per camera. False where the file could not be written.
     bool print(const QString& file) const;
