@@ -67,6 +67,7 @@ FramingScreen::FramingScreen(AppContext& context, QWidget* parent)
     foot->addWidget(m_legend, 1);
     m_safe = new QCheckBox(tr("Safe &areas"), m_body);
     m_safe->setObjectName(u"safeAreasCheck"_s);
+    m_safe->setAccessibleName(tr("Safe areas"));
     m_safe->setToolTip(tr("Action and graphics areas, 3.5 and 5 % in from each side (EBU R95)"));
     connect(m_safe, &QCheckBox::toggled, this, [this](bool isOn) {
         for (FramedView* view : m_views) view->setSafeAreas(isOn);
@@ -188,6 +189,7 @@ QWidget* FramingScreen::buildPair() {
     m_rightBox = box(tr("Camera on the right"), u"pairRightBox"_s);
     m_mirror = new QCheckBox(tr("&Mirror the right one"), page);
     m_mirror->setObjectName(u"mirrorCheck"_s);
+    m_mirror->setAccessibleName(tr("Mirror the right one"));
     connect(m_mirror, &QCheckBox::toggled, this, &FramingScreen::refreshPair);
     bar->addWidget(m_mirror);
     bar->addStretch();
