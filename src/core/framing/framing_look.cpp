@@ -22,22 +22,26 @@ std::optional<PictureRoll> rollOfHead(const face::Face& face) {
 
 }  // namespace
 
-std::vector<face::Face> refinedFaces(face::FaceFinder& finder, const image::CodedFrame& frame) {
+std::vector<face::Face> refinedFaces(face::FaceFinder& finder,
+                                     const image::CodedFrame& frame,
+                                     face::FaceEffort effort) {
     std::vector<face::Face> faces;
-    if (const auto found = finder.find(frame)) {
+    face::FaceOptions options;
+    options.effort = effort;
+    if (const auto found = finder.find(frame, options)) {
         for (const face::Face& face : *found) faces.push_back(finder.refined(frame, face));
     }
     return faces;
 }
 
-base::Result<FramingLook> FramingLook::create() {
+base::Result<FramingLook> FramingLook::create(face::FaceEffort effort) {
     auto finder = face::FaceFinder::create();
     if (!finder) return tl::unexpected(finder.error());
-    return FramingLook(std::move(*finder));
+    return FramingLook(std::move(*finder), effort);
 }
 
 void FramingLook::take(const image::CodedFrame& frame, Moment moment) {
-    const auto faces = refinedFaces(m_finder, frame);
+    const auto faces = refinedFaces(m_finder, frame, m_effort);
     m_people.push_back(personFrames(frame, faces));
     if (moment == Moment::Other) return;
     m_faces = faces;

@@ -13,7 +13,8 @@ namespace rigmatch::framing {
 class FramingLook {
 public:
     /// Fails with Unreadable where the networks cannot be loaded.
-    [[nodiscard]] static base::Result<FramingLook> create();
+    [[nodiscard]] static base::Result<FramingLook> create(
+        face::FaceEffort effort = face::FaceEffort::Thorough);
 
     enum class Moment {
         Main,  ///< stands for the whole: roll and focus are read on it
@@ -26,16 +27,20 @@ public:
     [[nodiscard]] rig::FramingReading reading() const;
 
 private:
-    explicit FramingLook(face::FaceFinder finder) : m_finder(std::move(finder)) {}
+    FramingLook(face::FaceFinder finder, face::FaceEffort effort)
+        : m_finder(std::move(finder)), m_effort(effort) {}
 
     face::FaceFinder m_finder;
+    face::FaceEffort m_effort;
     std::vector<std::vector<PersonFrame>> m_people;  ///< by moment
     std::vector<face::Face> m_faces;
     rig::FramingReading m_reading;
 };
 
 /// The faces of a picture with their places read on its own pixels.
-[[nodiscard]] std::vector<face::Face> refinedFaces(face::FaceFinder& finder,
-                                                   const image::CodedFrame& frame);
+[[nodiscard]] std::vector<face::Face> refinedFaces(
+    face::FaceFinder& finder,
+    const image::CodedFrame& frame,
+    face::FaceEffort effort = face::FaceEffort::Thorough);
 
 }  // namespace rigmatch::framing

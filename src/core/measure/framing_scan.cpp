@@ -8,7 +8,8 @@ constexpr double kShortSeconds = 30.0;
 
 }  // namespace
 
-FramingScan::FramingScan(double durationSeconds) {
+FramingScan::FramingScan(double durationSeconds)
+    : m_effort(durationSeconds > 0.0 ? face::FaceEffort::Quick : face::FaceEffort::Thorough) {
     const bool isShort = durationSeconds < kShortSeconds;
     for (const double share :
          isShort ? std::vector{0.15, 0.5, 0.85} : std::vector{0.1, 0.3, 0.5, 0.7, 0.9})
@@ -28,7 +29,7 @@ void FramingScan::take(const image::CodedFrame& frame) {
 
 void FramingScan::look(const image::CodedFrame& frame, framing::FramingLook::Moment moment) {
     if (!m_look) {
-        auto made = framing::FramingLook::create();
+        auto made = framing::FramingLook::create(m_effort);
         if (!made) {
             m_isBroken = true;
             return;

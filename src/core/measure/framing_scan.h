@@ -20,6 +20,7 @@ public:
 private:
     void look(const image::CodedFrame& frame, framing::FramingLook::Moment moment);
 
+    face::FaceEffort m_effort;  ///< a clip is looked at quickly: smaller faces frame nothing
     std::vector<double> m_moments;
     std::size_t m_next = 0;
     std::optional<framing::FramingLook> m_look;
