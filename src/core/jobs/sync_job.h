@@ -92,7 +92,7 @@ struct SyncReport {
                                                 const rig::Take& take,
                                                 const base::Progress& progress = {});
 /// What was found for one shot, as it is kept with its reading; nothing for a file that the report
-/// does not know, or that could not be read.
+/// does not know. One that could not be read keeps why.
 [[nodiscard]] std::optional<rig::Reading> withSync(const rig::Shot& shot, const SyncReport& report);
 /// The report that the readings of a take hold; nothing where it was not synced, or other files
 /// have come since.

@@ -75,7 +75,12 @@ std::optional<rig::Reading> withSync(const rig::Shot& shot, const SyncReport& re
         return reading;
     }
     for (const SyncResult& result : report.results) {
-        if (result.file != file || result.failure) continue;
+        if (result.file != file) continue;
+        if (result.failure) {
+            sync.reason = base::fullText(*result.failure);
+            reading.sync = std::move(sync);
+            return reading;
+        }
         reading.frames = result.frames;
         reading.heard = result.heard;
         sync.sound = result.sound;

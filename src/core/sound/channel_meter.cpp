@@ -37,24 +37,16 @@ double decibels(double power) {
     return power > 0.0 ? std::max(10.0 * std::log10(power), kSilenceDb) : kSilenceDb;
 }
 
-/// A straight line through levels that stand 10 ms apart.
-struct Slope {
-    double perSecond = 0.0;  ///< dB
-    double residual = 0.0;   ///< dB, root mean square
-};
-Slope slopeOf(std::span<const double> levels) {
-    const double count = static_cast<double>(levels.size());
-    double mean = 0.0, tt = 0.0, tl = 0.0, squares = 0.0;
-    for (const double level : levels) mean += level / count;
+/// Slope of a straight line through levels that stand 10 ms apart, dB per second.
+double slopeOf(std::span<const double> levels) {
+    const double middle = 0.5 * (static_cast<double>(levels.size()) - 1.0);
+    double tt = 0.0, tl = 0.0;
     for (std::size_t i = 0; i < levels.size(); ++i) {
-        const double t = (static_cast<double>(i) - 0.5 * (count - 1.0)) * kFrameSeconds;
+        const double t = (static_cast<double>(i) - middle) * kFrameSeconds;
         tt += t * t;
-        tl += t * (levels[i] - mean);
-        squares += (levels[i] - mean) * (levels[i] - mean);
+        tl += t * levels[i];
     }
-    if (tt <= 0.0) return {};
-    const double slope = tl / tt;
-    return {slope, std::sqrt(std::max(0.0, squares - slope * tl) / count)};
+    return tt > 0.0 ? tl / tt : 0.0;
 }
 
 /// Time in which the room's sound falls by 60 dB. Speech leaves short holes all the time; a dry
@@ -372,7 +364,7 @@ void ChannelMeter::measurePauses(ChannelReport& report) const {
         while (end < level.size() && level[end] < quiet) ++end;
         if (end - i < 60) continue;
         const std::size_t from = i + 25, to = end - 5;
-        rises.push_back(slopeOf(std::span(level).subspan(from, to - from)).perSecond);
+        rises.push_back(slopeOf(std::span(level).subspan(from, to - from)));
     }
     constexpr std::size_t kLeastPauses = 3;
     if (rises.size() >= kLeastPauses) {

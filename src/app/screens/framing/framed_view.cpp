@@ -45,6 +45,12 @@ void paintFrame(QPainter& painter, const QRectF& box, Qt::PenStyle style) {
     painter.drawRect(box);
 }
 
+/// "18.2 ± 0.3", with one unit of the last place at least.
+QString percentText(const rig::Doubted& share) {
+    return plain(base::fixed(100.0 * share.value, 1) + " ± " +
+                 base::fixed(std::max(0.1, 100.0 * share.uncertainty), 1));
+}
+
 }  // namespace
 
 QString markOf(base::Verdict verdict) {
@@ -152,8 +158,7 @@ QString FramedView::footText() const {
     const rig::FramedPerson& person = shown.reading->people.front();
     if (shown.reading->people.size() > 1) return tr("%1 people").arg(shown.reading->people.size());
     return tr("head %1 %, sways %2 % of the width")
-        .arg(plain(base::fixed(100.0 * person.headHeight.value, 0)),
-             plain(base::fixed(100.0 * person.swayShare, 1)));
+        .arg(percentText(person.headHeight), plain(base::fixed(100.0 * person.swayShare, 1)));
 }
 
 double FramedView::atX(const QRectF& area, double share) const {
@@ -248,7 +253,7 @@ void FramedView::paintPicture(QPainter& painter, const QRectF& whole) const {
         painter.setFont(theme::font(12));
         painter.drawText(area.adjusted(12, 0, -12, 0),
                          Qt::AlignCenter | Qt::TextWordWrap,
-                         shown.reading == nullptr ? shown.missing : tr("Loading…"));
+                         shown.missing.isEmpty() ? tr("Loading…") : shown.missing);
         return;
     }
     painter.save();
@@ -303,12 +308,12 @@ void FramedView::paintPerson(QPainter& painter,
         paintLine(painter, {x, y(0.0)}, {x, crown}, Qt::SolidLine);
         paintLabel(painter,
                    {x + 6, std::max(area.top() + 18, 0.5 * (area.top() + crown) + 8)},
-                   tr("headroom %1 %").arg(plain(base::fixed(100.0 * person.headroom.value, 0))));
+                   tr("headroom %1 %").arg(percentText(person.headroom)));
     }
     if (isLone)
         paintLabel(painter,
                    {area.left() + 6, y(person.eyeLine.value) - 3},
-                   tr("eyes %1 %").arg(plain(base::fixed(100.0 * person.eyeLine.value, 0))));
+                   tr("eyes %1 %").arg(percentText(person.eyeLine)));
 }
 
 void FramedView::paintCrops(QPainter& painter, const QRectF& area) const {

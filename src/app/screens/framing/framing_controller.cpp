@@ -191,7 +191,12 @@ void FramingController::putPictures(Row& row, const rig::Camera& camera, const r
         row.reading = &*shot->reading->framing;
         row.widthPx = shot->reading->width;
         row.heightPx = shot->reading->height;
-        row.picture = m_pictures.value(keyOf(shot->media.string(), row.reading->atSeconds));
+        const QString key = keyOf(shot->media.string(), row.reading->atSeconds);
+        row.picture = m_pictures.value(key);
+        if (m_pictures.contains(key) && row.picture.isNull())
+            row.missing =
+                tr("Its picture cannot be loaded: bring the file back, or find missing "
+                   "clips on the screen Test take.");
         if (row.reading->drift)
             row.drift =
                 fromCore(jobs::driftText(*row.reading->drift, jobs::lensOf(camera), row.widthPx));

@@ -25,9 +25,8 @@ ClapView::ClapView(SyncController& controller, QWidget* parent)
 
 void ClapView::setRow(int row) {
     // Nothing is loaded for a screen that does not show.
-    m_pictures = isVisibleTo(window()) || parentWidget()->isVisible()
-                     ? m_controller.clapPictures(row)
-                     : SyncController::ClapPictures{};
+    m_pictures = parentWidget()->isVisible() ? m_controller.clapPictures(row)
+                                             : SyncController::ClapPictures{};
     setVisible(!m_pictures.reference.isNull() && !m_pictures.laidOn.isNull());
     update();
 }
