@@ -48,7 +48,7 @@ rig::Rig largeRig() {
         camera.id = rig::freshCameraId(rig);
         rig.cameras.push_back(camera);
     }
-    rig::renumber(rig);
+    rig::giveLetters(rig);
     for (int t = 0; t < 100; ++t) {
         rig::Take take;
         take.id = "take-" + std::to_string(t + 1);

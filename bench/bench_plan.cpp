@@ -48,7 +48,7 @@ rig::Rig largeRig() {
         light.luxAtOneMetre = 300.0;
         plan.objects.push_back(light);
     }
-    rig::renumber(rig);
+    rig::giveLetters(rig);
     return rig;
 }
 

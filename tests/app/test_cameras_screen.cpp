@@ -90,17 +90,36 @@ private Q_SLOTS:
         support::trigger(window(), "redoAction");
         QCOMPARE(m_app->document.rig().cameras.size(), std::size_t{5});
     }
+    /// A letter is on the tape and in the names of files: it stays, and its own goes with a camera.
+    void aRemovedCameraLeavesTheOthersTheirLetters() {
+        sheet()->setCurrentIndex(cell("iso", 0));
+        m_app->prompter.answer = Answer::No;
+        menuAction("cameraMenuButton", "removeCameraAction");
+        QCOMPARE(m_app->prompter.questions, QStringList("Remove camera A?"));
+        QVERIFY(m_app->prompter.askedText.contains("With it go its clip"));
+        QVERIFY(m_app->prompter.askedText.contains("its place in the plan"));
+        QVERIFY(m_app->prompter.askedText.contains("camera B will be"));
+        QCOMPARE(m_app->document.rig().cameras.size(), std::size_t{4});
+        m_app->prompter.answer = Answer::Yes;
+        menuAction("cameraMenuButton", "removeCameraAction");
+        QCOMPARE(camera(0).letter, std::string("B"));
+        QCOMPARE(camera(2).letter, std::string("D"));
+        QCOMPARE(m_app->document.rig().referenceId, camera(0).id);
+        QTest::mouseClick(child<QPushButton>(window(), "addCameraButton"), Qt::LeftButton);
+        QCOMPARE(camera(3).letter, std::string("A"));
+    }
     void noMoreThanSixteenCameras() {
         auto* add = child<QPushButton>(window(), "addCameraButton");
         for (int i = 0; i < 14; ++i) QTest::mouseClick(add, Qt::LeftButton);
         QCOMPARE(m_app->document.rig().cameras.size(), rig::kMostCameras);
         QVERIFY(!add->isEnabled());
     }
-    void reorderingMovesLettersAndTheReferenceStays() {
+    void reorderingKeepsLettersAndTheReference() {
         sheet()->setCurrentIndex(cell("iso", 0));
         menuAction("cameraMenuButton", "moveRightAction");
         QCOMPARE(camera(1).role, std::string("wide front"));
-        QCOMPARE(camera(1).letter, std::string("B"));
+        QCOMPARE(camera(1).letter, std::string("A"));
+        QCOMPARE(camera(0).letter, std::string("B"));
         QCOMPARE(m_app->document.rig().referenceId, camera(1).id);
         sheet()->setCurrentIndex(cell("iso", 2));
         menuAction("cameraMenuButton", "makeReferenceAction");

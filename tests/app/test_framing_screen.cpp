@@ -227,7 +227,7 @@ private:
             camera.role = role;
             rig.cameras.push_back(camera);
         }
-        rig::renumber(rig);
+        rig::giveLetters(rig);
         m_app->document.start(rig);
         const QString file = m_app->folder.filePath("bench.rigmatch");
         QVERIFY(m_app->document.saveAs(file).has_value());

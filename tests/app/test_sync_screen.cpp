@@ -169,7 +169,13 @@ private:
             return std::filesystem::path(m_folder.filePath(name).toStdString());
         };
         jobs::Intake intake;
-        intake.cameras = {{"wide", "", file("A_wide.mov")}, {"close", "", file("B_close.mov")}};
+        for (const auto& [role, name] :
+             {std::pair{"wide", "A_wide.mov"}, {"close", "B_close.mov"}}) {
+            jobs::IntakeCamera camera;
+            camera.role = role;
+            camera.file = file(name);
+            intake.cameras.push_back(camera);
+        }
         intake.sounds = {file("recorder.wav")};
         if (m_rig.takes.empty()) {
             m_rig = jobs::rigFrom({}, intake, "2026-01-02T03:04:05");

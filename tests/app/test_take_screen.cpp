@@ -1,15 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QDropEvent>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListView>
 #include <QMenu>
-#include <QMimeData>
 #include <QPushButton>
 #include <QSlider>
-#include <QUrl>
 
 #include "app/widgets/frame_view.h"
+#include "support/app_drop.h"
 #include "support/app_fixture.h"
 #include "support/media_files.h"
 #include "support/test_list.h"
@@ -17,33 +15,9 @@
 using namespace rigmatch;
 using support::AppFixture;
 using support::child;
-
-namespace {
-
-const QString kDemo = QStringLiteral(RIGMATCH_SOURCE_DIR "/demo/clock-bench/");
-
-const rig::Shot* shotOf(const AppFixture& app, const char* cameraId) {
-    const auto& takes = app.document.rig().takes;
-    return takes.empty() ? nullptr : rig::findShot(takes.back(), cameraId);
-}
-
-void drop(QListView* list, int row, const QStringList& files) {
-    QMimeData data;
-    QList<QUrl> urls;
-    for (const QString& file : files) urls << QUrl::fromLocalFile(file);
-    data.setUrls(urls);
-    const QModelIndex index = row < 0 ? QModelIndex() : list->model()->index(row, 0);
-    const QPoint at =
-        row < 0 ? QPoint(20, list->viewport()->height() - 4) : list->visualRect(index).center();
-    QDragEnterEvent enter(at, Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
-    QApplication::sendEvent(list->viewport(), &enter);
-    QDragMoveEvent move(at, Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
-    QApplication::sendEvent(list->viewport(), &move);
-    QDropEvent event(at, Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
-    QApplication::sendEvent(list->viewport(), &event);
-}
-
-}  // namespace
+using support::drop;
+using support::kDemo;
+using support::shotOf;
 
 class TestTakeScreen : public QObject {
     Q_OBJECT
@@ -149,33 +123,6 @@ private Q_SLOTS:
         m_app->selection.offer("camera-1", rig::Settings{});
         m_app->openDemo();
         QVERIFY(m_app->selection.offers().isEmpty());
-    }
-    void wholeTakeIsSortedByLetters() {
-        startEmpty();
-        drop(child<QListView>(m_app->window.get(), "shotList"),
-             -1,
-             {kDemo + "D.mov", kDemo + "A.mov", kDemo + "C.mov", kDemo + "B.mov"});
-        QVERIFY(m_app->waitForJobs());
-        for (const auto& [camera, file] : {std::pair{"camera-1", "A.mov"},
-                                           {"camera-2", "B.mov"},
-                                           {"camera-3", "C.mov"},
-                                           {"camera-4", "D.mov"}}) {
-            QVERIFY(shotOf(*m_app, camera) != nullptr);
-            QCOMPARE(shotOf(*m_app, camera)->media.filename().string(), std::string(file));
-        }
-    }
-    void folderIsTakenToo() {
-        startEmpty();
-        m_app->chooser.folder = kDemo;
-        QTest::mouseClick(child<QPushButton>(m_app->window.get(), "chooseFolderButton"),
-                          Qt::LeftButton);
-        QCOMPARE(m_app->document.rig().takes.back().shots.size(), std::size_t{4});
-        QVERIFY(m_app->waitForJobs());
-        m_app->chooser.folder = m_app->folder.path();
-        QTest::mouseClick(child<QPushButton>(m_app->window.get(), "chooseFolderButton"),
-                          Qt::LeftButton);
-        QCOMPARE(m_app->prompter.errors.size(), 1);
-        QVERIFY(m_app->prompter.errors[0].contains("No clip in this folder"));
     }
     void unreadableFileIsSaidAndNothingIsLost() {
         QFile bad(m_app->folder.filePath("broken.mov"));
@@ -479,20 +426,6 @@ private Q_SLOTS:
         QVERIFY(rig.sources.empty() && rig.takes.back().shots.empty());
         m_app->document.undoStack().undo();
         QVERIFY(shotOf(*m_app, "source-1") != nullptr);
-    }
-    /// Files dropped together on one row are parts of one recording, in the order of their names.
-    void severalFilesOnOneRowAreOneRecording() {
-        startEmpty();
-        auto* list = child<QListView>(m_app->window.get(), "shotList");
-        drop(list, 0, {kDemo + "B.mov", kDemo + "A.mov"});
-        QVERIFY(m_app->waitForJobs());
-        const rig::Shot* shot = shotOf(*m_app, "camera-1");
-        QVERIFY(shot != nullptr && shot->reading);
-        QCOMPARE(shot->media.filename().string(), std::string("A.mov"));
-        QCOMPARE(shot->laterParts.size(), std::size_t{1});
-        QVERIFY(
-            child<QLabel>(m_app->window.get(), "factsLabel")->text().contains("Goes on in B.mov"));
-        QCOMPARE(m_app->document.rig().takes.back().shots.size(), std::size_t{1});
     }
     /// A take that is not for matching shows no chart, is not told to lack one, and is not matched.
     void onlyWhatATakeIsForIsJudged() {

@@ -16,14 +16,14 @@ namespace {
 
 const QString kDemo = QStringLiteral(RIGMATCH_SOURCE_DIR "/demo/clock-bench/");
 
-struct Ran {
+struct ProcessRun {
     int code = -1;
     QByteArray out;
     QByteArray err;
 };
 
 /// The program as a process of its own.
-Ran run(const QStringList& arguments) {
+ProcessRun runProcess(const QStringList& arguments) {
     QProcess process;
     process.start(QStringLiteral(RIGMATCH_BINARY_DIR "/src/cli/rigmatch-cli"), arguments);
     process.waitForFinished(300000);
@@ -50,7 +50,7 @@ class TestCli : public QObject {
     Q_OBJECT
 private Q_SLOTS:
     void measureFollowsTheContract() {
-        const Ran ran = run({"measure", kDemo + "B.mov", "--json"});
+        const ProcessRun ran = runProcess({"measure", kDemo + "B.mov", "--json"});
         QCOMPARE(ran.code, 0);
         const json document = json::parse(ran.out.toStdString());
         QCOMPARE(document["version"].get<int>(), 1);
@@ -78,8 +78,8 @@ private Q_SLOTS:
     }
     /// The demo's truth was written by the simulator from settings alone; the match must meet it.
     void matchMeetsTheTruthOfTheDemo() {
-        const Ran ran =
-            run(demoMatch() + QStringList{"--rig", kDemo + "clock-bench.rigmatch", "--json"});
+        const ProcessRun ran = runProcess(
+            demoMatch() + QStringList{"--rig", kDemo + "clock-bench.rigmatch", "--json"});
         QCOMPARE(ran.code, 0);
         const json match = json::parse(ran.out.toStdString());
         QFile file(kDemo + "truth.json");
@@ -101,12 +101,12 @@ private Q_SLOTS:
                 0.5 * match["worstPair"]["now"]["deltaE2000"].get<double>());
     }
     void withoutRigFileTurnsAreAmounts() {
-        const Ran ran = run({"match",
-                             "--reference",
-                             "A=" + kDemo + "A.mov",
-                             "--camera",
-                             "B=" + kDemo + "B.mov",
-                             "--json"});
+        const ProcessRun ran = runProcess({"match",
+                                           "--reference",
+                                           "A=" + kDemo + "A.mov",
+                                           "--camera",
+                                           "B=" + kDemo + "B.mov",
+                                           "--json"});
         QCOMPARE(ran.code, 0);
         const json turns = json::parse(ran.out.toStdString())["cameras"][0]["turns"];
         QCOMPARE(turns.size(), std::size_t{1});
@@ -118,9 +118,9 @@ private Q_SLOTS:
     void colourDifferencesSayTheirNoiseAndJudge() {
         const QStringList call{
             "match", "--reference", "A=" + kDemo + "A.mov", "--camera", "B=" + kDemo + "B.mov"};
-        const Ran text = run(call);
+        const ProcessRun text = runProcess(call);
         QVERIFY(text.out.contains("Colours are judged as recorded."));
-        const Ran ran = run(call + QStringList{"--json"});
+        const ProcessRun ran = runProcess(call + QStringList{"--json"});
         const json document = json::parse(ran.out.toStdString());
         QCOMPARE(document["judge"].get<std::string>(), std::string("recorded"));
         const json deltaE = document["cameras"][0]["deltaE2000"];
@@ -135,7 +135,8 @@ private Q_SLOTS:
         QVERIFY(bad.open(QIODevice::WriteOnly));
         bad.write("this is a text");
         bad.close();
-        const Ran ran = run({"measure", bad.fileName(), kDemo + "A.mov", "/no/such.mov", "--json"});
+        const ProcessRun ran =
+            runProcess({"measure", bad.fileName(), kDemo + "A.mov", "/no/such.mov", "--json"});
         QCOMPARE(ran.code, 1);
         const json results = json::parse(ran.out.toStdString())["results"];
         QCOMPARE(results.size(), std::size_t{3});
@@ -145,7 +146,7 @@ private Q_SLOTS:
         QVERIFY(ran.err.contains("no/such.mov"));
     }
     void clipWithoutChartIsNoFailure() {
-        const Ran ran = run({"measure", kDemo + "A.mov", "--at", "0", "--json"});
+        const ProcessRun ran = runProcess({"measure", kDemo + "A.mov", "--at", "0", "--json"});
         QCOMPARE(ran.code, 0);
         const json chart = json::parse(ran.out.toStdString())["results"][0]["chart"];
         QCOMPARE(chart["found"].get<bool>(), false);
@@ -168,7 +169,7 @@ private Q_SLOTS:
     }
     void wrongWordsGiveUsage() {
         QFETCH(QStringList, arguments);
-        const Ran ran = run(arguments);
+        const ProcessRun ran = runProcess(arguments);
         QCOMPARE(ran.code, 2);
         QVERIFY(ran.out.isEmpty());
         QVERIFY(!ran.err.isEmpty());
@@ -178,49 +179,52 @@ private Q_SLOTS:
                                        QStringLiteral("match"),
                                        QStringLiteral("simulate"),
                                        QStringLiteral("plan")}) {
-            const Ran ran = run({command, "--help"});
+            const ProcessRun ran = runProcess({command, "--help"});
             QCOMPARE(ran.code, 0);
             QVERIFY(ran.out.contains("Example: rigmatch-cli " + command.toUtf8()));
         }
     }
     void simulateWritesFootageTruthAndRig() {
         const QTemporaryDir folder;
-        const Ran ran =
-            run({"simulate", "--out", folder.path(), "--size", "640x360", "--seconds", "1"});
+        const ProcessRun ran =
+            runProcess({"simulate", "--out", folder.path(), "--size", "640x360", "--seconds", "1"});
         QCOMPARE(ran.code, 0);
         for (const char* name :
              {"A.mov", "B.mov", "C.mov", "D.mov", "truth.json", "clock-bench.rigmatch"}) {
             QVERIFY2(QFile::exists(folder.filePath(QString::fromUtf8(name))), name);
         }
         QVERIFY(ran.err.contains("shooting camera A"));
-        const Ran blocked = run({"simulate", "--out", "/proc/nowhere", "--size", "64x64"});
+        const ProcessRun blocked =
+            runProcess({"simulate", "--out", "/proc/nowhere", "--size", "64x64"});
         QCOMPARE(blocked.code, 1);
         QVERIFY(blocked.err.contains("Cannot make the folder"));
     }
     void cardWritesAPdf() {
         QTemporaryDir folder;
         const QString file = folder.filePath("card.pdf");
-        const Ran ran = run({"card", "--out", file});
+        const ProcessRun ran = runProcess({"card", "--out", file});
         QCOMPARE(ran.code, 0);
         QCOMPARE(QString::fromUtf8(ran.out).trimmed(), file);
         QVERIFY(ran.err.contains("not for absolute colour"));
         QFile pdf(file);
         QVERIFY(pdf.open(QIODevice::ReadOnly));
         QVERIFY(pdf.read(5) == "%PDF-");
-        QCOMPARE(run({"card", "--out", "/nowhere/card.pdf"}).code, 1);
-        QCOMPARE(run({"card", "--out", file, "--paper", "napkin"}).code, 2);
-        QCOMPARE(run({"card"}).code, 2);
+        QCOMPARE(runProcess({"card", "--out", "/nowhere/card.pdf"}).code, 1);
+        QCOMPARE(runProcess({"card", "--out", file, "--paper", "napkin"}).code, 2);
+        QCOMPARE(runProcess({"card"}).code, 2);
     }
     /// The two lower rows of the classic chart are the 12-patch strip; the grey card is any grey
     /// patch, marked by hand on both cameras.
     void otherChartsAreMeasuredAndMatched() {
-        const Ran strip = run({"measure", kDemo + "A.mov", "--chart", "strip-12", "--json"});
+        const ProcessRun strip =
+            runProcess({"measure", kDemo + "A.mov", "--chart", "strip-12", "--json"});
         QCOMPARE(strip.code, 0);
         const json chart = json::parse(strip.out.toStdString())["results"][0]["chart"];
         QVERIFY(chart["found"].get<bool>());
         QCOMPARE(chart["layout"].get<std::string>(), std::string("strip-12"));
         QCOMPARE(chart["patches"].size(), std::size_t{12});
-        const Ran classic = run({"measure", kDemo + "A.mov", kDemo + "C.mov", "--json"});
+        const ProcessRun classic =
+            runProcess({"measure", kDemo + "A.mov", kDemo + "C.mov", "--json"});
         const json both = json::parse(classic.out.toStdString())["results"];
         QStringList corners;
         for (std::size_t i = 0; i < 2; ++i) {
@@ -239,15 +243,15 @@ private Q_SLOTS:
                                "--camera",
                                "C=" + kDemo + "C.mov",
                                "--json"};
-        const Ran full = run(call);
-        const Ran card = run(call + QStringList{"--chart",
-                                                "grey-card",
-                                                "--corners",
-                                                "A=" + corners[0],
-                                                "--corners",
-                                                "C=" + corners[1]});
+        const ProcessRun full = runProcess(call);
+        const ProcessRun card = runProcess(call + QStringList{"--chart",
+                                                              "grey-card",
+                                                              "--corners",
+                                                              "A=" + corners[0],
+                                                              "--corners",
+                                                              "C=" + corners[1]});
         QCOMPARE(card.code, 0);
-        const auto cell = [](const Ran& ran, const char* key) {
+        const auto cell = [](const ProcessRun& ran, const char* key) {
             return json::parse(ran.out.toStdString())["cameras"][0]["differences"][key];
         };
         for (const char* key : {"exposureStops", "whiteBalanceMired"}) {
@@ -260,13 +264,14 @@ private Q_SLOTS:
             QVERIFY(few["uncertainty"].get<double>() > all["uncertainty"].get<double>());
         }
         QCOMPARE(cell(card, "contrastRatio")["verdict"].get<std::string>(), std::string("unknown"));
-        QCOMPARE(run(call + QStringList{"--chart", "grey-card", "--corners", "A=1,2,3"}).code, 2);
-        QCOMPARE(run(call + QStringList{"--chart", "/nowhere/x.csv"}).code, 1);
+        QCOMPARE(
+            runProcess(call + QStringList{"--chart", "grey-card", "--corners", "A=1,2,3"}).code, 2);
+        QCOMPARE(runProcess(call + QStringList{"--chart", "/nowhere/x.csv"}).code, 1);
     }
     void planPrintsFactsAndNotes() {
         const QString rig =
             QStringLiteral(RIGMATCH_SOURCE_DIR) + "/demo/clock-bench/clock-bench.rigmatch";
-        const Ran asJson = run({"plan", rig, "--json"});
+        const ProcessRun asJson = runProcess({"plan", rig, "--json"});
         QCOMPARE(asJson.code, 0);
         const json document = json::parse(asJson.out.toStdString());
         QCOMPARE(document["version"].get<int>(), 1);
@@ -283,24 +288,24 @@ private Q_SLOTS:
             }
         }
         QVERIFY(hasDepth);
-        const Ran asText = run({"plan", rig});
+        const ProcessRun asText = runProcess({"plan", rig});
         QCOMPARE(asText.code, 0);
         QVERIFY(asText.out.contains("Lens for a medium close shot") &&
                 asText.out.contains("\nNotes\n"));
     }
     void planSaysWhatItCannotDo() {
-        QCOMPARE(run({"plan", "/nowhere.rigmatch"}).code, 1);
+        QCOMPARE(runProcess({"plan", "/nowhere.rigmatch"}).code, 1);
         const QTemporaryDir folder;
         QFile file(folder.filePath("bare.rigmatch"));
         QVERIFY(file.open(QIODevice::WriteOnly));
         file.write("{\"format\": \"rigmatch\", \"version\": 1, \"name\": \"bare\"}");
         file.close();
-        const Ran bare = run({"plan", file.fileName()});
+        const ProcessRun bare = runProcess({"plan", file.fileName()});
         QCOMPARE(bare.code, 1);
         QVERIFY2(bare.err.contains("Rig \"bare\" has no plan") &&
                      bare.err.contains("start from a layout"),
                  qPrintable(bare.err));
-        QCOMPARE(run({"plan"}).code, 2);
+        QCOMPARE(runProcess({"plan"}).code, 2);
     }
     void commandsRunInProcessToo() {
         std::ostringstream out, err;

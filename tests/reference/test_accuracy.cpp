@@ -12,6 +12,7 @@
 #include "sim/random.h"
 #include "sim/shoot.h"
 #include "sim/truth.h"
+#include "support/coverage.h"
 #include "support/samples.h"
 #include "support/test_list.h"
 
@@ -27,11 +28,6 @@ std::uint64_t firstSeed() {
     bool isGiven = false;
     const int given = qEnvironmentVariableIntValue("RIGMATCH_ACCURACY_SEED", &isGiven);
     return isGiven ? static_cast<std::uint64_t>(std::max(given, 5)) : kFirstSeed;
-}
-
-double quantile(std::vector<double> values, double share) {
-    std::sort(values.begin(), values.end());
-    return values[static_cast<std::size_t>(share * static_cast<double>(values.size() - 1))];
 }
 
 rig::Camera randomCamera(sim::Random& random, bool isReference) {
@@ -154,21 +150,21 @@ private Q_SLOTS:
         qInfo(
             "95th percentile of the error over the stated deviation: exposure %.2f, white balance "
             "%.2f, tint %.2f",
-            quantile(exposureCoverage.ratios, 0.95),
-            quantile(miredCoverage.ratios, 0.95),
-            quantile(duvCoverage.ratios, 0.95));
+            support::quantile(exposureCoverage.ratios, 0.95),
+            support::quantile(miredCoverage.ratios, 0.95),
+            support::quantile(duvCoverage.ratios, 0.95));
         qInfo(
             "exposure error median %.4f, 95th %.4f stop; white balance %.2f, %.2f mired; tint "
             "%.5f, %.5f Duv",
-            quantile(stops, 0.5),
-            quantile(stops, 0.95),
-            quantile(mired, 0.5),
-            quantile(mired, 0.95),
-            quantile(duv, 0.5),
-            quantile(duv, 0.95));
-        QVERIFY(quantile(stops, 0.5) <= 0.02 && quantile(stops, 0.95) <= 0.05);
-        QVERIFY(quantile(mired, 0.5) <= 1.5 && quantile(mired, 0.95) <= 4.0);
-        QVERIFY(quantile(duv, 0.5) <= 0.0005 && quantile(duv, 0.95) <= 0.0015);
+            support::quantile(stops, 0.5),
+            support::quantile(stops, 0.95),
+            support::quantile(mired, 0.5),
+            support::quantile(mired, 0.95),
+            support::quantile(duv, 0.5),
+            support::quantile(duv, 0.95));
+        QVERIFY(support::quantile(stops, 0.5) <= 0.02 && support::quantile(stops, 0.95) <= 0.05);
+        QVERIFY(support::quantile(mired, 0.5) <= 1.5 && support::quantile(mired, 0.95) <= 4.0);
+        QVERIFY(support::quantile(duv, 0.5) <= 0.0005 && support::quantile(duv, 0.95) <= 0.0015);
         // More than 99 % is what the named part, scene and method, is for.
         for (const Coverage* coverage : {&exposureCoverage, &miredCoverage, &duvCoverage})
             QVERIFY(coverage->isEnough());
@@ -204,16 +200,16 @@ private Q_SLOTS:
             hues.push_back(std::abs(*d.of(Quality::Hue).value));
         }
         qInfo("saturation error median %.2f, 95th %.2f %%, within two standard deviations %.0f %%",
-              quantile(errors, 0.5),
-              quantile(errors, 0.95),
+              support::quantile(errors, 0.5),
+              support::quantile(errors, 0.95),
               coverage.percent());
         qInfo("hue error median %.2f, 95th %.2f degrees, within two standard deviations %.0f %%",
-              quantile(hues, 0.5),
-              quantile(hues, 0.95),
+              support::quantile(hues, 0.5),
+              support::quantile(hues, 0.95),
               hueCoverage.percent());
         QVERIFY(coverage.isEnough());
         QVERIFY(hueCoverage.isEnough());
-        QVERIFY(quantile(errors, 0.5) <= 1.0 && quantile(errors, 0.95) <= 3.0);
+        QVERIFY(support::quantile(errors, 0.5) <= 1.0 && support::quantile(errors, 0.95) <= 3.0);
     }
     /// The same camera twice, with other noise: the difference lies within what is stated.
     void repeatedTakesAgreeWithinTheirUncertainty() {

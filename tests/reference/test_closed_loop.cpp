@@ -96,7 +96,7 @@ struct Loop {
             made.settings.whiteBalanceKelvin = 5600.0;
             rig.cameras.push_back(made);
         }
-        rig::renumber(rig);
+        rig::giveLetters(rig);
         // The reference stands as a person would have set it.
         rig.cameras[0].settings.whiteBalanceKelvin = rig::nearestAllowed(
             rig.cameras[0].sheet.kelvins, 1e6 / (1e6 / 5600.0 + bodies[0].lightMired));

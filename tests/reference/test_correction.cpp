@@ -137,7 +137,7 @@ private Q_SLOTS:
             shot.reading = support::ownReading(finishedCamera(random).at({}), random, 6);
             take.shots.push_back(shot);
         }
-        rig::renumber(rig);
+        rig::giveLetters(rig);
         rig.takes = {take};
         const QTemporaryDir folder;
         const auto written = jobs::writeLuts(rig, take, folder.filePath("new").toStdString(), {});
@@ -234,7 +234,7 @@ private Q_SLOTS:
             if (*id == 'd') shot.settings.isAutoExposure = true;
             take.shots.push_back(shot);
         }
-        rig::renumber(rig);
+        rig::giveLetters(rig);
         rig.takes = {take};
         const QTemporaryDir folder;
         const auto written = jobs::writeLuts(rig, take, folder.path().toStdString(), {});

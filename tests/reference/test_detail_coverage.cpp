@@ -18,7 +18,7 @@ using support::OwnRandom;
 
 namespace {
 
-constexpr unsigned kSeed = 41129;
+constexpr unsigned kDetailSeed = 41129;
 constexpr double kFramesPerSecond = 4.0;  // a look at every second frame
 
 OwnCard randomCard(OwnRandom& random) {
@@ -73,7 +73,7 @@ class TestDetailCoverage : public QObject {
     Q_OBJECT
 private Q_SLOTS:
     void drawnChartsAreReadWithinTheirUncertainty() {
-        OwnRandom random = support::coverageRandom(kSeed);
+        OwnRandom random = support::coverageRandom(kDetailSeed);
         CoverageRow width{"edge width, px"}, overshoot{"overshoot, %"}, tilt{"chart tilt, degrees"},
             greyNoise{"noise on grey, %"}, blackNoise{"noise on black, %"};
         int missed = 0;
@@ -131,7 +131,7 @@ private Q_SLOTS:
 
     /// Glare as sources 5.9 define it: the black patch once neutral 5 reads its nominal value.
     void veilsAreReadWithinTheirUncertainty() {
-        OwnRandom random = support::coverageRandom(kSeed + 1);
+        OwnRandom random = support::coverageRandom(kDetailSeed + 1);
         CoverageRow veil{"veil, % of white"};
         for (int i = 0; i < support::sampleSize(240); ++i) {
             OwnCamera camera = support::randomOwnCamera(random);

@@ -8,18 +8,16 @@
 #include "sim/camera_model.h"
 #include "sim/clock_bench.h"
 #include "sim/plan_scene.h"
+#include "support/found_faces.h"
 #include "support/samples.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;
 using framing::DriftCause;
 
-namespace {
+using support::finder;
 
-face::FaceFinder& finder() {
-    static face::FaceFinder made = *face::FaceFinder::create();
-    return made;
-}
+namespace {
 
 /// What is done to the camera between the two pictures.
 struct Touch {

@@ -50,7 +50,7 @@ struct Scene {
             camera.sheet.profiles = {profile};
             rig.cameras.push_back(camera);
         }
-        rig::renumber(rig);
+        rig::giveLetters(rig);
     }
     rig::Take& take(
         const OwnCamera& a, const OwnCamera& b, int faces, OwnRandom& random, double apart) {

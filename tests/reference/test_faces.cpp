@@ -7,6 +7,8 @@
 #include "media/media_reader.h"
 #include "sim/random_frames.h"
 #include "sim/stand_in.h"
+#include "support/found_faces.h"
+#include "support/photos.h"
 #include "support/samples.h"
 #include "support/sitting.h"
 #include "support/test_list.h"
@@ -15,12 +17,9 @@ using namespace rigmatch;
 using support::pictureOf;
 using support::Sitting;
 
-namespace {
+using support::finder;
 
-face::FaceFinder& finder() {
-    static face::FaceFinder made = *face::FaceFinder::create();
-    return made;
-}
+namespace {
 
 std::vector<face::Face> facesIn(const QString& file) {
     auto reader = media::MediaReader::open(file.toStdString());
@@ -28,8 +27,6 @@ std::vector<face::Face> facesIn(const QString& file) {
     const auto frame = reader->next();
     return *finder().find(**frame);
 }
-
-const QString kPhotos = QStringLiteral(RIGMATCH_SOURCE_DIR "/tests/data/faces/");
 
 }  // namespace
 
@@ -40,7 +37,7 @@ class TestFaces : public QObject {
 private Q_SLOTS:
     /// Public domain photograph, one frontal face.
     void aFrontalPhotographHasOneFace() {
-        const auto faces = facesIn(kPhotos + "frontal.png");
+        const auto faces = facesIn(support::kPhotos + "frontal.png");
         QCOMPARE(faces.size(), std::size_t{1});
         QCOMPARE(faces[0].turn(), face::Turn::Frontal);
         QVERIFY(faces[0].presence > 0.9);
@@ -54,7 +51,7 @@ private Q_SLOTS:
     }
     /// CC0 photograph, one profile.
     void aProfilePhotographHasOneFaceTurnedAway() {
-        const auto faces = facesIn(kPhotos + "profile.png");
+        const auto faces = facesIn(support::kPhotos + "profile.png");
         QCOMPARE(faces.size(), std::size_t{1});
         QCOMPARE(faces[0].turn(), face::Turn::Side);
         QVERIFY2(faces[0].leftCheek.empty() != faces[0].rightCheek.empty(),

@@ -6,13 +6,12 @@
 #include "rig/rig_store.h"
 #include "support/cli_run.h"
 #include "support/media_files.h"
+#include "support/photos.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;
 
 namespace {
-
-const QString kPhotos = QStringLiteral(RIGMATCH_SOURCE_DIR "/tests/data/faces/");
 
 nlohmann::json frameOf(const QStringList& words) {
     return support::run(QStringList{"frame", "--json"} + words).document()["results"][0];
@@ -26,7 +25,7 @@ private Q_SLOTS:
     /// Read by eye off the photograph, enlarged six times: pupils at (203.7, 100.5) and (247.0,
     /// 103.3) px of 512, the hair's upper edge at row 15, the chin at row 178.
     void aPhotographReadsAsByEye() {
-        const auto result = frameOf({kPhotos + "frontal.png"});
+        const auto result = frameOf({support::kPhotos + "frontal.png"});
         QCOMPARE(result["people"].size(), std::size_t{1});
         const auto& person = result["people"][0];
         const auto value = [&](const char* key) { return person[key]["value"].get<double>(); };
@@ -46,7 +45,7 @@ private Q_SLOTS:
         QVERIFY(support::runFfmpeg({"-loop",
                                     "1",
                                     "-i",
-                                    kPhotos + "frontal.png",
+                                    support::kPhotos + "frontal.png",
                                     "-t",
                                     "2",
                                     "-pix_fmt",
@@ -70,15 +69,15 @@ private Q_SLOTS:
         QVERIFY(!reading->hasChart && reading->reasonCode == "NotLookedFor");
         // A lens that nobody told is no lens.
         QVERIFY(!loaded->rig.cameras[0].isLensTold);
-        loaded->rig.cameras[0].savedFraming =
-            rig::SavedFraming{(kPhotos + "frontal.png").toStdString(), "take-1", "2026-03-02", {}};
+        loaded->rig.cameras[0].savedFraming = rig::SavedFraming{
+            (support::kPhotos + "frontal.png").toStdString(), "take-1", "2026-03-02", {}};
         QVERIFY(rig::saveRig(loaded->rig, rigFile.toStdString()).has_value());
         const auto drift = frameOf({clip, "--rig", rigFile})["drift"];
         QCOMPARE(drift["cause"].get<std::string>(), std::string("none"));
         QVERIFY(!drift.contains("shiftDegrees"));
     }
     void aProfileLooksIntoItsRoom() {
-        const auto result = frameOf({kPhotos + "profile.png"});
+        const auto result = frameOf({support::kPhotos + "profile.png"});
         const auto& person = result["people"][0];
         QVERIFY(std::abs(person["turnDegrees"].get<double>()) > 45.0);
         QVERIFY(person["lookRoom"]["value"].get<double>() > 1.0);
@@ -110,7 +109,7 @@ private Q_SLOTS:
         QFETCH(QString, cause);
         const QTemporaryDir folder;
         const QString reference = folder.filePath("then.png"), file = folder.filePath("now.png");
-        const QString photo = kPhotos + "profile.png";
+        const QString photo = support::kPhotos + "profile.png";
         QVERIFY(support::runFfmpeg({"-i", photo, "-vf", "crop=400:400:56:56", reference}));
         QVERIFY(support::runFfmpeg({"-i", photo, "-vf", filter, file}));
         const auto drift = frameOf({file, "--against", reference})["drift"];

@@ -7,6 +7,7 @@
 #include "framing/picture_roll.h"
 #include "image/robust.h"
 #include "plan/geometry.h"
+#include "support/found_faces.h"
 #include "support/samples.h"
 #include "support/sitting.h"
 #include "support/test_list.h"
@@ -14,12 +15,9 @@
 using namespace rigmatch;
 using support::Sitting;
 
-namespace {
+using support::finder;
 
-face::FaceFinder& finder() {
-    static face::FaceFinder made = *face::FaceFinder::create();
-    return made;
-}
+namespace {
 
 /// The random sitting of a case: size, turn, skin, glasses, exposure, curve, place, roll.
 Sitting sittingOf(int i) {

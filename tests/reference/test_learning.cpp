@@ -22,7 +22,7 @@ public:
             made.sheet = support::loopSheet();
             m_rig.cameras.push_back(made);
         }
-        rig::renumber(m_rig);
+        rig::giveLetters(m_rig);
     }
     void shoot(const rig::Settings& settings, const rig::Settings& ofReference = {}) {
         rig::Take take;

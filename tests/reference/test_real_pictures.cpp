@@ -109,7 +109,7 @@ private Q_SLOTS:
             camera.id = id;
             rig.cameras.push_back(camera);
         }
-        rig::renumber(rig);
+        rig::giveLetters(rig);
         for (const bool isLater : {false, true}) {
             rig::Take take;
             take.id = isLater ? "take-2" : "take-1";

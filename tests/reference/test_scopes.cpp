@@ -14,22 +14,22 @@ using namespace rigmatch;
 
 namespace {
 
-constexpr int kWidth = 322;  // no multiple of anything that the counting works in
-constexpr int kHeight = 600;
+constexpr int kScopeWidth = 322;  // no multiple of anything that the counting works in
+constexpr int kScopeHeight = 600;
 
 /// Planes of a raw file as a frame.
 image::CodedFrame frameOf(const QByteArray& bytes, int bitDepth, int chromaShift) {
     image::CodedFrame frame;
-    frame.width = kWidth;
-    frame.height = kHeight;
+    frame.width = kScopeWidth;
+    frame.height = kScopeHeight;
     frame.bitDepth = bitDepth;
     frame.samples = bitDepth > 8 ? image::SampleKind::Unsigned16 : image::SampleKind::Unsigned8;
     frame.chromaShiftX = frame.chromaShiftY = chromaShift;
     const std::ptrdiff_t sample = bitDepth > 8 ? 2 : 1;
     const auto* data = reinterpret_cast<const std::byte*>(bytes.constData());
     for (std::size_t plane = 0; plane < 3; ++plane) {
-        const int width = plane == 0 ? kWidth : kWidth >> chromaShift;
-        const int height = plane == 0 ? kHeight : kHeight >> chromaShift;
+        const int width = plane == 0 ? kScopeWidth : kScopeWidth >> chromaShift;
+        const int height = plane == 0 ? kScopeHeight : kScopeHeight >> chromaShift;
         frame.planes[plane] = {data, sample * width, width, height};
         data += sample * width * height;
     }
@@ -41,7 +41,9 @@ QStringList source(const QString& format) {
     return {"-f",
             "lavfi",
             "-i",
-            QStringLiteral("testsrc2=s=%1x%2,noise=alls=20:all_seed=7").arg(kWidth).arg(kHeight),
+            QStringLiteral("testsrc2=s=%1x%2,noise=alls=20:all_seed=7")
+                .arg(kScopeWidth)
+                .arg(kScopeHeight),
             "-frames:v",
             "1",
             "-pix_fmt",
@@ -73,7 +75,7 @@ class TestScopes : public QObject {
         return raw({"-f",
                     "rawvideo",
                     "-s",
-                    QStringLiteral("%1x%2").arg(kWidth).arg(kHeight),
+                    QStringLiteral("%1x%2").arg(kScopeWidth).arg(kScopeHeight),
                     "-pix_fmt",
                     format,
                     "-i",
@@ -89,26 +91,27 @@ private Q_SLOTS:
     /// that its picture can show.
     void lumaWaveformCountsAsFfmpegDoes() {
         const QByteArray bytes = raw(source("yuv420p"));
-        QCOMPARE(bytes.size(), kWidth * kHeight * 3 / 2);
+        QCOMPARE(bytes.size(), kScopeWidth * kScopeHeight * 3 / 2);
         const QByteArray theirs =
             filtered(bytes,
                      "yuv420p",
                      "waveform=filter=lowpass:components=1:intensity=0.003922:graticule=none:"
                      "mirror=1,extractplanes=y",
                      "gray");
-        QCOMPARE(theirs.size(), kWidth * 256);
+        QCOMPARE(theirs.size(), kScopeWidth * 256);
         const auto mine = scope::waveformOf(frameOf(bytes, 8, 1), scope::WaveformKind::Luma);
         QVERIFY(mine.has_value());
         long long total = 0;
         for (int level = 0; level < 256; ++level) {
-            for (int x = 0; x < kWidth; ++x) {
+            for (int x = 0; x < kScopeWidth; ++x) {
                 const auto count = static_cast<int>(mine->at(0, level, x));
-                const int shown = static_cast<unsigned char>(theirs[(255 - level) * kWidth + x]);
+                const int shown =
+                    static_cast<unsigned char>(theirs[(255 - level) * kScopeWidth + x]);
                 QCOMPARE(std::min(count, 255), shown);
                 total += count;
             }
         }
-        QCOMPARE(total, static_cast<long long>(kWidth) * kHeight);
+        QCOMPARE(total, static_cast<long long>(kScopeWidth) * kScopeHeight);
     }
 
     /// 10-bit codes keep their 1024 levels.
@@ -120,14 +123,14 @@ private Q_SLOTS:
             "waveform=filter=lowpass:components=1:intensity=0.000978:graticule=none:mirror=1,"
             "extractplanes=y",
             "gray10le");
-        QCOMPARE(theirs.size(), kWidth * 1024 * 2);
+        QCOMPARE(theirs.size(), kScopeWidth * 1024 * 2);
         const auto mine = scope::waveformOf(frameOf(bytes, 10, 1), scope::WaveformKind::Luma);
         QVERIFY(mine.has_value());
         const auto* shown = reinterpret_cast<const std::uint16_t*>(theirs.constData());
         for (int level = 0; level < 1024; ++level) {
-            for (int x = 0; x < kWidth; ++x) {
+            for (int x = 0; x < kScopeWidth; ++x) {
                 QCOMPARE(static_cast<int>(mine->at(0, level, x)),
-                         static_cast<int>(shown[(1023 - level) * kWidth + x]));
+                         static_cast<int>(shown[(1023 - level) * kScopeWidth + x]));
             }
         }
     }
@@ -135,9 +138,9 @@ private Q_SLOTS:
     /// R'G'B' frames: the parade's levels are the codes, 26 levels above its foot.
     void paradeCountsAsFfmpegDoes() {
         const QByteArray planes = raw(source("gbrp"));
-        QCOMPARE(planes.size(), kWidth * kHeight * 3);
+        QCOMPARE(planes.size(), kScopeWidth * kScopeHeight * 3);
         // ffmpeg stores green, blue, red; ours red, green, blue.
-        const qsizetype plane = kWidth * kHeight;
+        const qsizetype plane = kScopeWidth * kScopeHeight;
         const QByteArray ordered =
             planes.mid(2 * plane) + planes.left(plane) + planes.mid(plane, plane);
         image::CodedFrame frame = frameOf(ordered, 8, 0);
@@ -151,13 +154,15 @@ private Q_SLOTS:
                      "waveform=filter=lowpass:components=7:display=overlay:intensity=0.003922:"
                      "graticule=none:mirror=1",
                      "gbrp");
-        QCOMPARE(theirs.size(), 3 * kWidth * 256);
+        QCOMPARE(theirs.size(), 3 * kScopeWidth * 256);
         const std::array<int, 3> theirPlane{2, 0, 1};
         for (int c = 0; c < 3; ++c) {
             for (int level = 0; level < 256; ++level) {
-                for (int x = 0; x < kWidth; ++x) {
+                for (int x = 0; x < kScopeWidth; ++x) {
                     const qsizetype at =
-                        (theirPlane[static_cast<std::size_t>(c)] * 256 + 255 - level) * kWidth + x;
+                        (theirPlane[static_cast<std::size_t>(c)] * 256 + 255 - level) *
+                            kScopeWidth +
+                        x;
                     QCOMPARE(std::min<int>(static_cast<int>(mine->at(c, level + 26, x)), 255),
                              static_cast<int>(static_cast<unsigned char>(theirs[at])));
                 }
@@ -199,7 +204,7 @@ private Q_SLOTS:
                        "-f",
                        "rawvideo",
                        "-s",
-                       QStringLiteral("%1x%2").arg(kWidth).arg(kHeight),
+                       QStringLiteral("%1x%2").arg(kScopeWidth).arg(kScopeHeight),
                        "-pix_fmt",
                        "yuv444p",
                        "-i",

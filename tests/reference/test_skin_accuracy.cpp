@@ -6,6 +6,7 @@
 #include "face/face_finder.h"
 #include "face/skin_patch.h"
 #include "match/skin.h"
+#include "support/found_faces.h"
 #include "support/samples.h"
 #include "support/sitting.h"
 #include "support/synthetic_reading.h"
@@ -19,23 +20,6 @@ namespace {
 double at(std::vector<double> values, double share) {
     std::sort(values.begin(), values.end());
     return values[static_cast<std::size_t>(share * static_cast<double>(values.size() - 1))];
-}
-
-std::optional<rig::SkinReading> readAt(const image::CodedFrame& frame,
-                                       const std::vector<image::Point>& outline) {
-    const auto patch = face::skinPatch(frame, outline);
-    if (!patch) return std::nullopt;
-    return rig::SkinReading{
-        patch->signal, patch->standardError, patch->clippedShare, patch->pixels};
-}
-
-rig::FaceReading readingOf(const image::CodedFrame& frame, const face::Face& face) {
-    rig::FaceReading reading;
-    reading.turnDegrees = face.turnDegrees;
-    reading.forehead = readAt(frame, face.forehead);
-    reading.leftCheek = readAt(frame, face.leftCheek);
-    reading.rightCheek = readAt(frame, face.rightCheek);
-    return reading;
 }
 
 /// The chart as this camera would record it, in closed form: its accuracy is tested elsewhere.
@@ -73,7 +57,7 @@ struct Errors {
 };
 
 /// Each sitting twice: clean (no noise, full chroma, 16 bit) as truth, and as a camera codes it.
-Errors measure(const std::vector<Sitting>& sittings) {
+Errors errorsOf(const std::vector<Sitting>& sittings) {
     Errors errors;
     face::FaceFinder finder = *face::FaceFinder::create();
     int seed = 0;
@@ -92,8 +76,8 @@ Errors measure(const std::vector<Sitting>& sittings) {
         const auto inCoded = finder.find(coded);
         if (!inClean || !inCoded || inClean->empty() || inCoded->empty()) continue;
         const match::NeutralFit fit = fitOf(sitting);
-        const auto truth = match::skinValues(readingOf(clean, inClean->front()), &fit);
-        const auto found = match::skinValues(readingOf(coded, inCoded->front()), &fit);
+        const auto truth = match::skinValues(support::readingOf(clean, inClean->front()), &fit);
+        const auto found = match::skinValues(support::readingOf(coded, inCoded->front()), &fit);
         if (!truth || !found) continue;
         const auto keep = [](std::vector<double>& list, int& covered, double error, double sigma) {
             list.push_back(std::abs(error));
@@ -142,7 +126,7 @@ private Q_SLOTS:
                 }
             }
         }
-        const Errors errors = measure(sittings);
+        const Errors errors = errorsOf(sittings);
         const auto count = static_cast<double>(errors.hue.size());
         const auto ratios = static_cast<double>(errors.keyFill.size());
         qInfo(
@@ -217,7 +201,8 @@ private Q_SLOTS:
                             ++i;
                             const auto faces = finder.find(coded);
                             if (!faces || faces->empty()) continue;
-                            readings.emplace_back().faces = {readingOf(coded, faces->front())};
+                            readings.emplace_back().faces = {
+                                support::readingOf(coded, faces->front())};
                         }
                         if (readings.size() != 2) continue;
                         const auto skins = match::compareSkin({{"one", {{"a", 0}, {"b", 0}}}},
@@ -285,7 +270,7 @@ private Q_SLOTS:
         QVERIFY(faces && !faces->empty());
         const face::Face& found = faces->front();
         const match::NeutralFit fit = fitOf(sitting);
-        const auto values = match::skinValues(readingOf(coded, found), &fit);
+        const auto values = match::skinValues(support::readingOf(coded, found), &fit);
         QVERIFY(values && values->keyFillMired && values->keyCast && values->fillCast);
         const auto leftLight = lightAt(seen.linear, found.leftCheek);
         const auto rightLight = lightAt(seen.linear, found.rightCheek);

@@ -6,6 +6,7 @@
 #include "face/skin_patch.h"
 #include "match/skin.h"
 #include "support/coverage.h"
+#include "support/found_faces.h"
 #include "support/own_truth.h"
 #include "support/sitting.h"
 #include "support/test_list.h"
@@ -18,7 +19,7 @@ using support::own::Triple;
 
 namespace {
 
-constexpr unsigned kSeed = 61130;
+constexpr unsigned kSkinSeed = 61130;
 constexpr support::own::Size kSize{960, 540};
 
 /// A head from one place: its light, and where a clean picture of it shows skin.
@@ -91,23 +92,10 @@ image::CodedFrame recorded(const image::Frame& light, const OwnCamera& camera, O
     return support::ownFrame(picture, camera, random.generator, kSize);
 }
 
-std::optional<rig::SkinReading> readAt(const image::CodedFrame& frame,
-                                       const std::vector<image::Point>& outline) {
-    const auto patch = face::skinPatch(frame, outline);
-    if (!patch) return std::nullopt;
-    return rig::SkinReading{
-        patch->signal, patch->standardError, patch->clippedShare, patch->pixels};
-}
-
 std::optional<rig::FaceReading> faceIn(const image::CodedFrame& frame, face::FaceFinder& finder) {
     const auto faces = finder.find(frame);
     if (!faces || faces->empty()) return std::nullopt;
-    rig::FaceReading reading;
-    reading.turnDegrees = faces->front().turnDegrees;
-    reading.forehead = readAt(frame, faces->front().forehead);
-    reading.leftCheek = readAt(frame, faces->front().leftCheek);
-    reading.rightCheek = readAt(frame, faces->front().rightCheek);
-    return reading;
+    return support::readingOf(frame, faces->front());
 }
 
 /// One head in the light that lays its forehead at a share of diffuse white.
@@ -151,7 +139,7 @@ class TestSkinCoverage : public QObject {
     Q_OBJECT
 private Q_SLOTS:
     void differencesOfSkinCoverTheTruth() {
-        OwnRandom random = support::coverageRandom(kSeed);
+        OwnRandom random = support::coverageRandom(kSkinSeed);
         face::FaceFinder finder = *face::FaceFinder::create();
         CoverageRow level{"skin level, %"}, hue{"skin hue, degrees"}, saturation{"skin saturation"},
             keyFill{"key : fill against it, stop"}, one{"key : fill, stop"};

@@ -14,7 +14,7 @@ using support::Samples;
 
 namespace {
 
-constexpr int kRate = 48000;
+constexpr int kSyncRate = 48000;
 
 /// A clip of a pattern in motion with that sound delayed in it by ffmpeg, the independent writer.
 bool writeClip(const QString& file,
@@ -44,7 +44,7 @@ class TestSyncCommand : public QObject {
 private Q_SLOTS:
     void initTestCase() {
         m_speech = m_folder.filePath("speech.wav");
-        QVERIFY(support::writeWav(m_speech, {support::spokenSound(3, 11.0, kRate)}, kRate));
+        QVERIFY(support::writeWav(m_speech, {support::spokenSound(3, 11.0, kSyncRate)}, kSyncRate));
         m_first = m_folder.filePath("a.mp4");
         QVERIFY(writeClip(m_first, m_speech, "adelay=2000,highpass=f=200", "25", {"-c:a", "aac"}));
     }
@@ -109,11 +109,12 @@ private Q_SLOTS:
     }
     /// A recorder whose clock runs fast: offset at the stated moment, drift, and a finding.
     void driftIsRead() {
-        const auto speech = support::spokenSound(41, 70.0, kRate);
+        const auto speech = support::spokenSound(41, 70.0, kSyncRate);
         const QString slow = m_folder.filePath("first.wav"), fast = m_folder.filePath("fast.wav");
-        QVERIFY(support::writeWav(slow, {support::recorded(speech, 0.0, 60.0, 0.0, kRate)}, kRate));
-        QVERIFY(
-            support::writeWav(fast, {support::recorded(speech, 3.5, 60.0, 42.0, kRate)}, kRate));
+        QVERIFY(support::writeWav(
+            slow, {support::recorded(speech, 0.0, 60.0, 0.0, kSyncRate)}, kSyncRate));
+        QVERIFY(support::writeWav(
+            fast, {support::recorded(speech, 3.5, 60.0, 42.0, kSyncRate)}, kSyncRate));
         const auto result = syncOf({slow, fast})["results"][0];
         QVERIFY(std::abs(valueOf(result, "driftPpm") - 42.0) < 1.0);
         const double at = result["atSeconds"];
@@ -123,9 +124,9 @@ private Q_SLOTS:
     }
     void nothingInCommonIsRefused() {
         const QString other = m_folder.filePath("other.wav");
-        QVERIFY(support::writeWav(other, {support::spokenSound(77, 16.0, kRate)}, kRate));
+        QVERIFY(support::writeWav(other, {support::spokenSound(77, 16.0, kSyncRate)}, kSyncRate));
         const QString silent = m_folder.filePath("silent.wav");
-        QVERIFY(support::writeWav(silent, {Samples(5 * kRate, 0.0F)}, kRate));
+        QVERIFY(support::writeWav(silent, {Samples(5 * kSyncRate, 0.0F)}, kSyncRate));
         const QString hiss = m_folder.filePath("hiss.wav");
         QVERIFY(support::runFfmpeg({"-f", "lavfi", "-i", "anoisesrc=d=12:a=0.1", hiss}));
         const auto document = syncOf({m_first, other, silent, hiss});
@@ -137,10 +138,10 @@ private Q_SLOTS:
     /// Three seconds taken out of the middle: one part is laid, the other is told.
     void aCutIsTold() {
         const QString whole = m_folder.filePath("whole.wav"), cut = m_folder.filePath("cut.wav");
-        Samples speech = support::spokenSound(51, 40.0, kRate);
-        QVERIFY(support::writeWav(whole, {speech}, kRate));
-        speech.erase(speech.begin() + 18 * kRate, speech.begin() + 21 * kRate);
-        QVERIFY(support::writeWav(cut, {speech}, kRate));
+        Samples speech = support::spokenSound(51, 40.0, kSyncRate);
+        QVERIFY(support::writeWav(whole, {speech}, kSyncRate));
+        speech.erase(speech.begin() + 18 * kSyncRate, speech.begin() + 21 * kSyncRate);
+        QVERIFY(support::writeWav(cut, {speech}, kSyncRate));
         const auto result = syncOf({whole, cut})["results"][0];
         QVERIFY(result["offsetMs"].is_object());
         const double offset = valueOf(result, "offsetMs");
@@ -152,15 +153,16 @@ private Q_SLOTS:
     }
     /// Ticking alone fits at every tick.
     void repeatingSoundIsNoOffset() {
-        Samples ticks(20 * kRate, 0.0F);
+        Samples ticks(20 * kSyncRate, 0.0F);
         for (std::size_t t = 0; t < 40; ++t)
             for (std::size_t i = 0; i < 200; ++i)
-                ticks[t * kRate / 2 + 1000 + i] = 0.3F * std::sin(0.6F * static_cast<float>(i)) *
-                                                  std::exp(-0.02F * static_cast<float>(i));
+                ticks[t * kSyncRate / 2 + 1000 + i] = 0.3F *
+                                                      std::sin(0.6F * static_cast<float>(i)) *
+                                                      std::exp(-0.02F * static_cast<float>(i));
         const QString one = m_folder.filePath("tick.wav"), two = m_folder.filePath("tock.wav");
-        QVERIFY(support::writeWav(one, {ticks}, kRate));
-        ticks.erase(ticks.begin(), ticks.begin() + 5 * kRate);
-        QVERIFY(support::writeWav(two, {ticks}, kRate));
+        QVERIFY(support::writeWav(one, {ticks}, kSyncRate));
+        ticks.erase(ticks.begin(), ticks.begin() + 5 * kSyncRate);
+        QVERIFY(support::writeWav(two, {ticks}, kSyncRate));
         const auto result = syncOf({one, two})["results"][0];
         QVERIFY(result["offsetMs"].is_null());
     }

@@ -24,7 +24,7 @@ public:
             camera.sheet = support::loopSheet();
             rig.cameras.push_back(camera);
         }
-        rig::renumber(rig);
+        rig::giveLetters(rig);
     }
     void shoot(double a, double b, double c) {
         rig::Take take;

@@ -50,6 +50,7 @@ public:
     QStringList errors;
     QStringList texts;
     QStringList questions;
+    QString askedText;
     Answer answer = Answer::Yes;
     void showError(QWidget*, const base::Error& error) override {
         errors << QString::fromStdString(base::fullText(error));
@@ -59,12 +60,13 @@ public:
     }
     void ask(QWidget*,
              const QString& title,
-             const QString&,
+             const QString& text,
              const QString&,
              const QString&,
              const QString&,
              std::function<void(Answer)> done) override {
         questions << title;
+        askedText = text;
         done(answer);
     }
 };

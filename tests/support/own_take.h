@@ -86,7 +86,7 @@ inline match::MatchReport matched(const rig::Reading& mine, const rig::Reading& 
         shot.reading = std::string(id) == "a" ? theirs : mine;
         take.shots.push_back(shot);
     }
-    rig::renumber(rig);
+    rig::giveLetters(rig);
     return match::matchTake(rig, take, false);
 }
 

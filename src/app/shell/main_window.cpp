@@ -5,6 +5,7 @@
 #include <QHBoxLayout>
 #include <QMenuBar>
 #include <QStackedWidget>
+#include <QTimer>
 #include <QVBoxLayout>
 
 #include "app/shell/bottom_bar.h"
@@ -92,7 +93,10 @@ void MainWindow::buildStart() {
     connect(&m_context.document, &RigDocument::rigChanged, this, &MainWindow::followRig);
     connect(&m_context.document, &RigDocument::opened, this, &MainWindow::showStart);
     connect(&m_context.jobs, &JobRunner::changed, this, [this] {
-        if (isStarting()) m_start->setBusy(!m_context.jobs.running().isEmpty());
+        const bool isBusy = !m_context.jobs.running().isEmpty();
+        if (isStarting()) m_start->setBusy(isBusy);
+        // A job is over before what came of it is put into the rig.
+        if (!isBusy) QTimer::singleShot(0, this, [this] { m_isTakingIn = false; });
     });
     connect(&m_context.selection, &Selection::takeMeasured, this, [this] {
         if (m_stack->currentWidget() == screen(u"testTake"_s)) showScreen(u"match"_s);

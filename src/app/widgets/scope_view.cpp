@@ -16,10 +16,10 @@ namespace {
 
 using namespace Qt::StringLiterals;
 
-constexpr double kGap = 8.0;
-constexpr double kScale = 30.0;  // px for the percent scale
+constexpr double kScopeGap = 8.0;
+constexpr double kScaleWidth = 30.0;  // px for the percent scale
 constexpr double kLowest = -10.0;
-constexpr double kHighest = 112.0;     // %
+constexpr double kScopeTop = 112.0;    // %
 constexpr double kChromaReach = 0.56;  // of Cb and Cr shown to each side
 constexpr double kTargetShare = 0.75;  // colour bars of 75 %
 
@@ -152,31 +152,34 @@ QVector<QRectF> ScopeView::fields() const {
         double largest = 0.0;
         for (int tried = 1; tried <= count; ++tried) {
             const int lines = (count + tried - 1) / tried;
-            const double side = std::min((all.width() - kGap * (tried - 1)) / tried,
-                                         (all.height() - kGap * (lines - 1)) / lines);
+            const double side = std::min((all.width() - kScopeGap * (tried - 1)) / tried,
+                                         (all.height() - kScopeGap * (lines - 1)) / lines);
             if (side <= largest) continue;
             largest = side;
             columns = tried;
         }
     }
     const int rows = (count + columns - 1) / columns;
-    const double width = (all.width() - kGap * (columns - 1)) / columns;
-    const double height = (all.height() - kGap * (rows - 1)) / rows;
+    const double width = (all.width() - kScopeGap * (columns - 1)) / columns;
+    const double height = (all.height() - kScopeGap * (rows - 1)) / rows;
     QVector<QRectF> areas;
     for (int i = 0; i < count; ++i)
-        areas << QRectF(
-            (i % columns) * (width + kGap), (i / columns) * (height + kGap), width, height);
+        areas << QRectF((i % columns) * (width + kScopeGap),
+                        (i / columns) * (height + kScopeGap),
+                        width,
+                        height);
     return areas;
 }
 
 void ScopeView::paintLevels(QPainter& painter, const QRectF& field) const {
     painter.setFont(theme::font(11));
     for (int percent = 0; percent <= 100; percent += 25) {
-        const double y = field.top() + (kHighest - percent) / (kHighest - kLowest) * field.height();
+        const double y =
+            field.top() + (kScopeTop - percent) / (kScopeTop - kLowest) * field.height();
         painter.setPen(percent % 100 == 0 ? QColor(96, 96, 96) : QColor(62, 62, 62));
         painter.drawLine(QPointF(field.left(), y), QPointF(field.right(), y));
         painter.setPen(theme::kDim);
-        painter.drawText(QRectF(field.left() - kScale, y - 8, kScale - 5, 16),
+        painter.drawText(QRectF(field.left() - kScaleWidth, y - 8, kScaleWidth - 5, 16),
                          Qt::AlignRight | Qt::AlignVCenter,
                          QString::number(percent));
     }
@@ -195,7 +198,7 @@ void ScopeView::paintWaveform(QPainter& painter, const QRectF& field, int camera
         const scope::LevelScale& scale = trace.waveform->scale;
         const auto yOf = [&](double level) {
             const double percent = 100.0 * scale.signalOf(level);
-            return field.top() + (kHighest - percent) / (kHighest - kLowest) * field.height();
+            return field.top() + (kScopeTop - percent) / (kScopeTop - kLowest) * field.height();
         };
         const QRectF lane(field.left() + plane * width,
                           yOf(scale.count - 0.5),
@@ -221,7 +224,7 @@ void ScopeView::paintHistogram(QPainter& painter, const QRectF& field, int camer
         for (std::size_t level = 0; level < counts.size(); ++level) {
             const double percent = 100.0 * histogram.scale.signalOf(static_cast<double>(level));
             const double x =
-                field.left() + (percent - kLowest) / (kHighest - kLowest) * field.width();
+                field.left() + (percent - kLowest) / (kScopeTop - kLowest) * field.width();
             const double share = std::min(1.0, std::sqrt(counts[level] / double(most)));
             const QPointF at(x, field.bottom() - share * (field.height() - 4));
             if (level == 0)
@@ -340,7 +343,7 @@ void ScopeView::paintField(QPainter& painter,
         painter.setFont(theme::font(11));
         for (int percent = 0; percent <= 100; percent += 25) {
             const double x =
-                inner.left() + (percent - kLowest) / (kHighest - kLowest) * inner.width();
+                inner.left() + (percent - kLowest) / (kScopeTop - kLowest) * inner.width();
             painter.setPen(QColor(62, 62, 62));
             painter.drawLine(QPointF(x, inner.top()), QPointF(x, inner.bottom()));
             painter.setPen(theme::kDim);
@@ -348,7 +351,7 @@ void ScopeView::paintField(QPainter& painter,
                 QRectF(x - 20, inner.bottom(), 40, 16), Qt::AlignCenter, QString::number(percent));
         }
     } else {
-        inner.adjust(kScale - 4, 0, 0, 0);
+        inner.adjust(kScaleWidth - 4, 0, 0, 0);
         paintLevels(painter, inner);
     }
     for (const int camera : cameras) {
@@ -359,7 +362,8 @@ void ScopeView::paintField(QPainter& painter,
         else
             paintWaveform(painter, inner, camera);
     }
-    double x = field.left() + (m_kind == Kind::Luma || m_kind == Kind::Parade ? kScale + 6 : 6);
+    double x =
+        field.left() + (m_kind == Kind::Luma || m_kind == Kind::Parade ? kScaleWidth + 6 : 6);
     for (const int camera : cameras) {
         theme::paintBadge(painter, QRectF(x, field.top() + 6, 18, 18), m_traces[camera].letter);
         x += 24;

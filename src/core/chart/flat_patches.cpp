@@ -340,9 +340,9 @@ void stretchCodes(const image::Plane& plane, int bitDepth, cv::Mat& stretched) {
 /// Signal of the darkest and of the brightest percent of green: a sample of rows is enough.
 std::pair<float, float> greenLimits(const image::CodedFrame& frame, int step) {
     constexpr int kBins = 512;
-    constexpr int kRowsApart = 8;
+    constexpr int kLinesApart = 8;
     std::array<int, kBins> histogram{};
-    for (int y = 0; y < image::shrunkSize(frame.height, step); y += kRowsApart) {
+    for (int y = 0; y < image::shrunkSize(frame.height, step); y += kLinesApart) {
         const image::Frame row = image::shrunkRows(frame, step, y, 1);
         for (const float green : row.channels[1]) {
             const float scaled = (std::clamp(green, -0.1F, 1.2F) + 0.1F) / 1.3F * (kBins - 1);

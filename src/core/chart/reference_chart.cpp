@@ -4,13 +4,12 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/constants.h"
 #include "chart/chart_definition.h"
 #include "colour/primaries.h"
 
 namespace rigmatch::chart {
 namespace {
-
-constexpr double kGrey = 0.18;
 constexpr std::size_t kFewestSearchable = 12;
 constexpr std::size_t kFewestColours = 4;
 
@@ -28,7 +27,7 @@ bool ReferenceChart::isSearchable() const {
 std::optional<std::size_t> ReferenceChart::greyPatch() const {
     std::optional<std::size_t> best;
     const auto away = [&](std::size_t i) {
-        return std::abs(std::log2(lightOf(patches[i]) / kGrey));
+        return std::abs(std::log2(lightOf(patches[i]) / base::kMidGrey));
     };
     for (std::size_t i = 0; i < patches.size(); ++i) {
         if (patches[i].isNeutral && (!best || away(i) < away(*best))) best = i;
@@ -50,7 +49,7 @@ std::vector<std::size_t> ReferenceChart::edgePatches() const {
     std::vector<std::size_t> edge;
     if (!isSearchable()) return edge;
     for (std::size_t i = (rows - 1) * columns; i < patches.size(); ++i) {
-        if (patches[i].isNeutral && lightOf(patches[i]) > kGrey) edge.push_back(i);
+        if (patches[i].isNeutral && lightOf(patches[i]) > base::kMidGrey) edge.push_back(i);
     }
     std::sort(edge.begin(), edge.end(), [&](std::size_t a, std::size_t b) {
         return lightOf(patches[a]) > lightOf(patches[b]);

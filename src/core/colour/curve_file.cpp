@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "colour/curve_file.h"
 
+#include "base/constants.h"
 #include "base/format.h"
 #include "colour/viewing_lut.h"
 
@@ -10,7 +11,6 @@ namespace {
 constexpr int kPoints = 400;
 constexpr double kLowest = -0.05;
 constexpr double kHighest = 1.09;
-constexpr double kGrey = 0.18;
 constexpr double kLeastStep = 1e-7;  // in light: below, the table stands still
 
 }  // namespace
@@ -44,7 +44,8 @@ base::Result<TransferCurve> curveFromFile(const std::filesystem::path& file) {
         table.signal.push_back(signal);
         table.linear.push_back(green);
     }
-    if (table.linear.empty() || table.linear.front() > kGrey || table.linear.back() < kGrey) {
+    if (table.linear.empty() || table.linear.front() > base::kMidGrey ||
+        table.linear.back() < base::kMidGrey) {
         return base::fail(
             base::ErrorCode::OutOfRange,
             "No curve in " + name,

@@ -4,10 +4,10 @@
 #include <cmath>
 #include <numbers>
 
+#include "base/constants.h"
+
 namespace rigmatch::colour {
 namespace {
-
-constexpr double kDegrees = 180.0 / std::numbers::pi;
 
 double labForward(double t) {
     return t > 216.0 / 24389.0 ? std::cbrt(t) : (24389.0 / 27.0 * t + 16.0) / 116.0;
@@ -19,11 +19,11 @@ double labInverse(double f) {
 
 double hueDegrees(double a, double b) {
     if (a == 0.0 && b == 0.0) return 0.0;
-    const double hue = std::atan2(b, a) * kDegrees;
+    const double hue = std::atan2(b, a) * base::kDegreesPerRadian;
     return hue < 0.0 ? hue + 360.0 : hue;
 }
 
-double cosDegrees(double angle) { return std::cos(angle / kDegrees); }
+double cosDegrees(double angle) { return std::cos(angle / base::kDegreesPerRadian); }
 
 double power7Ratio(double chroma) {
     const double power = std::pow(chroma, 7.0);
@@ -74,8 +74,8 @@ double deltaE2000(const Lab& first, const Lab& second) {
 
     const double deltaL = second.lightness - first.lightness;
     const double deltaC = chroma2 - chroma1;
-    const double deltaH =
-        2.0 * std::sqrt(chroma1 * chroma2) * std::sin(0.5 * hue.difference / kDegrees);
+    const double deltaH = 2.0 * std::sqrt(chroma1 * chroma2) *
+                          std::sin(0.5 * hue.difference / base::kDegreesPerRadian);
 
     const double meanL = 0.5 * (first.lightness + second.lightness);
     const double meanC = 0.5 * (chroma1 + chroma2);
@@ -87,7 +87,8 @@ double deltaE2000(const Lab& first, const Lab& second) {
     const double weightC = 1.0 + 0.045 * meanC;
     const double weightH = 1.0 + 0.015 * meanC * t;
     const double turn = 30.0 * std::exp(-std::pow((hue.mean - 275.0) / 25.0, 2.0));
-    const double rotation = -std::sin(2.0 * turn / kDegrees) * 2.0 * power7Ratio(meanC);
+    const double rotation =
+        -std::sin(2.0 * turn / base::kDegreesPerRadian) * 2.0 * power7Ratio(meanC);
 
     const double l = deltaL / weightL;
     const double c = deltaC / weightC;

@@ -35,16 +35,16 @@ bool isSameCurve(const PublishedCurve& a, const PublishedCurve& b) {
 /// times. From 14 stops under diffuse white to 6 above.
 template <class Encode>
 std::function<double(double)> sampled(const Encode& encode) {
-    constexpr double kLowest = -14.0;
-    constexpr double kHighest = 6.0;
+    constexpr double kLowestStops = -14.0;
+    constexpr double kHighestStops = 6.0;
     constexpr int kPerStop = 48;
-    constexpr int kCount = static_cast<int>(kHighest - kLowest) * kPerStop;
+    constexpr int kCount = static_cast<int>(kHighestStops - kLowestStops) * kPerStop;
     std::vector<double> table;
     for (int i = 0; i <= kCount; ++i)
-        table.push_back(encode(std::exp2(kLowest + static_cast<double>(i) / kPerStop)));
+        table.push_back(encode(std::exp2(kLowestStops + static_cast<double>(i) / kPerStop)));
     return [table](double linear) {
         const double stops = std::log2(std::max(linear, 1e-9));
-        const double place = std::clamp((stops - kLowest) * kPerStop, 0.0, double(kCount));
+        const double place = std::clamp((stops - kLowestStops) * kPerStop, 0.0, double(kCount));
         const auto index = std::min(static_cast<std::size_t>(place), std::size_t{kCount - 1});
         const double share = place - static_cast<double>(index);
         return table[index] * (1.0 - share) + table[index + 1] * share;

@@ -3,13 +3,12 @@
 
 #include <cmath>
 
+#include "base/constants.h"
 #include "framing/eye_focus.h"
 #include "framing/picture_roll.h"
 
 namespace rigmatch::framing {
 namespace {
-
-constexpr double kDegrees = 57.29577951308232;
 
 /// Heads are held level to a few degrees only (sources 14.3).
 std::optional<PictureRoll> rollOfHead(const face::Face& face) {
@@ -17,7 +16,7 @@ std::optional<PictureRoll> rollOfHead(const face::Face& face) {
     const double dx = face.points.leftEye.x - face.points.rightEye.x;
     const double dy = face.points.leftEye.y - face.points.rightEye.y;
     if (std::abs(face.turnDegrees) >= kMostTurn || dx <= 0.0) return std::nullopt;
-    return PictureRoll{std::atan2(dy, dx) * kDegrees, kHeads, 0.0, "eyes"};
+    return PictureRoll{std::atan2(dy, dx) * base::kDegreesPerRadian, kHeads, 0.0, "eyes"};
 }
 
 }  // namespace

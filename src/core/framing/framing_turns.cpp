@@ -4,10 +4,10 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/constants.h"
+
 namespace rigmatch::framing {
 namespace {
-
-constexpr double kDegrees = 57.29577951308232;
 constexpr double kHeadMetres = 0.23;
 
 /// Angle and way that bring a place from one share of a side to another.
@@ -22,7 +22,7 @@ void putTurn(const FramedCamera& camera,
     if (!focal) return;
     const double a = std::atan((from - 0.5) * sidePx / *focal);
     const double b = std::atan((to - 0.5) * sidePx / *focal);
-    advice.arguments["degrees"] = std::abs(a - b) * kDegrees;
+    advice.arguments["degrees"] = std::abs(a - b) * base::kDegreesPerRadian;
     if (const auto metres = camera.metresTo(person))
         advice.arguments["centimetres"] = 100.0 * *metres * std::abs(to - from) * sidePx / *focal;
 }

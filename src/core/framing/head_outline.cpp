@@ -154,8 +154,9 @@ struct Step {
 Step stepNear(const cv::Mat& picture, int x, int row) {
     Step step{static_cast<double>(row), 0.0};
     std::vector<double> slopes;
-    constexpr int kReach = 4;
-    const int first = std::max(2, row - kReach), last = std::min(picture.rows - 3, row + kReach);
+    constexpr int kRowsAbout = 4;
+    const int first = std::max(2, row - kRowsAbout),
+              last = std::min(picture.rows - 3, row + kRowsAbout);
     for (int y = first; y <= last; ++y) {
         double sum = 0.0;
         for (int c = 0; c < 3; ++c) {

@@ -7,17 +7,18 @@
 #include <opencv2/imgproc.hpp>
 #include <vector>
 
+#include "base/constants.h"
 #include "framing/luma_picture.h"
 #include "image/robust.h"
 
 namespace rigmatch::framing {
 namespace {
 
-constexpr int kWidth = 1920;
+constexpr int kLineWidth = 1920;
 constexpr double kMostLean = 12.0;        // degrees from upright or level
 constexpr double kUsualLean = 6.0;        // degrees
 constexpr double kShortest = 0.05;        // of the picture's height
-constexpr double kTogether = 0.7;         // degrees that lines may lie off what most say
+constexpr double kTogetherDegrees = 0.7;  // degrees that lines may lie off what most say
 constexpr double kLeastLength = 0.25;     // of the height, of all lines that agree
 constexpr double kMostConverging = 0.35;  // radians over the width: a wide lens, looking down
 
@@ -37,7 +38,7 @@ struct Fit {
 std::optional<Fit> fitted(const std::vector<Lean>& leans, double mostSlope) {
     Fit best;
     const auto inside = [&](const Lean& lean, double a, double b) {
-        return std::abs(lean.degrees - a - b * lean.place) < kTogether;
+        return std::abs(lean.degrees - a - b * lean.place) < kTogetherDegrees;
     };
     for (std::size_t i = 0; i < leans.size(); ++i) {
         for (std::size_t j = i; j < leans.size(); ++j) {
@@ -49,7 +50,7 @@ std::optional<Fit> fitted(const std::vector<Lean>& leans, double mostSlope) {
             const double a = leans[i].degrees - b * leans[i].place;
             double length = 0.0;
             for (const Lean& lean : leans) {
-                const double off = std::abs(lean.degrees - a - b * lean.place) / kTogether;
+                const double off = std::abs(lean.degrees - a - b * lean.place) / kTogetherDegrees;
                 if (off < 1.0) length += lean.length * (1.0 - off * off);
             }
             // Two numbers fit more than one: what bends has to bring some length.
@@ -100,7 +101,7 @@ std::optional<Fit> fitted(const std::vector<Lean>& leans, double mostSlope) {
 }  // namespace
 
 std::optional<PictureRoll> pictureRoll(const image::CodedFrame& frame) {
-    const LumaPicture picture = lumaPicture(frame, kWidth);
+    const LumaPicture picture = lumaPicture(frame, kLineWidth);
     std::vector<cv::Vec4f> lines;
     try {
         cv::createLineSegmentDetector(cv::LSD_REFINE_STD)->detect(picture.luma, lines);
@@ -113,11 +114,12 @@ std::optional<PictureRoll> pictureRoll(const image::CodedFrame& frame) {
         const double dx = line[2] - line[0], dy = line[3] - line[1];
         const double length = std::hypot(dx, dy);
         if (length < kShortest * height) continue;
-        constexpr double kDegrees = 180.0 / std::numbers::pi;
         // Clockwise on the screen: an upright's top goes to the right, a level line's right end
         // down.
-        const double upright = std::atan2(-dx * (dy > 0 ? 1.0 : -1.0), std::abs(dy)) * kDegrees;
-        const double level = std::atan2(dy * (dx > 0 ? 1.0 : -1.0), std::abs(dx)) * kDegrees;
+        const double upright =
+            std::atan2(-dx * (dy > 0 ? 1.0 : -1.0), std::abs(dy)) * base::kDegreesPerRadian;
+        const double level =
+            std::atan2(dy * (dx > 0 ? 1.0 : -1.0), std::abs(dx)) * base::kDegreesPerRadian;
         const double across = (0.5 * (line[0] + line[2])) / width - 0.5;
         const double down = (0.5 * (line[1] + line[3])) / height - 0.5;
         if (std::abs(upright) < kMostLean) uprights.push_back({across, upright, length});

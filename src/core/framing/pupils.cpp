@@ -14,10 +14,10 @@ namespace {
 constexpr double kLeastEye = 7.0;               // px from corner to corner
 constexpr double kAcross = 0.36, kDown = 0.36;  // of that, to both sides
 constexpr int kGrid = 33;
-constexpr double kDarkShare = 0.22;   // of the window that is taken as dark
-constexpr double kLeastDepth = 0.12;  // of the window's own level
-constexpr double kTogether = 0.12;    // of the eye's width
-constexpr double kFarthest = 0.35;    // of the eye's width from the mesh's place
+constexpr double kDarkShare = 0.22;       // of the window that is taken as dark
+constexpr double kLeastDepth = 0.12;      // of the window's own level
+constexpr double kPupilsTogether = 0.12;  // of the eye's width
+constexpr double kFarthest = 0.35;        // of the eye's width from the mesh's place
 
 std::optional<image::Point> pupilOf(const image::CodedFrame& frame,
                                     const image::Point& outer,
@@ -71,7 +71,7 @@ image::Point betweenPupils(const image::CodedFrame& frame, const face::Face& fac
                                     face.eyeCorners[0].y - face.eyeCorners[1].y);
     // Lashes pull the dark up, the lower lid the mesh down; where they are far apart something else
     // is dark there: rims of glasses, a shadow.
-    if (std::hypot(dark.x - face.eyes.x, dark.y - face.eyes.y) > kTogether * width)
+    if (std::hypot(dark.x - face.eyes.x, dark.y - face.eyes.y) > kPupilsTogether * width)
         return face.eyes;
     return {0.5 * (dark.x + face.eyes.x), 0.5 * (dark.y + face.eyes.y)};
 }

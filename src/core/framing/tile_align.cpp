@@ -23,7 +23,7 @@ constexpr double kPerValue = 12.0;
 constexpr double kStudent = 4.0;
 constexpr double kWider = 2.25;  // shadows of people and moved lamps are alike in neighbours
 constexpr double kOffSigma = 5.0, kOffPx = 0.5;
-constexpr int kLeastPoints = 8;
+constexpr int kLeastTilePoints = 8;
 
 using Vector = cv::Vec<double, 8>;
 using Matrix = cv::Matx<double, 8, 8>;
@@ -230,7 +230,7 @@ std::optional<cv::Matx33d> homographyOf(const std::vector<cv::Point2f>& before,
         h = h * changedBy(p, width, size.height);
         reach = std::max(kNear * 2.0, 0.7 * reach);
     }
-    if (agreeing < kLeastPoints) return std::nullopt;
+    if (agreeing < kLeastTilePoints) return std::nullopt;
     return h;
 }
 

@@ -6,6 +6,7 @@
 #include <cmath>
 #include <functional>
 
+#include "base/constants.h"
 #include "framing/framing_look.h"
 #include "framing/picture_drift.h"
 #include "media/media_reader.h"
@@ -62,8 +63,7 @@ base::Result<void> lookAt(const fs::path& file,
 }  // namespace
 
 double FrameLens::degrees(double px, int width) const {
-    constexpr double kDegrees = 57.29577951308232;
-    return std::atan(px * sensorWidthMm / (width * focalLengthMm)) * kDegrees;
+    return std::atan(px * sensorWidthMm / (width * focalLengthMm)) * base::kDegreesPerRadian;
 }
 
 std::optional<FrameLens> lensOf(const rig::Camera& camera) {
@@ -104,8 +104,8 @@ base::Result<FramedFile> frameOf(const fs::path& file,
         options.atSeconds,
         kMoments,
         [&](const image::CodedFrame& frame, bool isFirst) {
-            using Moment = framing::FramingLook::Moment;
-            look->take(frame, isFirst ? Moment::Main : Moment::Other);
+            using When = framing::FramingLook::Moment;
+            look->take(frame, isFirst ? When::Main : When::Other);
             if (isFirst) first = frame;
         },
         progress.part(0.0, 0.7));

@@ -5,18 +5,18 @@
 #include "base/format.h"
 #include "framing/picture_drift.h"
 #include "jobs/frame_job.h"
+#include "jobs/json_tidy.h"
 
 namespace rigmatch::jobs {
 namespace {
 
-using Json = nlohmann::ordered_json;
 using base::fixed;
 using base::signedFixed;
 
-double tidy(double value, double places = 1e5) { return std::round(value * places) / places; }
+double finely(double value) { return tidy(value, 1e5); }
 
 Json shareJson(const rig::Doubted& share) {
-    return {{"value", tidy(share.value)}, {"uncertainty", tidy(share.uncertainty)}};
+    return {{"value", finely(share.value)}, {"uncertainty", finely(share.uncertainty)}};
 }
 
 Json personJson(const rig::FramedPerson& one) {
@@ -34,8 +34,8 @@ Json personJson(const rig::FramedPerson& one) {
             {"lookRoom", one.lookRoom ? shareJson(*one.lookRoom) : Json(nullptr)},
             {"turnDegrees", tidy(one.turnDegrees, 10)},
             {"isCut", one.isCut},
-            {"sway", tidy(one.swayShare)},
-            {"lean", tidy(one.leanShare)},
+            {"sway", finely(one.swayShare)},
+            {"lean", finely(one.leanShare)},
             {"frames", one.frames}};
 }
 
@@ -56,22 +56,22 @@ Json driftJson(const FramedFile& framed) {
     if (!drift.reason.empty())
         return {{"shiftPx", nullptr}, {"cause", "unknown"}, {"reason", drift.reason}};
     Json one = {{"shiftPx", {tidy(drift.shiftPx[0], 1e3), tidy(drift.shiftPx[1], 1e3)}},
-                {"rollDegrees", tidy(drift.rollDegrees)},
+                {"rollDegrees", finely(drift.rollDegrees)},
                 {"scale", tidy(drift.scale, 1e6)},
                 {"cause", drift.cause},
                 {"uncertainty",
-                 {{"shiftPx", tidy(drift.shiftUncertaintyPx)},
-                  {"rollDegrees", tidy(drift.rollUncertaintyDegrees)},
+                 {{"shiftPx", finely(drift.shiftUncertaintyPx)},
+                  {"rollDegrees", finely(drift.rollUncertaintyDegrees)},
                   {"scale", tidy(drift.scaleUncertainty, 1e6)}}},
                 {"points", drift.points},
                 {"sharpness", tidy(drift.sharpness, 1e3)}};
     if (framed.lens)
-        one["shiftDegrees"] = {tidy(framed.lens->degrees(drift.shiftPx[0], framed.width)),
-                               tidy(framed.lens->degrees(drift.shiftPx[1], framed.width))};
+        one["shiftDegrees"] = {finely(framed.lens->degrees(drift.shiftPx[0], framed.width)),
+                               finely(framed.lens->degrees(drift.shiftPx[1], framed.width))};
     return one;
 }
 
-std::string percent(const rig::Doubted& share) {
+std::string percentOf(const rig::Doubted& share) {
     return fixed(100.0 * share.value, 1) + " ± " + fixed(100.0 * share.uncertainty, 1) + " %";
 }
 
@@ -135,10 +135,10 @@ std::vector<std::string> frameLines(const FramedFile& framed) {
         std::string line = (framed.framing.people.size() > 1
                                 ? "person " + std::to_string(i + 1) + " from the left: "
                                 : std::string()) +
-                           "head " + percent(one.headHeight) + " of the height, eyes at " +
-                           percent(one.eyeLine) + ", headroom " + percent(one.headroom) +
+                           "head " + percentOf(one.headHeight) + " of the height, eyes at " +
+                           percentOf(one.eyeLine) + ", headroom " + percentOf(one.headroom) +
                            (one.isCrownEstimate ? " (estimated)" : "") + ", at " +
-                           percent(one.across) + " of the width";
+                           percentOf(one.across) + " of the width";
         if (one.lookRoom)
             line += ", look room " + fixed(one.lookRoom->value, 1) + " ± " +
                     fixed(one.lookRoom->uncertainty, 1);

@@ -26,33 +26,6 @@ struct Piece {
     std::string group;  ///< name of the folder that stands for one camera; empty: the file itself
 };
 
-/// "clip10" after "clip9": runs of digits count by their value.
-bool isBefore(const std::string& a, const std::string& b) {
-    std::size_t i = 0, j = 0;
-    const auto isDigit = [](char c) { return std::isdigit(static_cast<unsigned char>(c)) != 0; };
-    while (i < a.size() && j < b.size()) {
-        if (isDigit(a[i]) && isDigit(b[j])) {
-            std::size_t from = i, to = j;
-            while (from < a.size() && a[from] == '0') ++from;
-            while (to < b.size() && b[to] == '0') ++to;
-            i = from;
-            j = to;
-            while (i < a.size() && isDigit(a[i])) ++i;
-            while (j < b.size() && isDigit(b[j])) ++j;
-            const std::string x = a.substr(from, i - from), y = b.substr(to, j - to);
-            if (x.size() != y.size()) return x.size() < y.size();
-            if (x != y) return x < y;
-            continue;
-        }
-        const int x = std::tolower(static_cast<unsigned char>(a[i])),
-                  y = std::tolower(static_cast<unsigned char>(b[j]));
-        if (x != y) return x < y;
-        ++i;
-        ++j;
-    }
-    return a.size() - i < b.size() - j;
-}
-
 std::optional<char> letterOf(const fs::path& name) {
     for (char letter = 'a'; letter < static_cast<char>('a' + rig::kMostCameras); ++letter) {
         if (namesLetter(name, letter)) return letter;
@@ -178,8 +151,8 @@ base::Result<Intake> intakeOf(const std::vector<fs::path>& dropped,
         const auto before = fs::last_write_time(held->second.file, ignored),
                    now = fs::last_write_time(piece.file, ignored);
         const bool isNewer = now != before ? now > before
-                                           : isBefore(held->second.file.filename().string(),
-                                                      piece.file.filename().string());
+                                           : isNameBefore(held->second.file.filename().string(),
+                                                          piece.file.filename().string());
         intake.olderOnCard.push_back(isNewer ? held->second.file : piece.file);
         if (isNewer) held->second = piece;
     }
@@ -190,7 +163,7 @@ base::Result<Intake> intakeOf(const std::vector<fs::path>& dropped,
     std::stable_sort(chosen.begin(), chosen.end(), [&](const Piece& a, const Piece& b) {
         const auto x = letterOf(fs::path(nameOf(a))), y = letterOf(fs::path(nameOf(b)));
         if (x != y) return x && (!y || *x < *y);
-        return isBefore(nameOf(a), nameOf(b));
+        return isNameBefore(nameOf(a), nameOf(b));
     });
     for (std::size_t i = 0; i < chosen.size(); ++i) {
         if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
@@ -210,6 +183,16 @@ base::Result<Intake> intakeOf(const std::vector<fs::path>& dropped,
         camera.body = reader->info().recorded.bodyName.value_or("");
         camera.role = roleOf(piece, camera.body);
         camera.file = piece.file;
+        const std::string name = nameOf(piece);
+        if (const auto letter = letterOf(fs::path(name)))
+            camera.letter = std::string(1, static_cast<char>(std::toupper(*letter)));
+        camera.words = wordsOf(fs::path(name).stem().string());
+        const media::MediaInfo& info = reader->info();
+        camera.width = info.width;
+        camera.height = info.height;
+        camera.bitDepth = info.bitDepth;
+        camera.frameRate = info.frameRate;
+        camera.transfer = image::nameOf(info.tags.transfer);
         intake.cameras.push_back(std::move(camera));
     }
     while (intake.sounds.size() > rig::kMostSources) {
@@ -231,37 +214,57 @@ base::Result<Intake> intakeOf(const std::vector<fs::path>& dropped,
     return intake;
 }
 
+std::string addCamera(const IntakeCamera& from, rig::Rig& rig) {
+    std::string free;
+    for (char letter = 'A'; letter < static_cast<char>('A' + rig::kMostCameras); ++letter) {
+        const bool isTaken = std::any_of(
+            std::as_const(rig.cameras).begin(),
+            std::as_const(rig.cameras).end(),
+            [&](const rig::Camera& camera) { return camera.letter == std::string(1, letter); });
+        if (isTaken) continue;
+        if (free.empty()) free = letter;
+        if (from.letter == std::string(1, letter)) free = letter;
+    }
+    if (free.empty()) return {};
+    const auto id = cameraOfLetter(free, rig);
+    if (!id) return {};
+    rig::Camera& camera = *rig::findCamera(rig, *id);
+    if (!from.role.empty()) camera.role = from.role;
+    if (!from.body.empty()) camera.body = from.body;
+    return *id;
+}
+
+std::string addRecorder(const fs::path& file, rig::Rig& rig) {
+    if (rig.sources.size() >= rig::kMostSources) return {};
+    rig::Source source;
+    source.id = rig::freshSourceId(rig);
+    source.kind = rig::SourceKind::SoundRecorder;
+    const std::string words = wordsOf(file.stem().string());
+    source.name = words.empty() ? "sound recorder" : words;
+    rig.sources.push_back(source);
+    return source.id;
+}
+
 rig::Rig rigFrom(const rig::Rig& rig, const Intake& intake, const std::string& startedAt) {
     rig::Rig made = rig;
     rig::Take take;
     take.id = rig::freshTakeId(made);
     take.number = made.takes.empty() ? 1 : made.takes.back().number + 1;
     take.startedAt = startedAt;
-    for (const IntakeCamera& one : intake.cameras) {
-        const std::string letter(1, static_cast<char>('A' + made.cameras.size()));
-        const auto id = cameraOfLetter(letter, made);
-        if (!id) break;
-        rig::Camera& camera = *rig::findCamera(made, *id);
-        if (!one.role.empty()) camera.role = one.role;
-        if (!one.body.empty()) camera.body = one.body;
+    const auto put = [&](const std::string& id, const fs::path& file) {
         rig::Shot shot;
-        shot.cameraId = *id;
-        shot.media = fs::absolute(one.file);
-        shot.settings = camera.settings;
-        take.shots.push_back(shot);
-    }
-    for (const fs::path& file : intake.sounds) {
-        rig::Source source;
-        source.id = rig::freshSourceId(made);
-        source.kind = rig::SourceKind::SoundRecorder;
-        const std::string words = wordsOf(file.stem().string());
-        source.name = words.empty() ? "sound recorder" : words;
-        made.sources.push_back(source);
-        rig::Shot shot;
-        shot.cameraId = source.id;
+        shot.cameraId = id;
         shot.media = fs::absolute(file);
         shot.settings = rig::unknownSettings();
         take.shots.push_back(shot);
+    };
+    for (const IntakeCamera& one : intake.cameras) {
+        const std::string id = addCamera(one, made);
+        if (!id.empty()) put(id, one.file);
+    }
+    for (const fs::path& file : intake.sounds) {
+        const std::string id = addRecorder(file, made);
+        if (!id.empty()) put(id, file);
     }
     made.takes.push_back(take);
     return made;

@@ -16,6 +16,11 @@ struct IntakeCamera {
     std::string role;  ///< what it is called: by folder, file name or metadata
     std::string body;  ///< as the metadata says; empty: it does not
     std::filesystem::path file;
+    std::string letter;    ///< "B" where the name of file or folder has one; empty: it has none
+    std::string words;     ///< of the name, without letter and numbers
+    std::string transfer;  ///< the stream's tag, as rig::Reading has it
+    int width = 0, height = 0, bitDepth = 0;
+    double frameRate = 0.0;
 };
 
 /// What files and folders that were dropped make of an empty rig.
@@ -32,6 +37,12 @@ struct Intake {
 /// can be read, or with Cancelled.
 [[nodiscard]] base::Result<Intake> intakeOf(const std::vector<std::filesystem::path>& dropped,
                                             const base::Progress& progress = {});
+
+/// A camera made from what a file tells: its id. The file's letter where it is free, else the next
+/// one; nothing that nobody told. Empty where the rig has kMostCameras.
+std::string addCamera(const IntakeCamera& from, rig::Rig& rig);
+/// A sound recorder named after its file: its id. Empty where the rig has kMostSources.
+std::string addRecorder(const std::filesystem::path& file, rig::Rig& rig);
 
 /// The rig with these cameras, of which nothing is known but what the files say, their recorders,
 /// and a take that holds the files. `startedAt`: ISO 8601, local time.

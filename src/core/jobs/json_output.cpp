@@ -5,45 +5,46 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 
+#include "jobs/json_tidy.h"
 #include "jobs/reading_facts.h"
 
 namespace rigmatch::jobs {
 namespace {
 
-using Json = nlohmann::ordered_json;
 using match::Quality;
 
 /// Six significant decimals are below every uncertainty and keep files readable.
-double tidy(double value) { return std::round(value * 1e6) / 1e6; }
+double exactly(double value) { return tidy(value, 1e6); }
 
 Json triple(const std::array<double, 3>& values) {
-    return Json::array({tidy(values[0]), tidy(values[1]), tidy(values[2])});
+    return Json::array({exactly(values[0]), exactly(values[1]), exactly(values[2])});
 }
 
 Json chartJson(const rig::Reading& reading) {
     if (!reading.hasChart)
         return {{"found", false}, {"reason", reading.reason}, {"hint", reading.hint}};
     Json corners = Json::array();
-    for (const rig::PicturePoint& p : reading.corners) corners.push_back({tidy(p.x), tidy(p.y)});
+    for (const rig::PicturePoint& p : reading.corners)
+        corners.push_back({exactly(p.x), exactly(p.y)});
     Json patches = Json::array();
     for (const rig::PatchReading& patch : reading.patches) {
         patches.push_back({{"name", patch.name},
-                           {"centre", {tidy(patch.centre.x), tidy(patch.centre.y)}},
+                           {"centre", {exactly(patch.centre.x), exactly(patch.centre.y)}},
                            {"signal", triple(patch.signal)},
                            {"noise", triple(patch.noise)},
                            {"standardError", triple(patch.standardError)},
-                           {"clippedShare", tidy(patch.clippedShare)},
-                           {"glareShare", tidy(patch.glareShare)}});
+                           {"clippedShare", exactly(patch.clippedShare)},
+                           {"glareShare", exactly(patch.glareShare)}});
     }
     return {{"found", true},
             {"layout", reading.layout},
-            {"confidence", tidy(reading.confidence)},
+            {"confidence", exactly(reading.confidence)},
             {"corners", corners},
             {"cornersManual", reading.areCornersManual},
             {"coloursDoubtful", reading.areColoursDoubtful},
             {"span",
-             {{"startSeconds", tidy(reading.spanStartSeconds)},
-              {"endSeconds", tidy(reading.spanEndSeconds)},
+             {{"startSeconds", exactly(reading.spanStartSeconds)},
+              {"endSeconds", exactly(reading.spanEndSeconds)},
               {"framesUsed", reading.framesUsed}}},
             {"patches", patches}};
 }
@@ -52,7 +53,7 @@ Json skinJson(const std::optional<rig::SkinReading>& skin) {
     if (!skin) return nullptr;
     return {{"signal", triple(skin->signal)},
             {"standardError", triple(skin->standardError)},
-            {"clippedShare", tidy(skin->clippedShare)},
+            {"clippedShare", exactly(skin->clippedShare)},
             {"pixels", skin->pixels}};
 }
 
@@ -60,11 +61,12 @@ Json facesJson(const rig::Reading& reading) {
     Json faces = Json::array();
     for (const rig::FaceReading& face : reading.faces) {
         faces.push_back(
-            {{"box", {tidy(face.left), tidy(face.top), tidy(face.width), tidy(face.height)}},
-             {"score", tidy(face.score)},
-             {"presence", tidy(face.presence)},
-             {"turnDegrees", tidy(face.turnDegrees)},
-             {"atSeconds", tidy(face.atSeconds)},
+            {{"box",
+              {exactly(face.left), exactly(face.top), exactly(face.width), exactly(face.height)}},
+             {"score", exactly(face.score)},
+             {"presence", exactly(face.presence)},
+             {"turnDegrees", exactly(face.turnDegrees)},
+             {"atSeconds", exactly(face.atSeconds)},
              {"skin",
               {{"forehead", skinJson(face.forehead)},
                {"leftCheek", skinJson(face.leftCheek)},
@@ -87,8 +89,8 @@ Json soundJson(const rig::Reading& reading) {
 
 Json factJson(const FactRow& row, const FactCell& cell) {
     Json json{{"key", row.key}, {"group", row.group}};
-    json["value"] = cell.value ? Json(tidy(*cell.value)) : Json(nullptr);
-    if (cell.value && cell.uncertainty > 0.0) json["uncertainty"] = tidy(cell.uncertainty);
+    json["value"] = cell.value ? Json(exactly(*cell.value)) : Json(nullptr);
+    if (cell.value && cell.uncertainty > 0.0) json["uncertainty"] = exactly(cell.uncertainty);
     json["unit"] = row.unit;
     json["text"] = cell.text;
     json["why"] = cell.why;
@@ -119,9 +121,9 @@ Json fileJson(const MeasuredFile& file) {
             {"matrix", reading.matrix},
             {"primaries", reading.primaries},
             {"transfer", reading.transfer},
-            {"frameRate", tidy(reading.frameRate)},
-            {"durationSeconds", tidy(reading.durationSeconds)},
-            {"elapsedMs", tidy(reading.elapsedMs)},
+            {"frameRate", exactly(reading.frameRate)},
+            {"durationSeconds", exactly(reading.durationSeconds)},
+            {"elapsedMs", exactly(reading.elapsedMs)},
             {"warnings", warnings},
             {"chart", chartJson(reading)},
             {"faces", facesJson(reading)},
@@ -132,9 +134,9 @@ Json fileJson(const MeasuredFile& file) {
 Json differenceJson(const match::Difference& d) {
     Json json{{"value", nullptr}};
     if (d.value) {
-        json["value"] = tidy(*d.value);
-        json["uncertainty"] = tidy(d.uncertainty);
-        if (d.floor > 0.0) json["sceneAndMethod"] = tidy(d.floor);
+        json["value"] = exactly(*d.value);
+        json["uncertainty"] = exactly(d.uncertainty);
+        if (d.floor > 0.0) json["sceneAndMethod"] = exactly(d.floor);
     }
     if (!d.value || !d.reason.empty()) json["reason"] = d.reason;
     json["good"] = d.good;
@@ -146,34 +148,34 @@ Json differenceJson(const match::Difference& d) {
 /// Mean, largest and worst patch; `mean` with its uncertainty and what noise alone would show.
 Json deltaEJson(const match::ColourDifference& colour, const rig::Reading* reading) {
     const bool isNamed = reading != nullptr && colour.worstPatch < reading->patches.size();
-    return {{"mean", tidy(colour.mean)},
-            {"meanUncertainty", tidy(colour.meanError)},
-            {"noiseFloor", tidy(colour.noiseFloor)},
-            {"max", tidy(colour.max)},
+    return {{"mean", exactly(colour.mean)},
+            {"meanUncertainty", exactly(colour.meanError)},
+            {"noiseFloor", exactly(colour.noiseFloor)},
+            {"max", exactly(colour.max)},
             {"worstPatch", isNamed ? reading->patches[colour.worstPatch].name : ""}};
 }
 
 /// Parts that follow the white balance stand there only where they change.
 Json effectJson(const rig::TurnEffect& effect) {
-    Json json{{"exposureStops", tidy(effect.exposureStops)},
-              {"whiteBalanceMired", tidy(effect.whiteBalanceMired)},
-              {"tintDuv", tidy(effect.tintDuv)}};
-    if (effect.contrast != 0.0) json["contrastRatio"] = tidy(std::exp(effect.contrast));
-    if (effect.blackPercent != 0.0) json["blackLevelPercent"] = tidy(effect.blackPercent);
-    if (effect.saturation != 0.0) json["saturationRatio"] = tidy(std::exp(effect.saturation));
-    if (effect.hueDegrees != 0.0) json["hueDegrees"] = tidy(effect.hueDegrees);
+    Json json{{"exposureStops", exactly(effect.exposureStops)},
+              {"whiteBalanceMired", exactly(effect.whiteBalanceMired)},
+              {"tintDuv", exactly(effect.tintDuv)}};
+    if (effect.contrast != 0.0) json["contrastRatio"] = exactly(std::exp(effect.contrast));
+    if (effect.blackPercent != 0.0) json["blackLevelPercent"] = exactly(effect.blackPercent);
+    if (effect.saturation != 0.0) json["saturationRatio"] = exactly(std::exp(effect.saturation));
+    if (effect.hueDegrees != 0.0) json["hueDegrees"] = exactly(effect.hueDegrees);
     return json;
 }
 
 /// Of ratios the share by which they are unsure.
 Json uncertaintyJson(const rig::TurnEffect& u) {
-    Json json{{"exposureStops", tidy(u.exposureStops)},
-              {"whiteBalanceMired", tidy(u.whiteBalanceMired)},
-              {"tintDuv", tidy(u.tintDuv)}};
-    if (u.contrast != 0.0) json["contrastRatio"] = tidy(u.contrast);
-    if (u.blackPercent != 0.0) json["blackLevelPercent"] = tidy(u.blackPercent);
-    if (u.saturation != 0.0) json["saturationRatio"] = tidy(u.saturation);
-    if (u.hueDegrees != 0.0) json["hueDegrees"] = tidy(u.hueDegrees);
+    Json json{{"exposureStops", exactly(u.exposureStops)},
+              {"whiteBalanceMired", exactly(u.whiteBalanceMired)},
+              {"tintDuv", exactly(u.tintDuv)}};
+    if (u.contrast != 0.0) json["contrastRatio"] = exactly(u.contrast);
+    if (u.blackPercent != 0.0) json["blackLevelPercent"] = exactly(u.blackPercent);
+    if (u.saturation != 0.0) json["saturationRatio"] = exactly(u.saturation);
+    if (u.hueDegrees != 0.0) json["hueDegrees"] = exactly(u.hueDegrees);
     return json;
 }
 
@@ -207,24 +209,24 @@ Json bodyJson(const match::CameraMatch& match) {
     if (!match.body) return nullptr;
     Json mixing = Json::array();
     for (int row = 0; row < 3; ++row) {
-        mixing.push_back({tidy(match.body->mixing()(row, 0)),
-                          tidy(match.body->mixing()(row, 1)),
-                          tidy(match.body->mixing()(row, 2))});
+        mixing.push_back({exactly(match.body->mixing()(row, 0)),
+                          exactly(match.body->mixing()(row, 1)),
+                          exactly(match.body->mixing()(row, 2))});
     }
-    return {{"saturation", tidy(match.body->saturation())},
-            {"hueDegrees", tidy(match.body->hueDegrees())},
+    return {{"saturation", exactly(match.body->saturation())},
+            {"hueDegrees", exactly(match.body->hueDegrees())},
             {"mixing", mixing},
-            {"remainder", tidy(match.body->remainder())}};
+            {"remainder", exactly(match.body->remainder())}};
 }
 
 Json turnJson(const rig::Turn& turn) {
     Json json{{"control", rig::nameOf(turn)}};
     if (!turn.isAmount) json["from"] = turn.fromText;
     json["to"] = turn.toText;
-    json["fromValue"] = turn.isAmount ? Json(nullptr) : Json(tidy(turn.fromValue));
-    json["toValue"] = turn.isAmount ? Json(nullptr) : Json(tidy(turn.toValue));
+    json["fromValue"] = turn.isAmount ? Json(nullptr) : Json(exactly(turn.fromValue));
+    json["toValue"] = turn.isAmount ? Json(nullptr) : Json(exactly(turn.toValue));
     json["expected"] = Json::object();
-    if (!turn.effect.empty()) json["expected"][turn.effect] = tidy(turn.after);
+    if (!turn.effect.empty()) json["expected"][turn.effect] = exactly(turn.after);
     json["change"] = effectJson(turn.change);
     json["changeUncertainty"] = uncertaintyJson(turn.changeUncertainty);
     json["reason"] = turn.reason;
@@ -243,7 +245,7 @@ constexpr std::array<std::pair<Quality, const char*>, 9> kKeys{
      {Quality::SkinHue, "skinHueDegrees"}}};
 
 Json measuredJson(const match::Measured& measured) {
-    return {{"value", tidy(measured.value)}, {"uncertainty", tidy(measured.uncertainty)}};
+    return {{"value", exactly(measured.value)}, {"uncertainty", exactly(measured.uncertainty)}};
 }
 
 Json lightCastJson(const std::optional<match::LightCast>& cast) {
@@ -341,8 +343,8 @@ void addCosts(const rig::Rig& rig, const std::vector<TargetCost>& costs, Json& j
         targets.push_back(
             {{"target", letterOf(cost.cameraId)},
              {"turns", cost.turns},
-             {"change", tidy(cost.change)},
-             {"deltaE2000After", cost.worstAfter ? Json(tidy(*cost.worstAfter)) : Json(nullptr)},
+             {"change", exactly(cost.change)},
+             {"deltaE2000After", cost.worstAfter ? Json(exactly(*cost.worstAfter)) : Json(nullptr)},
              {"leftOver", cost.leftOver},
              {"stiff", cost.isStiff}});
     }
@@ -402,16 +404,16 @@ std::string lutJson(const rig::Rig& rig,
             json["cdl"] = {{"slope", triple(lut.cdl->slope)},
                            {"offset", triple(lut.cdl->offset)},
                            {"power", triple(lut.cdl->power)},
-                           {"saturation", tidy(lut.cdl->saturation)}};
+                           {"saturation", exactly(lut.cdl->saturation)}};
         }
         json["deltaE2000"] = {{"before", deltaEJson(lut.before, reading)},
                               {"after", deltaEJson(lut.after, reading)}};
-        json["leftOutSignal"] = tidy(lut.leftOutSignal);
-        json["beyondShare"] = tidy(lut.beyondShare);
+        json["leftOutSignal"] = exactly(lut.leftOutSignal);
+        json["beyondShare"] = exactly(lut.beyondShare);
         json["skinDeltaE2000"] = nullptr;
         if (lut.skinBefore && lut.skinAfter)
-            json["skinDeltaE2000"] = {{"before", tidy(*lut.skinBefore)},
-                                      {"after", tidy(*lut.skinAfter)}};
+            json["skinDeltaE2000"] = {{"before", exactly(*lut.skinBefore)},
+                                      {"after", exactly(*lut.skinAfter)}};
         cameras.push_back(json);
     }
     return Json{{"version", 1}, {"take", take.id}, {"cameras", cameras}}.dump(
@@ -422,7 +424,8 @@ std::string lutJson(const rig::Rig& rig,
 std::string probeJson(const rig::Rig& rig, const Probe& probe) {
     Json steps = Json::array();
     for (const ProbeStep& step : probe.steps)
-        steps.push_back({{"value", tidy(step.value)}, {"text", step.text}, {"shot", step.isShot}});
+        steps.push_back(
+            {{"value", exactly(step.value)}, {"text", step.text}, {"shot", step.isShot}});
     const rig::Camera* camera = rig::findCamera(rig, probe.cameraId);
     Json json{{"version", 1},
               {"camera", camera != nullptr ? camera->letter : ""},
@@ -487,8 +490,8 @@ std::string matchJson(const rig::Rig& rig,
         const rig::Camera* second = rig::findCamera(rig, worst->secondId);
         return {{"cameras",
                  {first != nullptr ? first->letter : "", second != nullptr ? second->letter : ""}},
-                {"deltaE2000", tidy(worst->deltaE)},
-                {"uncertainty", tidy(worst->uncertainty)}};
+                {"deltaE2000", exactly(worst->deltaE)},
+                {"uncertainty", exactly(worst->uncertainty)}};
     };
     json["worstPair"] = {{"now", pair(report.worstNow)}, {"predicted", pair(report.worstAfter)}};
     return json.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";

@@ -23,7 +23,7 @@ struct QualityWords {
     double scale;  ///< from the stored to the shown number
 };
 
-const QualityWords& wordsOf(Quality quality) {
+const QualityWords& technicalWords(Quality quality) {
     static const std::array<QualityWords, match::kQualityCount> kWords{{
         {"Exposure", "stops, + is brighter", "stop", 2, 1.0},
         {"White balance", "mired, + is warmer", "mired", 0, 1.0},
@@ -122,7 +122,7 @@ std::string judgeText(const match::MatchReport& report, const rig::Rig& rig) {
 }
 
 CellText cellText(Quality quality, const match::Difference& difference) {
-    const QualityWords& words = wordsOf(quality);
+    const QualityWords& words = technicalWords(quality);
     CellText text;
     text.unit = words.unit;
     if (!difference.value) {
@@ -146,7 +146,7 @@ CellText cellText(Quality quality, const match::Difference& difference) {
 }
 
 int shownDecimals(Quality quality, const match::Difference& difference) {
-    const QualityWords& words = wordsOf(quality);
+    const QualityWords& words = technicalWords(quality);
     if (!difference.value) return words.decimals;
     match::Difference shown = difference;
     const double size = std::abs(*difference.value) * words.scale;
@@ -157,8 +157,8 @@ int shownDecimals(Quality quality, const match::Difference& difference) {
                                                                    : words.decimals + 1;
 }
 
-std::string qualityTitle(Quality quality) { return wordsOf(quality).title; }
-std::string qualityHelp(Quality quality) { return wordsOf(quality).help; }
+std::string qualityTitle(Quality quality) { return technicalWords(quality).title; }
+std::string qualityHelp(Quality quality) { return technicalWords(quality).help; }
 
 std::string effectText(const rig::Turn& turn) {
     const auto both = [&](double error, int decimals, const char* unit) {

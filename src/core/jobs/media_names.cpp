@@ -59,6 +59,32 @@ bool namesLetter(const fs::path& file, char letter) {
     return false;
 }
 
+bool isNameBefore(const std::string& a, const std::string& b) {
+    std::size_t i = 0, j = 0;
+    const auto isDigit = [](char c) { return std::isdigit(static_cast<unsigned char>(c)) != 0; };
+    while (i < a.size() && j < b.size()) {
+        if (isDigit(a[i]) && isDigit(b[j])) {
+            std::size_t from = i, to = j;
+            while (from < a.size() && a[from] == '0') ++from;
+            while (to < b.size() && b[to] == '0') ++to;
+            i = from;
+            j = to;
+            while (i < a.size() && isDigit(a[i])) ++i;
+            while (j < b.size() && isDigit(b[j])) ++j;
+            const std::string x = a.substr(from, i - from), y = b.substr(to, j - to);
+            if (x.size() != y.size()) return x.size() < y.size();
+            if (x != y) return x < y;
+            continue;
+        }
+        const int x = std::tolower(static_cast<unsigned char>(a[i])),
+                  y = std::tolower(static_cast<unsigned char>(b[j]));
+        if (x != y) return x < y;
+        ++i;
+        ++j;
+    }
+    return a.size() - i < b.size() - j;
+}
+
 std::vector<fs::path> mediaInFolder(const fs::path& folder) {
     std::vector<fs::path> files;
     std::error_code code;
@@ -70,31 +96,6 @@ std::vector<fs::path> mediaInFolder(const fs::path& folder) {
     }
     std::sort(files.begin(), files.end());
     return files;
-}
-
-Assigned assignFiles(const rig::Rig& rig, const std::vector<fs::path>& files) {
-    Assigned assigned;
-    std::vector<bool> isTaken(files.size(), false);
-    const auto give = [&](const std::string& id, const auto& isMeant) {
-        for (std::size_t file = 0; file < files.size() && !assigned.contains(id); ++file) {
-            if (isTaken[file] || !isMeant(files[file])) continue;
-            assigned[id] = {files[file]};
-            isTaken[file] = true;
-        }
-    };
-    for (const rig::Source& source : rig.sources) {
-        if (source.kind == rig::SourceKind::SoundRecorder) give(source.id, isSoundFile);
-    }
-    const auto isClip = [](const fs::path& file) { return !isSoundFile(file); };
-    for (const rig::Camera& camera : rig.cameras) {
-        if (camera.letter.empty()) continue;
-        const char letter =
-            static_cast<char>(std::tolower(static_cast<unsigned char>(camera.letter.front())));
-        give(camera.id,
-             [&](const fs::path& file) { return isClip(file) && namesLetter(file, letter); });
-    }
-    for (const rig::Camera& camera : rig.cameras) give(camera.id, isClip);
-    return assigned;
 }
 
 }  // namespace rigmatch::jobs

@@ -2,11 +2,8 @@
 #pragma once
 
 #include <filesystem>
-#include <map>
 #include <string>
 #include <vector>
-
-#include "rig/rig.h"
 
 namespace rigmatch::jobs {
 
@@ -16,17 +13,11 @@ namespace rigmatch::jobs {
 /// after "cam".
 [[nodiscard]] bool namesLetter(const std::filesystem::path& file, char letter);
 
+/// "clip9" before "clip10": runs of digits count by their value, letters alike in both cases.
+[[nodiscard]] bool isNameBefore(const std::string& a, const std::string& b);
+
 /// Clips, stills and recordings of sound in `folder`, by name; hidden files and other kinds are
 /// left out.
 [[nodiscard]] std::vector<std::filesystem::path> mediaInFolder(const std::filesystem::path& folder);
-
-/// Files by the id of the camera or source that they belong to.
-using Assigned = std::map<std::string, std::vector<std::filesystem::path>>;
-
-/// Which file belongs to which camera: by a camera letter in the file's name ("B_0012.mov",
-/// "cam-b.mp4", "…_B.mov"), else in the order of names to the cameras that are left. Recordings of
-/// sound alone, by their suffix, go to the sound recorders in their order.
-[[nodiscard]] Assigned assignFiles(const rig::Rig& rig,
-                                   const std::vector<std::filesystem::path>& files);
 
 }  // namespace rigmatch::jobs

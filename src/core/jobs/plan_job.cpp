@@ -5,6 +5,7 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 
+#include "jobs/json_tidy.h"
 #include "plan/camera_sheet.h"
 #include "sim/camera_model.h"
 #include "sim/plan_scene.h"
@@ -12,11 +13,7 @@
 namespace rigmatch::jobs {
 namespace {
 
-using Json = nlohmann::ordered_json;
-
-double tidy(double value) { return std::round(value * 1e4) / 1e4; }
-
-Json factJson(const plan::Fact& fact) {
+Json planFactJson(const plan::Fact& fact) {
     Json json{{"key", fact.key},
               {"title", fact.title},
               {"value", fact.value},
@@ -29,9 +26,9 @@ Json factJson(const plan::Fact& fact) {
     return json;
 }
 
-Json factsJson(const std::vector<plan::Fact>& facts) {
+Json planFactsJson(const std::vector<plan::Fact>& facts) {
     Json list = Json::array();
-    for (const plan::Fact& fact : facts) list.push_back(factJson(fact));
+    for (const plan::Fact& fact : facts) list.push_back(planFactJson(fact));
     return list;
 }
 
@@ -63,13 +60,13 @@ std::string planJson(const rig::Rig& rig) {
         if (const plan::PlacedCamera* camera = set.cameraOf(object.id)) {
             json["camera"] = camera->camera->letter;
         }
-        json["facts"] = factsJson(set.facts(object.id));
+        json["facts"] = planFactsJson(set.facts(object.id));
         objects.push_back(json);
     }
     Json cameras = Json::array();
     for (const rig::Camera& camera : rig.cameras) {
         cameras.push_back(
-            {{"camera", camera.letter}, {"facts", factsJson(plan::sheetFacts(rig, camera))}});
+            {{"camera", camera.letter}, {"facts", planFactsJson(plan::sheetFacts(rig, camera))}});
     }
     Json notes = Json::array();
     for (const plan::Note& note : set.notes()) {
@@ -80,7 +77,7 @@ std::string planJson(const rig::Rig& rig) {
     }
     const Json document{{"version", 1},
                         {"rig", rig.name},
-                        {"room", factsJson(set.facts({}))},
+                        {"room", planFactsJson(set.facts({}))},
                         {"objects", objects},
                         {"cameras", cameras},
                         {"notes", notes}};

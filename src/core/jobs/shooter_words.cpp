@@ -13,15 +13,15 @@ namespace {
 using match::Quality;
 using match::Verdict;
 
-struct Words {
+struct PlainWords {
     const char* title;
     const char* help;
     const char* more;  ///< the camera has more of it than the reference
     const char* less;
 };
 
-const Words& wordsOf(Quality quality) {
-    static const std::array<Words, match::kQualityCount> kWords{{
+const PlainWords& plainWordsOf(Quality quality) {
+    static const std::array<PlainWords, match::kQualityCount> kWords{{
         {"Brightness", "of the greys, stops", "brighter", "darker"},
         {"White balance", "kelvin at this setting; mired", "too warm", "too cool"},
         {"Tint", "green to pink; Duv × 1000", "greener", "pinker"},
@@ -69,8 +69,8 @@ DialWords dialWords(const rig::Rig& rig, const rig::Take& take, const std::strin
     return dials;
 }
 
-std::string shooterTitle(Quality quality) { return wordsOf(quality).title; }
-std::string shooterHelp(Quality quality) { return wordsOf(quality).help; }
+std::string shooterTitle(Quality quality) { return plainWordsOf(quality).title; }
+std::string shooterHelp(Quality quality) { return plainWordsOf(quality).help; }
 
 std::string stepText(double stops) {
     const double size = std::abs(stops);
@@ -106,7 +106,7 @@ std::string shooterWords(Quality quality,
     if (!difference.value) return {};
     const double value = *difference.value;
     if (quality == Quality::DeltaE) return seenText(value);
-    const Words& words = wordsOf(quality);
+    const PlainWords& words = plainWordsOf(quality);
     const bool isMore = match::isRatio(quality) ? value > 1.0 : value > 0.0;
     const std::string way = isMore ? words.more : words.less;
     if (difference.verdict == Verdict::Good) {

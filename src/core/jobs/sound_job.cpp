@@ -5,15 +5,13 @@
 #include <nlohmann/json.hpp>
 
 #include "base/format.h"
+#include "jobs/json_tidy.h"
 #include "media/sound_reader.h"
 #include "sound/sound_meter.h"
 
 namespace rigmatch::jobs {
 namespace {
 
-using Json = nlohmann::ordered_json;
-
-double tidy(double value) { return std::round(value * 1e4) / 1e4; }
 Json orNull(const std::optional<double>& value) {
     return value ? Json(tidy(*value)) : Json(nullptr);
 }

@@ -7,11 +7,11 @@
 
 #include "base/atomic_file.h"
 #include "base/format.h"
+#include "jobs/json_tidy.h"
 
 namespace rigmatch::jobs {
 namespace {
 
-using Json = nlohmann::ordered_json;
 using base::fixed;
 
 /// 01:02:03:04, non-drop.

@@ -3,16 +3,14 @@
 #include <nlohmann/json.hpp>
 
 #include "base/format.h"
+#include "jobs/json_tidy.h"
 #include "jobs/sync_job.h"
 
 namespace rigmatch::jobs {
 namespace {
 
-using Json = nlohmann::ordered_json;
 using base::fixed;
 using base::signedFixed;
-
-double tidy(double value, double places = 1e4) { return std::round(value * places) / places; }
 
 Json valueJson(double value, double uncertainty) {
     return {{"value", tidy(value)}, {"uncertainty", tidy(uncertainty)}};

@@ -99,17 +99,20 @@ base::Result<std::string> cameraOfLetter(const std::string& letter, rig::Rig& ri
                               static_cast<char>('A' + rig::kMostCameras - 1) + ".",
                           "Example: --camera B=b.mov");
     }
-    while (static_cast<int>(rig.cameras.size()) <= index) {
-        rig::Camera made;
-        made.id = rig::freshCameraId(rig);
-        made.role = std::string("camera ") + static_cast<char>('A' + rig.cameras.size());
-        rig::applyBodyKind(made, rig::bodyKinds().front());
-        made.isLensTold = false;
-        made.settings = rig::unknownSettings();
-        rig.cameras.push_back(made);
-        rig::renumber(rig);
-    }
-    return std::as_const(rig.cameras)[static_cast<std::size_t>(index)].id;
+    if (const rig::Camera* there = byLetter(rig, letter)) return there->id;
+    rig::Camera made;
+    made.id = rig::freshCameraId(rig);
+    made.letter = letter;
+    made.role = "camera " + letter;
+    rig::applyBodyKind(made, rig::bodyKinds().front());
+    made.isLensTold = false;
+    made.settings = rig::unknownSettings();
+    const auto& cameras = std::as_const(rig.cameras);
+    const auto after = std::find_if(
+        cameras.begin(), cameras.end(), [&](const auto& each) { return each.letter > letter; });
+    rig.cameras.insert(after, made);
+    rig::giveLetters(rig);
+    return made.id;
 }
 
 namespace {

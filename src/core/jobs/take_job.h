@@ -45,8 +45,8 @@ struct TakeRequest {
                                               rig::Rig& rig,
                                               const base::Progress& progress);
 
-/// The camera of that letter, made with all before it where the rig has none. Fails with OutOfRange
-/// for what is no letter, or beyond kMostCameras.
+/// The camera of that letter, made where the rig has none. Fails with OutOfRange for what is no
+/// letter, or beyond kMostCameras.
 [[nodiscard]] base::Result<std::string> cameraOfLetter(const std::string& letter, rig::Rig& rig);
 
 /// Carries out the open turns of the newest take for matching: of all cameras, or of the one whose

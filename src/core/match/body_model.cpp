@@ -6,9 +6,11 @@
 #include <cmath>
 #include <numbers>
 
+#include "base/constants.h"
 #include "base/luma.h"
 #include "colour/primaries.h"
 #include "match/least_squares.h"
+#include "match/tone_curve.h"
 
 namespace rigmatch::match {
 namespace {
@@ -16,19 +18,15 @@ namespace {
 using Eigen::Matrix3d;
 using Eigen::Vector3d;
 using Eigen::VectorXd;
-
-constexpr double kGrey = 0.18;
-constexpr double kHighestSignal = 1.09;  // the top of limited range
 constexpr double kLeastLight = 1e-5;
-constexpr double kDarkestStops = -11.9;  // where the tone curve's model ends
 
 // Priors, one standard deviation (docs/sources.md, 6.5; common practice).
 constexpr double kMixingPrior = 0.15;
 constexpr double kSaturationPrior = 0.2;
-constexpr double kHuePrior = 3.0;      // degrees
-constexpr double kGainPrior = 1.0;     // stops
-constexpr double kCurvePrior = 0.05;   // signal, of a point of the curve about the measured grey
-constexpr double kModelError = 0.006;  // signal: what no model of a body meets
+constexpr double kHuePrior = 3.0;     // degrees
+constexpr double kGainPrior = 1.0;    // stops
+constexpr double kCurvePrior = 0.05;  // signal, of a point of the curve about the measured grey
+constexpr double kBodyError = 0.006;  // signal: what no model of a body meets
 constexpr double kHuber = 2.0;
 constexpr int kRounds = 3;  // of reweighting
 
@@ -75,36 +73,36 @@ Matrix3d colourMatrix(double saturation, double hueDegrees) {
 Vector3d curved(const ToneCurve& curve, const Vector3d& light) {
     Vector3d coded;
     for (int c = 0; c < 3; ++c)
-        coded[c] = curve.signalAt(std::log2(std::max(light[c], kLeastLight) / kGrey));
+        coded[c] = curve.signalAt(std::log2(std::max(light[c], kLeastLight) / base::kMidGrey));
     return coded;
 }
 
 /// One usable patch of the chart.
-struct Seen {
+struct SeenBody {
     Vector3d light, signal, weight;  ///< weight: one over its standard deviation
 };
 
-std::vector<Seen> seenOf(const rig::Reading& reading) {
-    std::vector<Seen> seen;
+std::vector<SeenBody> seenOf(const rig::Reading& reading) {
+    std::vector<SeenBody> seen;
     for (const rig::PatchReading& patch : reading.patches) {
         if (!rig::isUsable(patch)) continue;
-        Seen one;
+        SeenBody one;
         for (std::size_t c = 0; c < 3; ++c) {
             const auto i = static_cast<int>(c);
             one.light[i] = patch.nominalLinear[c];
             one.signal[i] = patch.signal[c];
             one.weight[i] = (patch.isNeutral ? std::numbers::sqrt2 : 1.0) /
-                            std::hypot(kModelError, patch.standardError[c]);
+                            std::hypot(kBodyError, patch.standardError[c]);
         }
         seen.push_back(one);
     }
     return seen;
 }
 
-/// Residuals of patches and priors, each over its standard deviation, for Eigen's
+/// BodyResiduals of patches and priors, each over its standard deviation, for Eigen's
 /// Levenberg-Marquardt.
-struct Residuals : LeastSquares {
-    const std::vector<Seen>& seen;
+struct BodyResiduals : LeastSquares {
+    const std::vector<SeenBody>& seen;
     std::vector<CurvePoint> points;  ///< of the curve before the fit
     std::vector<double> trust;       ///< of each patch, by how far off it was; 1: fully
     bool isCurveFree = true;
@@ -178,21 +176,22 @@ BodyModel::BodyModel(const rig::Reading& reading, const NeutralFit& neutrals)
 }
 
 void BodyModel::fit(const rig::Reading& reading, const NeutralFit& neutrals) {
-    const std::vector<Seen> seen = seenOf(reading);
+    const std::vector<SeenBody> seen = seenOf(reading);
     constexpr std::size_t kFewestPatches = 12;  // fewer tell no mixing
     if (seen.size() < kFewestPatches || !neutrals.isCastKnown) return;
-    Residuals residuals{{}, seen, neutrals.curve.points(), std::vector<double>(seen.size(), 1.0)};
+    BodyResiduals residuals{
+        {}, seen, neutrals.curve.points(), std::vector<double>(seen.size(), 1.0)};
     residuals.isCurveFree = !neutrals.isCurveAssumed;
     VectorXd p = VectorXd::Zero(residuals.inputs());
     p[0] = neutrals.channelStops[0];
     p[1] = neutrals.channelStops[2];
     VectorXd r(residuals.values());
     for (int round = 0; round < kRounds; ++round) {
-        Eigen::NumericalDiff<Residuals> differentiated(residuals);
-        Eigen::LevenbergMarquardt<Eigen::NumericalDiff<Residuals>> solver(differentiated);
+        Eigen::NumericalDiff<BodyResiduals> differentiated(residuals);
+        Eigen::LevenbergMarquardt<Eigen::NumericalDiff<BodyResiduals>> solver(differentiated);
         solver.parameters.maxfev = 600;
         solver.parameters.xtol = solver.parameters.ftol = 1e-7;
-        VectorXd x = Residuals::shifted(p);
+        VectorXd x = BodyResiduals::shifted(p);
         solver.minimize(x);
         residuals(x, r);
         p = x.array() - 1.0;
@@ -205,7 +204,7 @@ void BodyModel::fit(const rig::Reading& reading, const NeutralFit& neutrals) {
     m_saturation = std::exp(p[kSaturationAt]);
     m_hueDegrees = p[kHueAt];
     double sum = 0.0;
-    for (const Seen& one : seen) {
+    for (const SeenBody& one : seen) {
         const auto signal = signalOf({one.light[0], one.light[1], one.light[2]});
         for (int c = 0; c < 3; ++c)
             sum += std::pow(signal[static_cast<std::size_t>(c)] - one.signal[c], 2.0);
@@ -224,7 +223,7 @@ Vector3d BodyModel::lightOf(const std::array<double, 3>& signal) const {
     const Vector3d coded = colourMatrix(m_saturation, m_hueDegrees).inverse() *
                            Vector3d(signal[0], signal[1], signal[2]);
     Vector3d light;
-    for (int c = 0; c < 3; ++c) light[c] = kGrey * std::exp2(m_curve->stopsAt(coded[c]));
+    for (int c = 0; c < 3; ++c) light[c] = base::kMidGrey * std::exp2(m_curve->stopsAt(coded[c]));
     return light;
 }
 
@@ -286,7 +285,7 @@ BodyModel::Neutral BodyModel::neutralAt(const Change& dial, double referenceGrey
     const Vector3d toLight = next.m_mixing * next.m_gains;
     const Matrix3d after = colourMatrix(next.m_saturation, next.m_hueDegrees);
     const auto signalAt = [&](double stops) -> Vector3d {
-        return after * curved(*next.m_curve, toLight * (kGrey * std::exp2(stops)));
+        return after * curved(*next.m_curve, toLight * (base::kMidGrey * std::exp2(stops)));
     };
     const auto stopsOf = [&](double green) {
         double low = -9.0;
@@ -374,7 +373,7 @@ BodyModel::Map::Undone BodyModel::Map::undone(const std::array<double, 3>& signa
     seen.coded = m_before * Vector3d(signal[0], signal[1], signal[2]);
     for (int c = 0; c < 3; ++c) {
         const double stops = m_curve->stopsAt(seen.coded[c]);
-        seen.light[c] = kGrey * std::exp2(stops);
+        seen.light[c] = base::kMidGrey * std::exp2(stops);
         seen.from[c] = m_curve->signalAt(stops);
         // Colours beyond the gamut lie under the pedestal: no light can be told for them.
         seen.isDark[static_cast<std::size_t>(c)] = stops < kDarkestStops;
@@ -389,8 +388,8 @@ std::array<double, 3> BodyModel::Map::done(const Undone& seen) const {
         if (seen.isDark[static_cast<std::size_t>(c)] || moved[c] < kLeastLight) {
             after[c] = m_black + (1.0 - m_black) * seen.coded[c];
         } else {
-            after[c] =
-                seen.coded[c] + m_curveAfter->signalAt(std::log2(moved[c] / kGrey)) - seen.from[c];
+            after[c] = seen.coded[c] +
+                       m_curveAfter->signalAt(std::log2(moved[c] / base::kMidGrey)) - seen.from[c];
         }
     }
     const Vector3d result = m_after * after;

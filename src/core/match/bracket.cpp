@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/constants.h"
 #include "base/format.h"
 #include "match/neutral_fit.h"
 
@@ -13,17 +14,16 @@ namespace {
 constexpr double kLeastSpread = 0.3;
 constexpr double kMostStepError = 0.15;
 constexpr double kResampled = 0.1;  // stops between the points of the table
-constexpr double kGrey = 0.18;
 
 tl::unexpected<base::Error> refused(const std::string& detail, const std::string& hint) {
     return base::fail(base::ErrorCode::Unmeasurable, "No curve from these takes", detail, hint);
 }
 
-std::vector<CurvePoint> greysOf(const BracketStep& step) {
+std::vector<CurvePoint> pointsOf(const BracketStep& step) {
     std::vector<CurvePoint> points;
     for (const rig::PatchReading* patch : rig::usableGreys(*step.reading)) {
-        points.push_back(
-            {std::log2(patch->nominalLinear[1] / kGrey) + step.exposureStops, patch->signal[1]});
+        points.push_back({std::log2(patch->nominalLinear[1] / base::kMidGrey) + step.exposureStops,
+                          patch->signal[1]});
     }
     return points;
 }
@@ -64,11 +64,11 @@ base::Result<double> stepErrorOf(const std::vector<const BracketStep*>& steps) {
     std::string worst;
     double worstError = 0.0;
     for (std::size_t i = 1; i < steps.size(); ++i) {
-        const ToneCurve before(greysOf(*steps[i - 1]));
+        const ToneCurve before(pointsOf(*steps[i - 1]));
         if (!before.isUsable()) continue;
         double shift = 0.0;
         int seen = 0;
-        for (const CurvePoint& point : greysOf(*steps[i])) {
+        for (const CurvePoint& point : pointsOf(*steps[i])) {
             const double stops = before.stopsAt(point.signal);
             if (!before.covers(stops)) continue;
             shift += stops - point.stops;
@@ -105,7 +105,7 @@ colour::TableParameters resampled(const ToneCurve& smooth) {
         const double signal = smooth.signalAt(stops);
         if (!table.signal.empty() && signal <= table.signal.back() + 1e-7) continue;
         table.signal.push_back(signal);
-        table.linear.push_back(kGrey * std::exp2(stops));
+        table.linear.push_back(base::kMidGrey * std::exp2(stops));
     }
     return table;
 }
@@ -136,7 +136,7 @@ base::Result<BracketCurve> curveFromBracket(const std::vector<BracketStep>& step
     std::vector<CurvePoint> points;
     std::string names;
     for (const BracketStep* step : usable) {
-        const auto greys = greysOf(*step);
+        const auto greys = pointsOf(*step);
         points.insert(points.end(), greys.begin(), greys.end());
         names += (names.empty() ? "" : ", ") + step->name;
     }

@@ -28,7 +28,7 @@ colour::Cdl cdlOf(const VectorXd& p) {
 }
 
 /// Distances in CIELAB of all signals, and of the numbers from nothing.
-struct Residuals : LeastSquares {
+struct CdlResiduals : LeastSquares {
     const PatchSignals& from;
     const std::vector<colour::Lab>& aim;
 
@@ -57,9 +57,9 @@ colour::Cdl fitCdl(const PatchSignals& from, const PatchSignals& to) {
     std::vector<colour::Lab> aim;
     for (std::size_t i = 0; i < count; ++i) aim.push_back(labOf(to[i], {}));
     VectorXd x = VectorXd::Ones(kNumbers);
-    const Residuals residuals{{}, from, aim};
-    Eigen::NumericalDiff<Residuals> differentiated(residuals);
-    Eigen::LevenbergMarquardt<Eigen::NumericalDiff<Residuals>> solver(differentiated);
+    const CdlResiduals residuals{{}, from, aim};
+    Eigen::NumericalDiff<CdlResiduals> differentiated(residuals);
+    Eigen::LevenbergMarquardt<Eigen::NumericalDiff<CdlResiduals>> solver(differentiated);
     solver.parameters.maxfev = 600;
     solver.minimize(x);
     return x.allFinite() ? cdlOf(x.array() - 1.0) : colour::Cdl{};

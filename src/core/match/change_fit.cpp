@@ -11,7 +11,7 @@ namespace {
 
 using Eigen::VectorXd;
 
-constexpr double kModelError = 0.004;  // signal: what no change of seven numbers meets
+constexpr double kChangeError = 0.004;  // signal: what no change of seven numbers meets
 /// One unit of each part in the fit, which is also how far it is expected to lie from nothing.
 constexpr std::array<double, kChangeParts> kUnits{1.0, 60.0, 0.015, 0.3, 4.0, 0.3, 12.0};
 
@@ -22,8 +22,8 @@ Change changeOf(const VectorXd& p) {
     return change;
 }
 
-/// Residuals of the patches and of the expectation, each over its standard deviation.
-struct Residuals : LeastSquares {
+/// ChangeResiduals of the patches and of the expectation, each over its standard deviation.
+struct ChangeResiduals : LeastSquares {
     const Predictor& predictor;
     const PatchSignals& aim;
     const std::vector<std::array<double, 3>>& weights;
@@ -59,15 +59,15 @@ std::optional<FittedChange> fitChange(const BodyModel& body,
         aim.push_back(is.signal);
         std::array<double, 3> weight{};
         for (std::size_t c = 0; c < 3; ++c)
-            weight[c] = 1.0 / std::hypot(kModelError, was.standardError[c], is.standardError[c]);
+            weight[c] = 1.0 / std::hypot(kChangeError, was.standardError[c], is.standardError[c]);
         weights.push_back(weight);
     }
     if (from.size() < kFewest) return std::nullopt;
     const Predictor predictor(body, from);
-    const Residuals residuals{{}, predictor, aim, weights};
+    const ChangeResiduals residuals{{}, predictor, aim, weights};
     VectorXd x = VectorXd::Ones(residuals.inputs());
-    Eigen::NumericalDiff<Residuals> differentiated(residuals);
-    Eigen::LevenbergMarquardt<Eigen::NumericalDiff<Residuals>> solver(differentiated);
+    Eigen::NumericalDiff<ChangeResiduals> differentiated(residuals);
+    Eigen::LevenbergMarquardt<Eigen::NumericalDiff<ChangeResiduals>> solver(differentiated);
     solver.parameters.maxfev = 400;
     solver.parameters.xtol = solver.parameters.ftol = 1e-8;
     solver.minimize(x);

@@ -5,6 +5,7 @@
 #include "base/luma.h"
 #include "match/compare_parts.h"
 #include "match/curve_error.h"
+#include "match/tone_curve.h"
 
 namespace rigmatch::match {
 namespace {
@@ -20,7 +21,6 @@ constexpr double kFoundMired = 3.0;
 constexpr double kFoundDuv = 0.001;
 constexpr double kPrintedShare = 0.1;  // of the exposure difference
 constexpr std::size_t kGreysForCurve = 3;
-constexpr double kSameCurve = 0.006;  // signal: two unknown log curves count as one within it
 constexpr double kReachStops = 4.0;
 
 /// Standard error of the light at which a colourless patch has a signal, stops.

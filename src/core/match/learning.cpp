@@ -16,18 +16,18 @@ constexpr std::ptrdiff_t kMostTakes = 12;  // older ones tell of another day
 constexpr double kSurprise = 3.0;          // deviations (Mahalanobis 9: docs/sources.md, 6.6)
 constexpr double kWorthLearning = 3.0;     // a change this many deviations of its reading
 // Of one reading of a difference, with what scene and method add.
-constexpr double kStops = 0.03, kMired = 1.4, kDuv = 0.0005;
+constexpr double kTurnStops = 0.03, kTurnMired = 1.4, kTurnDuv = 0.0005;
 constexpr double kWorthDoubt = 0.5;  // or one that is unsure by this much of its reading
 
 /// One camera against the reference in one take.
-struct Seen {
+struct SeenTurn {
     const rig::Take* take;
     const rig::Shot* camera;
     const rig::Shot* reference;
     NeutralFit mine, theirs;
 };
 
-std::optional<Seen> seenIn(const rig::Rig& rig, const rig::Take& take, const std::string& id) {
+std::optional<SeenTurn> seenIn(const rig::Rig& rig, const rig::Take& take, const std::string& id) {
     const rig::Shot* camera = rig::findShot(take, id);
     const rig::Shot* reference = rig::findShot(take, rig.referenceId);
     const auto hasChart = [](const rig::Shot* shot) {
@@ -40,12 +40,14 @@ std::optional<Seen> seenIn(const rig::Rig& rig, const rig::Take& take, const std
     const auto mine = fitNeutrals(*camera->reading);
     const auto theirs = fitNeutrals(*reference->reading);
     if (!mine || !theirs || !mine->isCastKnown || !theirs->isCastKnown) return std::nullopt;
-    return Seen{&take, camera, reference, *mine, *theirs};
+    return SeenTurn{&take, camera, reference, *mine, *theirs};
 }
 
 /// Light at which the camera records the reference's grey, against its own: the exposure it would
 /// have to be turned by.
-double exposureOf(const Seen& seen) { return -(seen.mine.greyStops(seen.theirs.greySignal(0.0))); }
+double exposureOf(const SeenTurn& seen) {
+    return -(seen.mine.greyStops(seen.theirs.greySignal(0.0)));
+}
 
 /// Settings by which pictures differ, apart from what can be learned of, are the same.
 bool isOtherwiseSame(const rig::ControlSheet& sheet,
@@ -289,7 +291,7 @@ struct Observed {
 
 /// By its neutrals, where no knob moved: what they did against the reference's, seen back through
 /// the body.
-Observed observedNeutrals(const Seen& before, const Seen& now, const BodyModel& body) {
+Observed observedNeutrals(const SeenTurn& before, const SeenTurn& now, const BodyModel& body) {
     Change shown;
     shown.exposureStops = exposureOf(now) - exposureOf(before);
     shown.whiteBalanceMired = ((now.mine.white.mired - now.theirs.white.mired) -
@@ -302,8 +304,8 @@ Observed observedNeutrals(const Seen& before, const Seen& now, const BodyModel& 
 }
 
 /// By all patches, where knobs moved; what the light did meanwhile is seen by the reference.
-std::optional<Observed> observedPatches(const Seen& before,
-                                        const Seen& now,
+std::optional<Observed> observedPatches(const SeenTurn& before,
+                                        const SeenTurn& now,
                                         const BodyModel& body) {
     const auto mine = fitChange(body, *before.camera->reading, *now.camera->reading);
     const BodyModel other(*before.reference->reading, before.theirs);
@@ -319,10 +321,10 @@ std::optional<Observed> observedPatches(const Seen& before,
 
 /// With what scene and method add to a reading of such a change (docs/sources.md, 6.6).
 Change withMethod(const Change& error, const Change& nominal) {
-    return {std::hypot(error.exposureStops, kStops, 0.0004 * nominal.whiteBalanceMired),
-            std::hypot(error.whiteBalanceMired, kMired, 0.03 * nominal.whiteBalanceMired),
+    return {std::hypot(error.exposureStops, kTurnStops, 0.0004 * nominal.whiteBalanceMired),
+            std::hypot(error.whiteBalanceMired, kTurnMired, 0.03 * nominal.whiteBalanceMired),
             std::hypot(error.tintDuv,
-                       std::hypot(kDuv, 0.05 * nominal.tintDuv),
+                       std::hypot(kTurnDuv, 0.05 * nominal.tintDuv),
                        1e-5 * nominal.whiteBalanceMired),
             std::hypot(error.contrast, 0.015, 0.1 * nominal.contrast),
             std::hypot(error.blackPercent, 0.3, 0.1 * nominal.blackPercent),
@@ -331,8 +333,8 @@ Change withMethod(const Change& error, const Change& nominal) {
 }
 
 void learnPair(const rig::Camera& camera,
-               const Seen& before,
-               const Seen& now,
+               const SeenTurn& before,
+               const SeenTurn& now,
                LearnedControls& learned) {
     const rig::Settings& from = before.camera->settings;
     const rig::Settings& to = now.camera->settings;
@@ -374,7 +376,7 @@ LearnedControls learnControls(const rig::Rig& rig,
     if (camera == nullptr) return {};
     LearnedControls learned(camera->sheet);
     if (cameraId == rig.referenceId) return learned;
-    std::optional<Seen> before;
+    std::optional<SeenTurn> before;
     const auto last = std::find_if(
         rig.takes.begin(), rig.takes.end(), [&](const rig::Take& t) { return t.id == upTo.id; });
     const auto all = std::distance(rig.takes.begin(), last);

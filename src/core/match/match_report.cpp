@@ -37,7 +37,7 @@ struct Column {
 };
 
 /// Primaries of a shot: chosen by hand, else the profile's; empty: as the file says.
-std::string primariesOf(const rig::Camera& camera, const rig::Shot& shot) {
+std::string namedPrimaries(const rig::Camera& camera, const rig::Shot& shot) {
     if (!shot.primariesOverride.empty()) return shot.primariesOverride;
     const rig::Profile* profile = rig::findProfile(camera.sheet, shot.settings.profile);
     return profile != nullptr ? profile->primaries : std::string();
@@ -57,7 +57,7 @@ void fillColumn(const rig::Camera& camera, const rig::Shot* shot, Column& column
     }
     side.reading = &*shot->reading;
     side.declared = declaredCurve(camera, *shot);
-    side.primaries = primariesOf(camera, *shot);
+    side.primaries = namedPrimaries(camera, *shot);
     if (!camera.viewingLut.empty()) {
         if (auto lut = colour::ViewingLut::read(camera.viewingLut)) side.lut = std::move(*lut);
     }

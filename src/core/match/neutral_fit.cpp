@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/constants.h"
 #include "base/luma.h"
 #include "colour/primaries.h"
 #include "match/curve_error.h"
@@ -12,8 +13,6 @@ namespace rigmatch::match {
 namespace {
 
 using base::ErrorCode;
-
-constexpr double kGrey = 0.18;
 constexpr double kDarkestForColour =
     -2.2;                              // stops: the black patch is too noisy for the white balance
 constexpr double kModelError = 0.004;  // stops: what the smooth curve between patches may miss
@@ -21,7 +20,7 @@ constexpr double kMiddleStops = 1.3;   // greys within this of 18 % tell the cas
 constexpr double kFadeShare = 0.5;     // stops of the fading that the cast at grey is unsure by
 
 double chartStops(const rig::PatchReading& patch, std::size_t channel) {
-    return std::log2(patch.nominalLinear[channel] / kGrey);
+    return std::log2(patch.nominalLinear[channel] / base::kMidGrey);
 }
 
 /// One grey's shift of a channel against green.
@@ -162,7 +161,7 @@ void assumeCurve(const rig::Reading& reading,
     }
     std::vector<CurvePoint> points;
     for (double stops = kDarkest; stops <= kBrightest + 1e-9; stops += kStep)
-        points.push_back({stops, curve.encode(kGrey * std::exp2(stops + shift))});
+        points.push_back({stops, curve.encode(base::kMidGrey * std::exp2(stops + shift))});
     fit.curve = ToneCurve(points);
     fit.isCurveAssumed = true;
     fit.slopeError = declared != nullptr || isTagged ? kDeclaredError : kGuessedError;

@@ -4,11 +4,10 @@
 #include <algorithm>
 #include <cmath>
 
+#include "match/tone_curve.h"
+
 namespace rigmatch::match {
 namespace {
-
-constexpr double kHighestSignal = 1.09;  // the top of limited range
-constexpr double kDarkestStops = -11.9;  // where the tone curve's model ends
 
 /// Gain of each channel, in stops.
 std::array<double, 3> channelShift(const NeutralFit& fit, const Change& change) {

@@ -5,11 +5,10 @@
 #include <cmath>
 
 #include "colour/named_primaries.h"
+#include "match/tone_curve.h"
 
 namespace rigmatch::match {
 namespace {
-
-constexpr double kDarkestStops = -12.0;
 
 /// Primaries of a side: what was declared, else the file's tag.
 std::string primariesOf(const Side& side) {
@@ -65,7 +64,7 @@ rig::Reading inBt709(const rig::Reading& reading,
         const colour::Vector3 bt709 = toBt709 * light;
         std::array<double, 3> errors{};
         for (std::size_t to = 0; to < 3; ++to) {
-            const double least = std::exp2(kDarkestStops);
+            const double least = std::exp2(kCurveFloorStops);
             const double stops = std::log2(std::max(bt709(static_cast<long>(to)), least));
             const double slopeTo = std::max(fit.curve.slopeAt(stops), 1e-4);
             for (std::size_t from = 0; from < 3; ++from) {

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "base/constants.h"
 #include "base/luma.h"
 #include "match/curve_error.h"
 
@@ -30,7 +31,6 @@ constexpr double kKeyFillShareTurned = 0.02;
 // Share of the spread within both cheeks by which their ratio moves with the very place of the
 // spots: the search lays them anew in every picture.
 constexpr double kKeyFillSpotShare = 0.36;
-constexpr double kDegrees = 180.0 / std::numbers::pi;
 
 double lumaError(const rig::SkinReading& skin) {
     return std::hypot(base::kLumaBt709[0] * skin.standardError[0],
@@ -234,9 +234,9 @@ SkinDifference differences(const std::string& person,
     return result;
 }
 
-const rig::FaceReading* faceOf(const Person& person,
-                               const std::string& cameraId,
-                               const rig::Reading* reading) {
+const rig::FaceReading* faceFrom(const Person& person,
+                                 const std::string& cameraId,
+                                 const rig::Reading* reading) {
     const auto found = person.faces.find(cameraId);
     if (reading == nullptr || found == person.faces.end() || found->second >= reading->faces.size())
         return nullptr;
@@ -260,9 +260,9 @@ std::optional<SkinValues> skinValues(const rig::FaceReading& face, const Neutral
     const Chroma chroma = chromaOf(spot->signal);
     const double error = chromaError(*spot);
     const double radius = std::max(std::hypot(chroma.cb, chroma.cr), 1e-4);
-    double degrees = std::atan2(chroma.cr, chroma.cb) * kDegrees;
+    double degrees = std::atan2(chroma.cr, chroma.cb) * base::kDegreesPerRadian;
     if (degrees < 0.0) degrees += 360.0;
-    values.hueDegrees = {degrees, std::min(180.0, error / radius * kDegrees)};
+    values.hueDegrees = {degrees, std::min(180.0, error / radius * base::kDegreesPerRadian)};
     values.saturationPercent = {100.0 * radius, 100.0 * error};
     values.levelSpreadPercent = 100.0 * lumaSpread(*spot);
     values.turnDegrees = face.turnDegrees;
@@ -303,10 +303,10 @@ std::vector<SkinDifference> compareSkin(const People& people,
                                         const NeutralFit* referenceFit) {
     std::vector<SkinDifference> result;
     for (const Person& person : people) {
-        const rig::FaceReading* mine = faceOf(person, cameraId, &camera);
+        const rig::FaceReading* mine = faceFrom(person, cameraId, &camera);
         const auto values = mine != nullptr ? skinValues(*mine, cameraFit) : std::nullopt;
         if (!values) continue;
-        const rig::FaceReading* theirs = faceOf(person, referenceId, reference);
+        const rig::FaceReading* theirs = faceFrom(person, referenceId, reference);
         result.push_back(
             differences(person.name,
                         *values,

@@ -6,8 +6,6 @@
 
 namespace rigmatch::match {
 namespace {
-
-constexpr double kDarkestStops = -12.0;
 constexpr double kBrightestStops = 8.0;
 
 /// Spline slopes with continuous curvature; parabolic ends.
@@ -96,7 +94,7 @@ double ToneCurve::signalAt(double stops) const {
 }
 
 double ToneCurve::stopsAt(double signal) const {
-    double low = kDarkestStops;
+    double low = kCurveFloorStops;
     double high = kBrightestStops;
     if (signal <= signalAt(low)) return low;
     if (signal >= signalAt(high)) return high;

@@ -5,6 +5,15 @@
 
 namespace rigmatch::match {
 
+/// Stops from 18 % grey: where the curve's model ends.
+inline constexpr double kCurveFloorStops = -12.0;
+/// The darkest light that is asked of it.
+inline constexpr double kDarkestStops = kCurveFloorStops + 0.1;
+/// The top of limited range.
+inline constexpr double kHighestSignal = 1.09;
+/// Signal within which two curves count as one.
+inline constexpr double kSameCurve = 0.006;
+
 /// One point of a tone curve.
 struct CurvePoint {
     double stops = 0.0;  ///< light relative to 18 % grey under the chart's light

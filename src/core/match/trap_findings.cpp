@@ -4,21 +4,20 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/constants.h"
 #include "base/format.h"
 #include "base/luma.h"
 #include "match/curve_error.h"
+#include "match/tone_curve.h"
 
 namespace rigmatch::match {
 namespace {
-
-constexpr double kGrey = 0.18;
 constexpr double kMostVeil = 0.06;  // of white
 constexpr double kLeastVeil = 0.004;
-constexpr double kSameCurve = 0.006;  // signal
-constexpr double kExplained = 0.35;   // of what exposure alone leaves
-constexpr double kFadeTold = 4.0;     // mired per stop
-constexpr double kLocalTold = 0.04;   // stop per stop
-constexpr double kHalf = 0.7;         // two deviations of it cover the whole of what may be wrong
+constexpr double kExplained = 0.35;  // of what exposure alone leaves
+constexpr double kFadeTold = 4.0;    // mired per stop
+constexpr double kLocalTold = 0.04;  // stop per stop
+constexpr double kHalf = 0.7;        // two deviations of it cover the whole of what may be wrong
 
 /// What is left of the camera's greys on the reference's curve with that veil, signal (root mean
 /// square), and the exposure that leaves the least.
@@ -30,8 +29,8 @@ VeilFit fitAt(const NeutralFit& mine, const NeutralFit& theirs, double veil) {
     const auto rest = [&](double stops) {
         double sum = 0.0;
         for (const CurvePoint& grey : mine.greys) {
-            const double light = kGrey * std::exp2(grey.stops + stops) + veil;
-            const double at = std::log2(std::max(light, 1e-4) / kGrey);
+            const double light = base::kMidGrey * std::exp2(grey.stops + stops) + veil;
+            const double at = std::log2(std::max(light, 1e-4) / base::kMidGrey);
             sum += std::pow(theirs.curve.signalAt(at) - grey.signal, 2.0);
         }
         return std::sqrt(sum / static_cast<double>(mine.greys.size()));
@@ -59,7 +58,7 @@ double veilError(const NeutralFit& mine, const NeutralFit& theirs) {
     const double noise = mine.greyErrors.empty() ? 0.0 : mine.greyErrors.front();
     const double other = theirs.greyErrors.empty() ? 0.0 : theirs.greyErrors.front();
     const double stops = std::hypot(noise, other, 0.0005) / slope;
-    return kGrey * std::exp2(dark.stops) * std::log(2.0) * stops;
+    return base::kMidGrey * std::exp2(dark.stops) * std::log(2.0) * stops;
 }
 
 std::string percentOf(double share) { return base::fixed(100.0 * std::abs(share), 1) + " %"; }
@@ -84,11 +83,12 @@ void tellVeil(const Comparison& both, const Veil& veil, CameraDifferences& resul
     if (result.turnedExposure && result.turnedExposure->value)
         widen(*result.turnedExposure, kHalf * std::abs(veil.exposureStops));
     // A veil v weakens contrast and colours at grey by v / (0.18 + v).
-    const double weaker = std::abs(veil.share.value) / (kGrey + std::abs(veil.share.value));
+    const double weaker =
+        std::abs(veil.share.value) / (base::kMidGrey + std::abs(veil.share.value));
     for (const Quality quality : {Quality::Contrast, Quality::Saturation})
         if (result.of(quality).value) widen(result.of(quality), kHalf * weaker);
     const double slope = both.mine.fit->curve.slopeAt(both.mine.fit->greys.front().stops);
-    const double dark = kGrey * std::exp2(both.mine.fit->greys.front().stops);
+    const double dark = base::kMidGrey * std::exp2(both.mine.fit->greys.front().stops);
     if (result.of(Quality::BlackLevel).value)
         widen(result.of(Quality::BlackLevel),
               100.0 * kHalf * slope * std::log2(1.0 + std::abs(veil.share.value) / dark));
@@ -128,7 +128,7 @@ void tellLocalContrast(const Comparison& both, CameraDifferences& result) {
 }
 
 double nominalStops(const rig::PatchReading& patch) {
-    return std::log2(std::max(base::lumaOf(patch.nominalLinear), 1e-4) / kGrey);
+    return std::log2(std::max(base::lumaOf(patch.nominalLinear), 1e-4) / base::kMidGrey);
 }
 
 /// Mean of the neighbours' light in the grid, stops; beyond the field lies the card, about as dark

@@ -100,6 +100,7 @@ public:
     FfmpegPtr<AVFrame> frame{av_frame_alloc()};
     int streamIndex = -1;
     double firstSeconds = 0.0;
+    double position = 0.0;  // of the frame decoded last, s
     int damaged = 0;
     int delivered = 0;
     bool isDraining = false;
@@ -115,6 +116,7 @@ public:
 
 private:
     bool feed();
+    [[nodiscard]] bool isCloserOnForward(double target, std::int64_t stamp) const;
     [[nodiscard]] bool isStillFormat() const {
         const std::string format = container->iformat->name;
         return format.find("_pipe") != std::string::npos || format == "image2";
@@ -254,6 +256,7 @@ Result<std::optional<image::CodedFrame>> MediaReader::Impl::decodeNext() {
                                  "Convert it to 4:2:2 10 bit.");
             }
             ++delivered;
+            position = coded.seconds;
             return std::optional(coded);
         }
         if (got == AVERROR(EAGAIN)) {
@@ -301,7 +304,7 @@ Result<void> MediaReader::Impl::describe() {
         return openError(path, ErrorCode::Truncated, "It holds no frame.", "Copy it again.");
     }
     firstSeconds = (*first)->seconds;
-    (*first)->seconds = 0.0;
+    (*first)->seconds = position = 0.0;
     waiting = std::move(*first);
     info.width = waiting->width;
     info.height = waiting->height;
@@ -319,23 +322,36 @@ Result<void> MediaReader::Impl::describe() {
     return {};
 }
 
+/// True where no key frame lies between the frame decoded last and the target: going back to the
+/// key frame before both would decode the same frames again.
+bool MediaReader::Impl::isCloserOnForward(double target, std::int64_t stamp) const {
+    const double oneFrame = info.frameRate > 0.0 ? 1.0 / info.frameRate : 0.04;
+    if (target <= position + oneFrame) return false;
+    AVStream* stream = container->streams[streamIndex];
+    const int at = av_index_search_timestamp(stream, stamp, AVSEEK_FLAG_BACKWARD);
+    const AVIndexEntry* key = at < 0 ? nullptr : avformat_index_get_entry(stream, at);
+    return key != nullptr &&
+           secondsOf(key->timestamp, stream->time_base) - firstSeconds <= position;
+}
+
 Result<void> MediaReader::Impl::seekTo(double seconds) {
     const AVStream* stream = container->streams[streamIndex];
     const double target = std::max(seconds, 0.0);
     const auto stamp =
         static_cast<std::int64_t>(std::floor((target + firstSeconds) / av_q2d(stream->time_base)));
-    if (!info.isStill &&
-        av_seek_frame(container.get(), streamIndex, stamp, AVSEEK_FLAG_BACKWARD) < 0) {
-        return openError(path,
-                         ErrorCode::Truncated,
-                         "It has no frame at " + base::fixed(seconds, 2) + " s.",
-                         "Choose a time within the clip.");
-    }
     if (info.isStill) return {};
-    avcodec_flush_buffers(decoder.get());
-    if (sound) sound->flush();
+    if (!isCloserOnForward(target, stamp)) {
+        if (av_seek_frame(container.get(), streamIndex, stamp, AVSEEK_FLAG_BACKWARD) < 0) {
+            return openError(path,
+                             ErrorCode::Truncated,
+                             "It has no frame at " + base::fixed(seconds, 2) + " s.",
+                             "Choose a time within the clip.");
+        }
+        avcodec_flush_buffers(decoder.get());
+        if (sound) sound->flush();
+        isDraining = false;
+    }
     soundBlocks.clear();
-    isDraining = false;
     waiting.reset();
     std::optional<image::CodedFrame> last;
     const double halfFrame = info.frameRate > 0.0 ? 0.5 / info.frameRate : 0.02;

@@ -3,6 +3,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "base/constants.h"
 #include "base/format.h"
 #include "optics/lens.h"
 #include "plan/analysis.h"
@@ -16,8 +17,6 @@ using base::fixed;
 using base::signedFixed;
 using rig::PlanKind;
 using rig::PlanObject;
-
-constexpr double kRadians = std::numbers::pi / 180.0;
 
 std::string mm(double focalMm) { return fixed(focalMm, focalMm < 12.0 ? 1 : 0) + " mm"; }
 std::string percent(double share, int decimals = 0) {
@@ -188,7 +187,7 @@ Fact eyeHeightFact(const SetAnalysis& set, const PlacedCamera& camera) {
     const Vec eyes = headOf(*camera.subject).eyes;
     const Vec way = camera.view->position() - eyes;
     const double above = way.y();
-    const double angle = std::atan2(above, std::hypot(way.x(), way.z())) / kRadians;
+    const double angle = std::atan2(above, std::hypot(way.x(), way.z())) / base::kRadiansPerDegree;
     Fact fact{"eyeHeight", "Lens against eye height"};
     fact.value = set.plan().isInFeet ? signedFixed(above / 0.0254, 1) + " in"
                                      : signedFixed(above * 100.0, 0) + " cm";

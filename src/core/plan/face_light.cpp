@@ -5,6 +5,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "base/constants.h"
 #include "plan/sight.h"
 
 namespace rigmatch::plan {
@@ -12,8 +13,6 @@ namespace {
 
 using rig::PlanObject;
 using rig::SetPlan;
-
-constexpr double kRadians = std::numbers::pi / 180.0;
 constexpr double kShareThatCounts = 0.05;
 
 double wrapped(double degrees) {
@@ -37,7 +36,8 @@ LampOnFace lampOnFace(const Source& source, const FaceLight& light, const PlanOb
     const Vec way = source.position - placeOf(person);
     lamp.distanceMetres = way.norm();
     lamp.horizontalDegrees = bearingFromFace(person, source.position);
-    lamp.heightDegrees = std::atan2(way.y(), std::hypot(way.x(), way.z())) / kRadians;
+    lamp.heightDegrees =
+        std::atan2(way.y(), std::hypot(way.x(), way.z())) / base::kRadiansPerDegree;
     return lamp;
 }
 

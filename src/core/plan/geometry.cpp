@@ -7,14 +7,14 @@
 #include <cmath>
 #include <numbers>
 
+#include "base/constants.h"
+
 namespace rigmatch::plan {
 namespace {
 
 using rig::PlanKind;
 using rig::PlanObject;
 using rig::SetPlan;
-
-constexpr double kRadians = std::numbers::pi / 180.0;
 
 // Proportions of the stand-in's head, m at scale 1 (0.26 m from chin to crown with hair).
 constexpr double kModelHead = 0.26;
@@ -58,17 +58,19 @@ Vec farthest(const Head& head, const std::array<Part, 2>& parts, const Vec& dire
 }  // namespace
 
 Vec facingVector(double degrees) {
-    return {std::sin(degrees * kRadians), 0.0, std::cos(degrees * kRadians)};
+    return {std::sin(degrees * base::kRadiansPerDegree),
+            0.0,
+            std::cos(degrees * base::kRadiansPerDegree)};
 }
 
 double facingOf(const Vec& direction) {
-    return std::atan2(direction.x(), direction.z()) / kRadians;
+    return std::atan2(direction.x(), direction.z()) / base::kRadiansPerDegree;
 }
 
 double angleBetween(const Vec& first, const Vec& second) {
     const double length = first.norm() * second.norm();
     if (length < 1e-12) return 0.0;
-    return std::acos(std::clamp(first.dot(second) / length, -1.0, 1.0)) / kRadians;
+    return std::acos(std::clamp(first.dot(second) / length, -1.0, 1.0)) / base::kRadiansPerDegree;
 }
 
 Vec placeOf(const PlanObject& object) {
@@ -80,7 +82,7 @@ Vec aimOf(const PlanObject& object) {
 }
 
 Vec chartNormal(const PlanObject& chart) {
-    const double lean = chart.leanDegrees * kRadians;
+    const double lean = chart.leanDegrees * base::kRadiansPerDegree;
     return std::cos(lean) * facingVector(chart.facingDegrees) + Vec(0.0, std::sin(lean), 0.0);
 }
 
@@ -153,7 +155,7 @@ base::Result<CameraView> CameraView::of(const SetPlan& plan,
     const Vec up = std::abs(view.m_forward.y()) > 0.98 ? Vec(0, 0, -1) : Vec(0, 1, 0);
     const Vec right = view.m_forward.cross(up).normalized();
     const Vec above = right.cross(view.m_forward);
-    const double roll = place.rollDegrees * kRadians;
+    const double roll = place.rollDegrees * base::kRadiansPerDegree;
     view.m_right = std::cos(roll) * right + std::sin(roll) * above;
     view.m_up = std::cos(roll) * above - std::sin(roll) * right;
     view.m_focusMetres = toAim.norm();
@@ -191,8 +193,12 @@ Vec CameraView::direction(const PicturePoint& at) const {
         .normalized();
 }
 
-double CameraView::horizontalDegrees() const { return 2.0 * std::atan(m_halfWidth) / kRadians; }
-double CameraView::verticalDegrees() const { return 2.0 * std::atan(m_halfHeight) / kRadians; }
+double CameraView::horizontalDegrees() const {
+    return 2.0 * std::atan(m_halfWidth) / base::kRadiansPerDegree;
+}
+double CameraView::verticalDegrees() const {
+    return 2.0 * std::atan(m_halfHeight) / base::kRadiansPerDegree;
+}
 
 const PlanObject* subjectOf(const SetPlan& plan, const PlanObject& camera) {
     const PlanObject* target = rig::findObject(plan, camera.targetId);

@@ -4,8 +4,6 @@
 namespace rigmatch::rig {
 namespace {
 
-constexpr const char* kRoom = "the largest room planned here is 60 m";
-
 std::vector<NumberField<Choices>> choiceNumbers() {
     return {
         {"deliveryFps", "Delivered rate", "fps", &Choices::deliveryFps, 10, 120, "as agreed", 3},
@@ -65,8 +63,8 @@ std::vector<NumberField<Choices>> choiceNumbers() {
 
 const FieldTable<SetPlan>& roomFields() {
     static const FieldTable<SetPlan> kFields{
-        {{"widthMetres", "Room width", "m", &SetPlan::widthMetres, 1.0, 60.0, kRoom},
-         {"depthMetres", "Room depth", "m", &SetPlan::depthMetres, 1.0, 60.0, kRoom},
+        {{"widthMetres", "Room width", "m", &SetPlan::widthMetres, 1.0, 60.0, kRoomReason},
+         {"depthMetres", "Room depth", "m", &SetPlan::depthMetres, 1.0, 60.0, kRoomReason},
          {"heightMetres",
           "Ceiling height",
           "m",

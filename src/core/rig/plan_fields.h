@@ -11,6 +11,8 @@
 
 namespace rigmatch::rig {
 
+inline constexpr const char* kRoomReason = "the largest room planned here is 60 m";
+
 /// A number of a plan object, room, circuit or choice: how it is called in files and on screen, its
 /// unit, what is allowed and why.
 template <class Owner>

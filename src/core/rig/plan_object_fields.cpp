@@ -7,10 +7,8 @@ namespace {
 using Object = PlanObject;
 using Number = NumberField<Object>;
 
-constexpr const char* kRoom = "the largest room planned here is 60 m";
-
-const Number kX{"xMetres", "From left wall", "m", &Object::xMetres, 0.0, 60.0, kRoom};
-const Number kZ{"zMetres", "From back wall", "m", &Object::zMetres, 0.0, 60.0, kRoom};
+const Number kX{"xMetres", "From left wall", "m", &Object::xMetres, 0.0, 60.0, kRoomReason};
+const Number kZ{"zMetres", "From back wall", "m", &Object::zMetres, 0.0, 60.0, kRoomReason};
 const Number kFacing{
     "facingDegrees", "Faces", "°", &Object::facingDegrees, -360.0, 360.0, "a full turn is 360°", 0};
 
@@ -75,9 +73,18 @@ FieldTable<Object> personFields() {
 
 std::vector<Number> aimFields() {
     return {
-        number("aimXMetres", "Aim, from left wall", "m", &Object::aimXMetres, -5, 65, kRoom, 2),
-        number("aimZMetres", "Aim, from back wall", "m", &Object::aimZMetres, -5, 65, kRoom, 2),
-        number("aimHeightMetres", "Aim, height", "m", &Object::aimHeightMetres, -2, 12, kRoom, 2)};
+        number(
+            "aimXMetres", "Aim, from left wall", "m", &Object::aimXMetres, -5, 65, kRoomReason, 2),
+        number(
+            "aimZMetres", "Aim, from back wall", "m", &Object::aimZMetres, -5, 65, kRoomReason, 2),
+        number("aimHeightMetres",
+               "Aim, height",
+               "m",
+               &Object::aimHeightMetres,
+               -2,
+               12,
+               kRoomReason,
+               2)};
 }
 
 FieldTable<Object> cameraFields() {

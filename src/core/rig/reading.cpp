@@ -5,6 +5,8 @@
 #include <cmath>
 #include <numbers>
 
+#include "base/constants.h"
+
 namespace rigmatch::rig {
 namespace {
 
@@ -99,10 +101,10 @@ std::vector<std::string> fallingGreys(const Reading& reading) {
 }
 
 std::optional<std::size_t> greyPatch(const Reading& reading) {
-    constexpr double kGrey = 0.18;
     std::optional<std::size_t> best;
     const auto away = [&](std::size_t i) {
-        return std::abs(std::log2(std::max(reading.patches[i].nominalLinear[1], 1e-4) / kGrey));
+        return std::abs(
+            std::log2(std::max(reading.patches[i].nominalLinear[1], 1e-4) / base::kMidGrey));
     };
     for (std::size_t i = 0; i < reading.patches.size(); ++i) {
         if (reading.patches[i].isNeutral && (!best || away(i) < away(*best))) best = i;

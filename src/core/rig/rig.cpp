@@ -2,6 +2,7 @@
 #include "rig/rig.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <utility>
 
@@ -133,10 +134,23 @@ Shot* findShot(Take& take, const std::string& cameraId) {
     return nullptr;
 }
 
-void renumber(Rig& rig) {
+void giveLetters(Rig& rig) {
+    std::array<bool, kMostCameras> isTaken{};
+    std::vector<std::size_t> without;
     for (std::size_t i = 0; i < rig.cameras.size(); ++i) {
-        const std::string letter(1, static_cast<char>('A' + i));
-        if (std::as_const(rig.cameras)[i].letter != letter) rig.cameras[i].letter = letter;
+        const std::string& letter = std::as_const(rig.cameras)[i].letter;
+        const auto place =
+            letter.size() == 1 ? static_cast<std::size_t>(letter[0] - 'A') : kMostCameras;
+        if (place >= kMostCameras || isTaken[place])
+            without.push_back(i);
+        else
+            isTaken[place] = true;
+    }
+    for (const std::size_t i : without) {
+        const auto free = std::find(isTaken.begin(), isTaken.end(), false);
+        if (free == isTaken.end()) break;  // more cameras than a rig may have
+        *free = true;
+        rig.cameras[i].letter = std::string(1, static_cast<char>('A' + (free - isTaken.begin())));
     }
     if (findCamera(rig, rig.referenceId) == nullptr) {
         rig.referenceId =

@@ -63,7 +63,7 @@ struct SavedFraming {
 /// One camera of the rig.
 struct Camera {
     std::string id;      ///< never changes; takes refer to it
-    std::string letter;  ///< "A", "B", … in the order of the rig
+    std::string letter;  ///< "A" to "P", its own for life; empty until giveLetters()
     std::string role;    ///< "wide front"
     std::string body;    ///< "full-frame hybrid body"
     std::string sensorFormat;
@@ -202,8 +202,10 @@ inline constexpr std::size_t kMostSources = 8;
 [[nodiscard]] const Shot* findShot(const Take& take, const std::string& cameraId);
 [[nodiscard]] Shot* findShot(Take& take, const std::string& cameraId);
 
-/// Letters A, B, C… in the order of the cameras; the reference falls back to the first camera.
-void renumber(Rig& rig);
+/// Gives each camera without a letter the first one that is free: A, B, C… A camera keeps its
+/// letter for life, as the tape on it and the names of its files do. The reference falls back to
+/// the first camera.
+void giveLetters(Rig& rig);
 
 [[nodiscard]] bool isFor(const Take& take, Purpose purpose);
 /// True where a chart, or people, are looked for in a take: it is to be matched, framed, or shows

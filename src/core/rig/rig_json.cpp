@@ -64,7 +64,7 @@ ParsedRig readDocument(const Json& json) {
     }
     parsed.rig.unknownFields = object.rest();
     checkIds(parsed.rig);
-    renumber(parsed.rig);
+    giveLetters(parsed.rig);
     return parsed;
 }
 

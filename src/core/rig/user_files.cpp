@@ -119,7 +119,7 @@ Rig withLayout(Rig rig, const Layout& layout) {
         ++next;
     }
     rig.plan = std::move(plan);
-    renumber(rig);
+    giveLetters(rig);
     return rig;
 }
 

@@ -8,8 +8,6 @@
 namespace rigmatch::scope {
 namespace {
 
-constexpr int kBand = 16;  // rows turned into R'G'B' at a time
-
 // Neighbouring pixels mostly share a level; counted into tables by turns they do not wait for each
 // other.
 constexpr std::size_t kTables = 4;

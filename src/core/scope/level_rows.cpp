@@ -12,7 +12,6 @@ namespace {
 
 constexpr float kPerSignal = 255.0F;  // levels of signalScale()
 constexpr float kFoot = 26.0F;
-constexpr int kRowsAhead = 16;
 
 std::uint16_t levelOf(float level) {
     constexpr std::int32_t kTop = 319;

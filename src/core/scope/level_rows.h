@@ -9,6 +9,11 @@
 
 namespace rigmatch::scope {
 
+/// Rows turned into levels at a time, which stay in the near caches.
+inline constexpr int kBand = 16;
+/// Rows whose counting waits while their levels are made.
+inline constexpr int kRowsAhead = 16;
+
 /// R', G', B' and Y' of a stretch of columns, row by row, as levels of signalScale(). Codes are
 /// turned into levels directly, without a picture in between: that is what makes scopes fast.
 class LevelRows {

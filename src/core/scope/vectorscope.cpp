@@ -7,10 +7,10 @@
 
 #include "scope/scope_region.h"
 
+#include "scope/level_rows.h"
+
 namespace rigmatch::scope {
 namespace {
-
-constexpr int kBand = 16;  // rows turned into R'G'B' at a time
 
 class Cells {
 public:

@@ -14,7 +14,6 @@ namespace {
 // many rows also lie on few enough pages for the processor to keep track of.
 constexpr int kGroup = 64;
 constexpr int kRowsPerByte = 255;
-constexpr int kRowsAhead = 16;
 constexpr int kConvert = 256;  // columns turned into R'G'B' at a time
 
 /// A stretch of columns of the region, from its left border.

@@ -160,7 +160,7 @@ rig::Rig clockBenchRig() {
     rig.plan = clockBenchPlan();
     rig.choices.daylight = "daylight";
     rig.choices.largestZoom = 1.0;
-    rig::renumber(rig);
+    rig::giveLetters(rig);
     return rig;
 }
 

@@ -6,11 +6,12 @@
 #include <cmath>
 #include <numbers>
 
+#include "base/constants.h"
+
 namespace rigmatch::sim {
 namespace {
 
 constexpr double kNear = 1e-4;
-constexpr double kRadians = std::numbers::pi / 180.0;
 
 /// The line stays farther from the middle than the square root of `reach`, or leads away from it.
 bool passesBy(const Vec& from, const Vec& direction, double reach) {
@@ -33,7 +34,7 @@ PreparedScene::PreparedScene(const Scene& scene) : m_scene(scene) {
         PreparedGroup group;
         group.isShadowing = parts.isShadowing;
         for (const Ellipsoid& part : parts.parts) {
-            const Eigen::AngleAxisd turn(-part.yawDegrees * kRadians, Vec::UnitY());
+            const Eigen::AngleAxisd turn(-part.yawDegrees * base::kRadiansPerDegree, Vec::UnitY());
             group.parts.push_back({part.radii.cwiseInverse().asDiagonal() * turn.toRotationMatrix(),
                                    part.centre,
                                    part.radii.maxCoeff() * part.radii.maxCoeff(),
@@ -52,7 +53,7 @@ PreparedScene::PreparedScene(const Scene& scene) : m_scene(scene) {
         m_groups.push_back(std::move(group));
     }
     for (const Box& box : scene.boxes) {
-        const double yaw = box.yawDegrees * kRadians;
+        const double yaw = box.yawDegrees * base::kRadiansPerDegree;
         m_boxes.push_back({0.5 * (box.low + box.high),
                            0.5 * (box.high - box.low),
                            std::cos(yaw),

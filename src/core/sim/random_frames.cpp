@@ -6,6 +6,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "base/constants.h"
 #include "colour/transfer.h"
 #include "rig/rig.h"
 #include "sim/camera_model.h"
@@ -16,8 +17,6 @@
 namespace rigmatch::sim {
 namespace {
 
-constexpr double kDegrees = std::numbers::pi / 180.0;
-
 /// Projects a chart of unit width, tilted and rolled, so that it spans `share` of the frame if seen
 /// straight.
 std::array<image::Point, 4> posedChart(Random& random,
@@ -25,13 +24,13 @@ std::array<image::Point, 4> posedChart(Random& random,
                                        double share,
                                        double patchShare,
                                        double& tiltDegrees) {
-    const double view = random.between(20.0, 70.0) * kDegrees;
+    const double view = random.between(20.0, 70.0) * base::kRadiansPerDegree;
     const double focalPx = 0.5 * options.width / std::tan(0.5 * view);
     tiltDegrees = random.between(0.0, options.largestTiltDegrees);
     const double axisAngle = random.between(0.0, 2.0 * std::numbers::pi);
     const Vec axis(std::cos(axisAngle), std::sin(axisAngle), 0.0);
     const Eigen::Matrix3d turn =
-        (Eigen::AngleAxisd(tiltDegrees * kDegrees, axis) *
+        (Eigen::AngleAxisd(tiltDegrees * base::kRadiansPerDegree, axis) *
          Eigen::AngleAxisd(random.between(0.0, 2.0 * std::numbers::pi), Vec::UnitZ()))
             .toRotationMatrix();
     const double ratio = (3.0 + patchShare) / (5.0 + patchShare);

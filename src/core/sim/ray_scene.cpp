@@ -10,13 +10,12 @@
 #include <numbers>
 #include <thread>
 
+#include "base/constants.h"
 #include "sim/prepared_scene.h"
 #include "sim/random.h"
 
 namespace rigmatch::sim {
 namespace {
-
-constexpr double kRadians = std::numbers::pi / 180.0;
 constexpr int kEdgeSamples = 3;        // per side of a pixel on an edge
 constexpr double kSmallLamp = 0.1;     // reach over distance below which two rays do
 constexpr double kFaintShare = 0.004;  // of all light at a place: below it no shadow is seen
@@ -159,10 +158,11 @@ public:
         const Vec up = std::abs(m_forward.y()) > 0.98 ? Vec(0, 0, -1) : Vec(0, 1, 0);
         const Vec right = m_forward.cross(up).normalized();
         const Vec above = right.cross(m_forward);
-        const double roll = view.rollDegrees * kRadians;
+        const double roll = view.rollDegrees * base::kRadiansPerDegree;
         m_right = std::cos(roll) * right + std::sin(roll) * above;
         m_up = std::cos(roll) * above - std::sin(roll) * right;
-        m_focalPx = 0.5 * view.width / std::tan(0.5 * view.horizontalViewDegrees * kRadians);
+        m_focalPx =
+            0.5 * view.width / std::tan(0.5 * view.horizontalViewDegrees * base::kRadiansPerDegree);
     }
 
     [[nodiscard]] Ray through(double x, double y) const {

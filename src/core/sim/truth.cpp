@@ -4,6 +4,7 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 
+#include "base/constants.h"
 #include "base/luma.h"
 #include "colour/white_point.h"
 #include "sim/camera_model.h"
@@ -11,14 +12,13 @@
 namespace rigmatch::sim {
 namespace {
 
-constexpr double kGrey = 0.18;
-
 /// 18 % grey as this body renders it, linearised by its own curve: gains, tone curve, then
 /// saturation.
 colour::Vector3 renderedGrey(const rig::Camera& camera) {
     const std::array<double, 3> gains = neutralGains(*camera.simulated, camera.settings);
     const colour::TransferCurve curve = recordedCurve(camera);
-    const double light = kGrey * std::exp2(exposureStops(*camera.simulated, camera.settings));
+    const double light =
+        base::kMidGrey * std::exp2(exposureStops(*camera.simulated, camera.settings));
     colour::Vector3 coded;
     for (std::size_t c = 0; c < 3; ++c)
         coded(static_cast<long>(c)) = curve.encode(light * gains[c]);
@@ -30,7 +30,7 @@ colour::Vector3 renderedGrey(const rig::Camera& camera) {
 }
 
 double luminanceStops(const colour::Vector3& linear) {
-    return std::log2(base::lumaOf(linear) / kGrey);
+    return std::log2(base::lumaOf(linear) / base::kMidGrey);
 }
 
 colour::WhitePoint whiteOf(const colour::Vector3& linear) {
@@ -46,11 +46,12 @@ TrueDifference trueDifference(const rig::Camera& camera, const rig::Camera& refe
     const colour::Vector3 theirGrey = renderedGrey(reference);
     const double mine = luminanceStops(myGrey);
     const double theirs = luminanceStops(theirGrey);
-    const double referenceGrey = recordedCurve(reference).encode(kGrey * std::exp2(theirs));
+    const double referenceGrey =
+        recordedCurve(reference).encode(base::kMidGrey * std::exp2(theirs));
     const double lightNeeded = recordedCurve(camera).decode(referenceGrey);
     const colour::WhitePoint myWhite = whiteOf(myGrey);
     const colour::WhitePoint theirWhite = whiteOf(theirGrey);
-    return {mine - std::log2(lightNeeded / kGrey),
+    return {mine - std::log2(lightNeeded / base::kMidGrey),
             mine - theirs,
             (myWhite.mired - theirWhite.mired).value(),
             (myWhite.duv - theirWhite.duv).value()};

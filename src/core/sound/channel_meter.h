@@ -9,6 +9,11 @@
 
 namespace rigmatch::sound {
 
+/// Digital silence has no level: it is told as this one, dB of full scale.
+inline constexpr double kSilenceDb = -120.0;
+/// Seconds that time stamps may differ from the count of samples.
+inline constexpr double kMostWander = 0.03;
+
 /// Everything about one channel but loudness and true peak. Blocks come in order.
 class ChannelMeter {
 public:

@@ -12,10 +12,7 @@
 
 namespace rigmatch::sound {
 namespace {
-
-constexpr double kMostWander = 0.03;   // s that stamps may differ from the count of samples
 constexpr std::size_t kMostPairs = 8;  // channels that are compared with each other
-constexpr double kSilenceDb = -120.0;
 
 struct LoudnessDeleter {
     void operator()(ebur128_state* state) const { ebur128_destroy(&state); }

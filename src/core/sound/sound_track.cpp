@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "sound/channel_meter.h"
 #include "sound/resampler.h"
 
 namespace rigmatch::sound {
@@ -12,7 +13,6 @@ namespace {
 constexpr double kRate = 16000.0;
 /// Stamps may wander by that much (containers that round them, encoders that jitter) before sound
 /// is taken as missing or doubled.
-constexpr double kMostWander = 0.03;
 constexpr double kLongestGap = 600.0;       // s; longer ones are damaged stamps
 constexpr double kMostSilence = 3600.0;     // s, put in for all gaps of a file
 constexpr long long kBlocksForStart = 400;  // whose stamps are averaged

@@ -8,8 +8,6 @@
 
 namespace rigmatch::timing {
 namespace {
-
-constexpr double kLeastHeight = 5.0;
 constexpr double kTogether = 0.0015;    // s from the line that a point may lie at most
 constexpr double kSlopeSpread = 1.0;    // s, below which no slope is fitted
 constexpr double kUsualDrift = 8e-5;    // common practice: 10 to 50 ppm, rarely more
@@ -18,7 +16,6 @@ constexpr double kPointSeconds = 4e-5;  // spread of one point at a height of te
 constexpr double kLeastScatter = 4e-6;  // s: a fifteenth of a sample
 constexpr double kFloorSeconds = 3e-5;  // half a sample: what microphones' own filters leave
 constexpr double kSlopeDoubt = 1.25;    // reflections come and go with who turns where
-constexpr double kSureHeight = 10.0;
 
 }  // namespace
 

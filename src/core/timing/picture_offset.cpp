@@ -10,10 +10,10 @@
 namespace rigmatch::timing {
 namespace {
 
-constexpr double kRate = 200.0;       // values per second that both are brought to
-constexpr double kMean = 2.0;         // s, over which the slow part is taken away
-constexpr double kMostSigma = 6.0;    // larger jumps count no more
-constexpr double kLeastHeight = 5.5;  // of the peak over chance
+constexpr double kRate = 200.0;     // values per second that both are brought to
+constexpr double kMean = 2.0;       // s, over which the slow part is taken away
+constexpr double kMostSigma = 6.0;  // larger jumps count no more
+constexpr double kLeastPeak = 5.5;  // of the peak over chance
 constexpr double kLeastLikeness = 0.3;
 constexpr double kLeastOverlap = 1.0;  // s
 constexpr double kTwin = 0.85;         // of the peak that another may reach
@@ -150,7 +150,7 @@ base::Result<PictureOffset> findPictureOffset(const PictureCurve& reference,
         second = std::max(second, together[i]);
     }
     const double chance = std::max(image::robustSigma(elsewhere), 0.02);
-    if (peak < kLeastLikeness || peak < kLeastHeight * chance || second > kTwin * peak)
+    if (peak < kLeastLikeness || peak < kLeastPeak * chance || second > kTwin * peak)
         return nothing("No moment of one stands out in the other.");
     const double before = together[best - 1], after = together[best + 1];
     const double bend = before - 2.0 * peak + after;

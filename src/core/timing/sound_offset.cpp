@@ -15,20 +15,18 @@ namespace {
 constexpr double kLongPiece = 300.0, kShortPiece = 40.0;  // s, of the coarse search
 constexpr std::size_t kLongTries = 40, kShortTries = 90;  // places that are looked at closely
 constexpr double kLongSpan = 8.0;                         // s, that levels have to be alike over
-constexpr double kStretch = 2.0;      // s; 100 ppm smear it by a fifth of a millisecond
-constexpr std::size_t kLooks = 6;     // stretches of one place
-constexpr double kSureHeight = 10.0;  // one stretch alone says it; chance reaches 5
-constexpr double kHeight = 6.0;       // two that agree say it
+constexpr double kStretch = 2.0;   // s; 100 ppm smear it by a fifth of a millisecond
+constexpr std::size_t kLooks = 6;  // stretches of one place
+constexpr double kHeight = 6.0;    // two that agree say it
 constexpr double kAlike =
     0.65;  // levels so alike over a piece speak for it already; chance reaches 0.55
 constexpr double kSureAlike = 7.0;      // one stretch alone there
 constexpr double kAlikeHeight = 4.5;    // of three that agree there
-constexpr double kLeastHeight = 5.0;    // near a line that is already known
 constexpr double kFastestDrift = 4e-4;  // of any clock that is not broken
 constexpr std::size_t kMostStretches = 60;
-constexpr double kFastDrift = 2e-4;  // of most
-constexpr double kApart = 0.0005;    // s between stretches that agree
-constexpr double kLeastOverlap = 0.3;
+constexpr double kFastDrift = 2e-4;       // of most
+constexpr double kAgreeSeconds = 0.0005;  // s between stretches that agree
+constexpr double kLeastShared = 0.3;
 constexpr double kSameSeconds = 0.02;   // two places that close are one
 constexpr std::size_t kMostPlaces = 3;  // that are followed through the whole
 constexpr double kTwinShare = 0.7;      // of the best one's evidence, from which sound repeats
@@ -161,7 +159,7 @@ private:
         Span span = overlap(place.offsetSeconds);
         span.from = std::max(span.from, place.startSeconds);
         span.to = std::min(span.to, place.startSeconds + place.lengthSeconds);
-        if (span.length() < kLeastOverlap) return std::nullopt;
+        if (span.length() < kLeastShared) return std::nullopt;
         const double length = std::min(kStretch, span.length());
         const double reach = 0.05 + kFastestDrift * place.lengthSeconds / 2.0;
         std::vector<StretchMatch> matches;
@@ -182,7 +180,7 @@ private:
             for (const StretchMatch& other : matches) {
                 const double apart = std::abs(one.offsetSeconds - other.offsetSeconds);
                 const double allowed =
-                    kApart + kFastDrift * std::abs(one.atSeconds - other.atSeconds);
+                    kAgreeSeconds + kFastDrift * std::abs(one.atSeconds - other.atSeconds);
                 const bool isSameSign = one.height * other.height > 0.0;
                 if (apart > allowed || !isSameSign || std::abs(other.height) < least) continue;
                 found.evidence += std::abs(other.height);
@@ -305,7 +303,7 @@ private:
     /// The place followed through the whole overlap, from where it was found to both ends.
     std::optional<SoundOffset> followed(const Found& found) const {
         const Span span = overlap(found.offsetSeconds);
-        if (span.length() < kLeastOverlap) return std::nullopt;
+        if (span.length() < kLeastShared) return std::nullopt;
         const double length = std::min(kStretch, span.length());
         const auto starts = spread(span, length, found.offsetSeconds);
         OffsetLine line;

@@ -11,6 +11,10 @@
 
 namespace rigmatch::timing {
 
+/// Heights of a correlation's peak, in standard deviations of chance (which reaches 5): one alone
+/// says it; one near a line that is already known.
+inline constexpr double kSureHeight = 10.0, kLeastHeight = 5.0;
+
 /// Where one stretch of the reference's sound stands in the other file.
 struct OffsetPoint {
     double atSeconds = 0.0;      ///< in the reference

@@ -11,7 +11,7 @@
 namespace rigmatch::timing {
 namespace {
 
-constexpr std::size_t kBlock = 8192;  // 0.5 s
+constexpr std::size_t kStretchBlock = 8192;  // 0.5 s
 constexpr double kSmoothSeconds = 0.004;
 constexpr double kLeastShare = 0.5;  // of a block that must lie in both tracks
 /// Whitened sound is not white within its band: neighbouring samples are alike, voices repeat with
@@ -54,13 +54,13 @@ public:
           m_other(other),
           m_stretch(stretch),
           m_reach(std::max(8LL, std::llround(stretch.reachSeconds * reference.sampleRate))),
-          m_first(sound::fastLength(kBlock + 2 * static_cast<std::size_t>(m_reach))),
+          m_first(sound::fastLength(kStretchBlock + 2 * static_cast<std::size_t>(m_reach))),
           m_second(m_first.length()),
           m_sum(m_first.bins(), 0.0F) {}
 
     std::optional<StretchMatch> run() {
-        const auto blocks = static_cast<std::size_t>(
-            std::max(1.0, std::floor(m_stretch.lengthSeconds * m_reference.sampleRate / kBlock)));
+        const auto blocks = static_cast<std::size_t>(std::max(
+            1.0, std::floor(m_stretch.lengthSeconds * m_reference.sampleRate / kStretchBlock)));
         for (std::size_t b = 0; b < blocks; ++b) add(b);
         if (m_blocks == 0 || m_chance <= 0.0) return std::nullopt;
         return peak();
@@ -69,21 +69,22 @@ public:
 private:
     void add(std::size_t block) {
         const double rate = m_reference.sampleRate;
-        const double start = m_stretch.startSeconds + static_cast<double>(block * kBlock) / rate;
+        const double start =
+            m_stretch.startSeconds + static_cast<double>(block * kStretchBlock) / rate;
         const long long from = std::llround((start - m_reference.startSeconds) * rate);
         // The middle of the block decides by how much it is shifted.
-        const double into = (static_cast<double>(block) + 0.5) * kBlock / rate;
+        const double into = (static_cast<double>(block) + 0.5) * kStretchBlock / rate;
         const double offset = m_stretch.offsetSeconds + m_stretch.driftShare * into;
         const double exact = static_cast<double>(from) +
                              (m_reference.startSeconds + offset - m_other.startSeconds) * rate;
         const long long to = std::llround(exact);
         const double rest = exact - static_cast<double>(to);
         if (overlap(from, m_reference) < kLeastShare || overlap(to, m_other) < kLeastShare) return;
-        place(m_first.samples(), m_reference.samples, from, kBlock);
+        place(m_first.samples(), m_reference.samples, from, kStretchBlock);
         place(m_second.samples(),
               m_other.samples,
               to - m_reach,
-              kBlock + 2 * static_cast<std::size_t>(m_reach));
+              kStretchBlock + 2 * static_cast<std::size_t>(m_reach));
         addChance();
         m_first.forth();
         m_second.forth();
@@ -95,15 +96,15 @@ private:
             const auto phase = std::polar(1.0F, static_cast<float>(turn * static_cast<double>(k)));
             m_sum[k] += std::conj(a[k]) * b[k] * phase;
         }
-        m_middle += start + 0.5 * kBlock / rate;
+        m_middle += start + 0.5 * kStretchBlock / rate;
         m_offset += offset;
         ++m_blocks;
     }
 
     [[nodiscard]] static double overlap(long long from, const WhitenedTrack& track) {
         const auto size = static_cast<long long>(track.samples.size());
-        const long long to = std::min(from + static_cast<long long>(kBlock), size);
-        return static_cast<double>(to - std::max(from, 0LL)) / kBlock;
+        const long long to = std::min(from + static_cast<long long>(kStretchBlock), size);
+        return static_cast<double>(to - std::max(from, 0LL)) / kStretchBlock;
     }
 
     /// What the square of the correlation would be by chance: the powers of both, moment by moment.
@@ -111,11 +112,11 @@ private:
         const auto half = static_cast<std::size_t>(kSmoothSeconds * m_reference.sampleRate / 2.0);
         const auto a = m_first.samples();
         const auto b = m_second.samples();
-        const std::vector<float> mine(a.begin(), a.begin() + kBlock);
-        const std::vector<float> theirs(b.begin() + m_reach, b.begin() + m_reach + kBlock);
+        const std::vector<float> mine(a.begin(), a.begin() + kStretchBlock);
+        const std::vector<float> theirs(b.begin() + m_reach, b.begin() + m_reach + kStretchBlock);
         const auto mineAround = powerAround(mine, half);
         const auto theirsAround = powerAround(theirs, half);
-        for (std::size_t i = 0; i < kBlock; ++i) m_chance += mineAround[i] * theirsAround[i];
+        for (std::size_t i = 0; i < kStretchBlock; ++i) m_chance += mineAround[i] * theirsAround[i];
     }
 
     StretchMatch peak() {

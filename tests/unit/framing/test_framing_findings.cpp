@@ -227,7 +227,7 @@ private Q_SLOTS:
             camera.role = id;
             rig.cameras.push_back(camera);
         }
-        rig::renumber(rig);
+        rig::giveLetters(rig);
         rig::Take take;
         take.id = "t";
         for (const auto& [id, head] : {std::pair{"b", 0.33}, {"c", 0.30}}) {

@@ -47,7 +47,7 @@ Measured twoCameras() {
         shot.reading = support::idealReading(ideal);
         take.shots.push_back(shot);
     }
-    rig::renumber(m.rig);
+    rig::giveLetters(m.rig);
     m.rig.takes.push_back(take);
     m.report = jobs::matchReport(m.rig, take);
     return m;

@@ -15,10 +15,6 @@ namespace {
 
 const std::string kDemo = RIGMATCH_SOURCE_DIR "/demo/clock-bench/";
 
-std::vector<std::filesystem::path> paths(std::initializer_list<const char*> names) {
-    return std::vector<std::filesystem::path>(names.begin(), names.end());
-}
-
 rig::Rig rigOf(int cameras) {
     rig::Rig rig;
     for (int i = 0; i < cameras; ++i) {
@@ -26,7 +22,7 @@ rig::Rig rigOf(int cameras) {
         camera.id = rig::freshCameraId(rig);
         rig.cameras.push_back(camera);
     }
-    rig::renumber(rig);
+    rig::giveLetters(rig);
     return rig;
 }
 
@@ -35,58 +31,6 @@ rig::Rig rigOf(int cameras) {
 class TestMeasureJob : public QObject {
     Q_OBJECT
 private Q_SLOTS:
-    void lettersInFileNamesDecide_data() {
-        QTest::addColumn<QStringList>("files");
-        QTest::addColumn<QList<int>>("assigned");
-        QTest::newRow("card names")
-            << QStringList{"B_0012.mov", "A_0007.mov", "C_0100.mov"} << QList<int>{1, 0, 2};
-        QTest::newRow("cam words")
-            << QStringList{"cam-c.mp4", "camA.mp4", "cameraB.mp4"} << QList<int>{1, 2, 0};
-        QTest::newRow("suffixes") << QStringList{"take3_C.mov", "take3_B.mov", "take3_A.mov"}
-                                  << QList<int>{2, 1, 0};
-        QTest::newRow("no letters: by order")
-            << QStringList{"0001.mov", "0002.mov", "0003.mov"} << QList<int>{0, 1, 2};
-        QTest::newRow("one letter, rest by order")
-            << QStringList{"0001.mov", "x_A.mov"} << QList<int>{1, 0, -1};
-        QTest::newRow("letters inside words do not count")
-            << QStringList{"abacus.mov"} << QList<int>{0, -1, -1};
-        QTest::newRow("more files than cameras")
-            << QStringList{"1.mov", "2.mov", "3.mov", "4.mov"} << QList<int>{0, 1, 2};
-        QTest::newRow("nothing") << QStringList{} << QList<int>{-1, -1, -1};
-    }
-    void lettersInFileNamesDecide() {
-        QFETCH(QStringList, files);
-        QFETCH(QList<int>, assigned);
-        std::vector<std::filesystem::path> list;
-        for (const QString& file : files) list.emplace_back("/clips/" + file.toStdString());
-        const rig::Rig rig = rigOf(3);
-        const jobs::Assigned got = jobs::assignFiles(rig, list);
-        QList<int> indices;
-        for (const rig::Camera& camera : rig.cameras) {
-            const auto found = got.find(camera.id);
-            indices << (found == got.end()
-                            ? -1
-                            : static_cast<int>(
-                                  std::find(list.begin(), list.end(), found->second.front()) -
-                                  list.begin()));
-        }
-        QCOMPARE(indices, assigned);
-    }
-    void noFileIsGivenTwice() {
-        const rig::Rig rig = rigOf(2);
-        const auto got = jobs::assignFiles(rig, paths({"A-B.mov"}));
-        QCOMPARE(got.size(), std::size_t{1});
-        QVERIFY(got.contains(rig.cameras[0].id));
-    }
-    void soundGoesToRecordersAndNeverToCameras() {
-        rig::Rig rig = rigOf(2);
-        rig.sources = {{"source-1", rig::SourceKind::Computer, "screen", {}},
-                       {"source-2", rig::SourceKind::SoundRecorder, "recorder", {}}};
-        const auto got = jobs::assignFiles(rig, paths({"A.wav", "tone.WAV", "B.mov"}));
-        QCOMPARE(got.size(), std::size_t{2});
-        QCOMPARE(got.at("source-2").front().string(), std::string("A.wav"));
-        QCOMPARE(got.at(rig.cameras[1].id).front().string(), std::string("B.mov"));
-    }
     /// What is looked for follows from the take's purposes and from the source.
     void takesThatAreNotForMatchingLookForNoChart() {
         rig::Rig rig = rigOf(1);

@@ -33,7 +33,7 @@ Case twoCameras(const IdealCamera& camera) {
         shot.reading = support::idealReading(std::string(id) == "a" ? IdealCamera{} : camera);
         made.take.shots.push_back(shot);
     }
-    rig::renumber(made.rig);
+    rig::giveLetters(made.rig);
     return made;
 }
 
@@ -239,7 +239,7 @@ private Q_SLOTS:
         Case c = twoCameras({});
         c.rig.cameras.push_back(c.rig.cameras[1]);
         c.rig.cameras.back().id = "c";
-        rig::renumber(c.rig);
+        rig::giveLetters(c.rig);
         const auto report = match::matchTake(c.rig, c.take);
         QVERIFY(report.find("b")->differences.of(Quality::Exposure).value);
         QVERIFY(!report.find("c")->differences.of(Quality::Exposure).value);

@@ -26,11 +26,11 @@ rig::SetPlan emptyRoom() {
     return plan;
 }
 
-rig::Rig talk() { return rig::withLayout({}, builtInLayouts()[1]); }
+rig::Rig plainTalk() { return rig::withLayout({}, builtInLayouts()[1]); }
 
 /// The first camera of a layout, with a plain lens.
 struct Viewed {
-    rig::Rig rig = talk();
+    rig::Rig rig = plainTalk();
     rig::Camera* camera = &rig.cameras[0];
     PlanObject* place = rig::findPlanCamera(*rig.plan, rig.cameras[0].id);
 

@@ -11,28 +11,40 @@ using namespace rigmatch;
 class TestRig : public QObject {
     Q_OBJECT
 private Q_SLOTS:
-    void lettersFollowTheOrderAndAReferenceAlwaysExists() {
+    void lettersStayForLifeAndAReferenceAlwaysExists() {
         rig::Rig rig;
         for (int i = 0; i < 3; ++i) {
             rig::Camera camera;
             camera.id = rig::freshCameraId(rig);
             rig.cameras.push_back(camera);
         }
-        rig::renumber(rig);
+        rig::giveLetters(rig);
         QCOMPARE(rig.cameras[2].letter, std::string("C"));
         QCOMPARE(rig.referenceId, rig.cameras[0].id);
         rig.cameras.erase(rig.cameras.begin());
-        rig::renumber(rig);
-        QCOMPARE(rig.cameras[0].letter, std::string("A"));
+        rig::giveLetters(rig);
+        QCOMPARE(rig.cameras[0].letter, std::string("B"));
+        QCOMPARE(rig.cameras[1].letter, std::string("C"));
         QCOMPARE(rig.referenceId, rig.cameras[0].id);
         QCOMPARE(rig::freshCameraId(rig), std::string("camera-1"));
+        // One more gets the letter that is free; one that is there twice stays with the first.
+        rig.cameras.push_back({});
+        rig::giveLetters(rig);
+        QCOMPARE(rig.cameras[2].letter, std::string("A"));
+        rig.cameras[2].letter = "B";
+        rig::giveLetters(rig);
+        QCOMPARE(rig.cameras[0].letter, std::string("B"));
+        QCOMPARE(rig.cameras[2].letter, std::string("A"));
+        rig.cameras[2].letter = "tape";
+        rig::giveLetters(rig);
+        QCOMPARE(rig.cameras[2].letter, std::string("A"));
     }
     void whatWillHurtIsFlagged() {
         rig::Rig rig;
         rig.cameras = {rig::Camera{}, rig::Camera{}};
         rig.cameras[0].id = "a";
         rig.cameras[1].id = "b";
-        rig::renumber(rig);
+        rig::giveLetters(rig);
         QVERIFY(rig::cameraFlags(rig, rig.cameras[1]).empty());
         rig.cameras[1].settings.frameRate = 24.0;
         rig.cameras[1].settings.shutterSeconds = 1.0 / 100.0;
@@ -49,7 +61,7 @@ private Q_SLOTS:
         rig.cameras = {rig::Camera{}, rig::Camera{}};
         rig.cameras[0].id = "a";
         rig.cameras[1].id = "b";
-        rig::renumber(rig);
+        rig::giveLetters(rig);
         rig.cameras[1].settings = rig::unknownSettings();
         rig.cameras[1].settings.frameRate = base::Told<double>::assumed(24.0);
         QVERIFY(rig::cameraFlags(rig, rig.cameras[1]).empty());

@@ -52,11 +52,43 @@ void CamerasController::addCamera() {
         rig::snapSettings(camera);
     }
     next.cameras.push_back(camera);
-    rig::renumber(next);
+    rig::giveLetters(next);
     const std::string letter = next.cameras.back().letter;
     next.cameras.back().role = tr("camera %1").arg(plain(letter)).toStdString();
     m_context.document.change(tr("Add camera %1").arg(plain(letter)), next);
     select(plain(camera.id));
+}
+
+QString CamerasController::goesWithCurrent() const {
+    const rig::Camera* camera = current();
+    if (camera == nullptr) return {};
+    QStringList goes;
+    const auto takes = std::count_if(rig().takes.begin(), rig().takes.end(), [&](const auto& take) {
+        return rig::findShot(take, camera->id) != nullptr;
+    });
+    if (takes > 0)
+        goes << counted(static_cast<int>(takes),
+                        tr("its clip in one take, with what was measured and learned from it"),
+                        tr("its clips in %1 takes, with what was measured and learned from them"));
+    if (camera->savedFraming) goes << tr("its saved framing");
+    const bool isPlaced =
+        rig().plan && std::any_of(rig().plan->objects.begin(),
+                                  rig().plan->objects.end(),
+                                  [&](const rig::PlanObject& object) {
+                                      return object.kind == rig::PlanKind::Camera &&
+                                             object.cameraId == camera->id;
+                                  });
+    if (isPlaced) goes << tr("its place in the plan");
+    QStringList lines;
+    if (!goes.isEmpty()) lines << tr("With it go %1.").arg(goes.join(tr(" and ")));
+    for (const rig::Camera& other : rig().cameras) {
+        if (camera->id != rig().referenceId || other.id == camera->id) continue;
+        lines << tr("It is the reference: camera %1 will be.").arg(plain(other.letter));
+        break;
+    }
+    if (lines.isEmpty()) return {};
+    lines << tr("Files stay where they are, and the other cameras keep their letters.");
+    return lines.join(u'\n');
 }
 
 void CamerasController::removeCurrent() {
@@ -68,7 +100,12 @@ void CamerasController::removeCurrent() {
     for (rig::Take& take : next.takes) {
         take.shots.removeIf([&](const rig::Shot& shot) { return shot.cameraId == gone.id; });
     }
-    rig::renumber(next);
+    if (next.plan) {
+        std::erase_if(next.plan->objects, [&](const rig::PlanObject& object) {
+            return object.kind == rig::PlanKind::Camera && object.cameraId == gone.id;
+        });
+    }
+    rig::giveLetters(next);
     m_context.document.change(tr("Remove camera %1").arg(plain(gone.letter)), next);
     const auto& left = rig().cameras;
     if (!left.empty())
@@ -86,7 +123,7 @@ void CamerasController::moveCurrent(int by) {
     const auto index = static_cast<std::size_t>(currentIndex());
     const QString id = plain(next.cameras[index].id);
     std::swap(next.cameras[index], next.cameras[index + static_cast<std::size_t>(by)]);
-    rig::renumber(next);
+    rig::giveLetters(next);
     m_context.document.change(tr("Reorder cameras"), next);
     select(id);
 }

@@ -25,6 +25,8 @@ public:
     void select(const QString& cameraId);
 
     void addCamera();
+    /// What would go with the chosen camera, in words; empty where nothing would.
+    [[nodiscard]] QString goesWithCurrent() const;
     void removeCurrent();
     /// -1 left, +1 right.
     void moveCurrent(int by);

@@ -269,7 +269,20 @@ void CamerasScreen::fillCameraMenu() {
         m_controller->moveCurrent(1);
     });
     act(tr("R&emove"), u"removeCameraAction"_s, camera != nullptr, [this] {
-        m_controller->removeCurrent();
+        const QString goes = m_controller->goesWithCurrent();
+        if (goes.isEmpty()) {
+            m_controller->removeCurrent();
+            return;
+        }
+        m_context.prompter.ask(window(),
+                               tr("Remove camera %1?").arg(plain(m_controller->current()->letter)),
+                               goes,
+                               tr("&Remove"),
+                               tr("&Keep it"),
+                               QString(),
+                               [this](Answer answer) {
+                                   if (answer == Answer::Yes) m_controller->removeCurrent();
+                               });
     });
 }
 

@@ -145,7 +145,7 @@ void SetController::addCamera(const QString& cameraId) {
         rig::applyBodyKind(camera, rig::bodyKinds().front());
         id = camera.id;
         rig.cameras.push_back(camera);
-        rig::renumber(rig);
+        rig::giveLetters(rig);
         rig.cameras.back().role =
             tr("camera %1").arg(plain(rig.cameras.back().letter)).toStdString();
     }

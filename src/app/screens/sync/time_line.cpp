@@ -17,7 +17,7 @@ namespace {
 using namespace Qt::StringLiterals;
 
 constexpr int kRow = 52, kScale = 26, kBar = 34;
-constexpr int kNames = 210, kOffsets = 250, kGap = 14;
+constexpr int kNames = 210, kOffsets = 250, kRowGap = 14;
 
 }  // namespace
 
@@ -169,9 +169,9 @@ void TimeLine::paintRow(QPainter& painter, int index, const QRectF& area, double
     painter.setFont(theme::font(13));
     const QFontMetrics metrics(painter.font());
     painter.drawText(
-        QRectF(x, area.top(), kNames - x - kGap, area.height()),
+        QRectF(x, area.top(), kNames - x - kRowGap, area.height()),
         Qt::AlignVCenter,
-        metrics.elidedText(row.name, Qt::ElideRight, static_cast<int>(kNames - x - kGap)));
+        metrics.elidedText(row.name, Qt::ElideRight, static_cast<int>(kNames - x - kRowGap)));
     const QRectF bar(kNames + row.startSeconds * perSecond,
                      area.center().y() - kBar / 2,
                      std::max(2.0, row.lengthSeconds * perSecond),
@@ -202,7 +202,7 @@ void TimeLine::paintRow(QPainter& painter, int index, const QRectF& area, double
                    : row.isReference || row.result == nullptr ? theme::kDim
                                                               : theme::kText);
     painter.drawText(
-        QRectF(width() - kOffsets + kGap, area.top(), kOffsets - kGap - 8, area.height()),
+        QRectF(width() - kOffsets + kRowGap, area.top(), kOffsets - kRowGap - 8, area.height()),
         Qt::AlignVCenter | Qt::AlignRight,
         (isOff ? u"▲ "_s : QString()) + offsetText(row));
 }

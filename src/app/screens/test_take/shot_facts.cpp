@@ -13,7 +13,7 @@ namespace {
 using namespace Qt::StringLiterals;
 using Attention = ShotListModel::Attention;
 
-class Words {
+class FactWords {
     Q_DECLARE_TR_FUNCTIONS(ShotFacts)
 public:
     static QString noClip() { return tr("no clip yet"); }
@@ -183,55 +183,55 @@ QString paragraph(const QString& text,
 
 }  // namespace
 
-QString kindText(rig::SourceKind kind) { return Words::kind(kind); }
-QString purposeText(rig::Purpose purpose) { return Words::purpose(purpose); }
+QString kindText(rig::SourceKind kind) { return FactWords::kind(kind); }
+QString purposeText(rig::Purpose purpose) { return FactWords::purpose(purpose); }
 
 void putShot(const rig::Shot* shot,
              bool isChartWanted,
              double measuredShare,
              ShotListModel::Row& row) {
-    row.state = Words::noClip();
+    row.state = FactWords::noClip();
     if (shot == nullptr) return;
     row.file = plain(shot->media.filename().string());
     if (!shot->laterParts.empty())
-        row.file += Words::more(static_cast<int>(shot->laterParts.size()));
+        row.file += FactWords::more(static_cast<int>(shot->laterParts.size()));
     if (measuredShare >= 0.0) {
-        row.state = Words::measuring(measuredShare);
+        row.state = FactWords::measuring(measuredShare);
     } else if (!shot->failure.empty()) {
-        row.state = Words::unreadable();
+        row.state = FactWords::unreadable();
         row.attention = Attention::Off;
     } else if (!shot->reading) {
-        row.state = Words::waiting();
+        row.state = FactWords::waiting();
     } else if (!isChartWanted) {
-        row.state = Words::watched(static_cast<int>(shot->reading->warnings.size()));
+        row.state = FactWords::watched(static_cast<int>(shot->reading->warnings.size()));
         if (!shot->reading->warnings.empty()) row.attention = Attention::Near;
     } else if (!shot->reading->hasChart) {
-        row.state = Words::withoutChart(*shot->reading);
+        row.state = FactWords::withoutChart(*shot->reading);
         row.attention = Attention::Off;
     } else {
         row.state = shot->reading->areCornersManual
-                        ? Words::manual()
-                        : Words::chart(shot->reading->framesUsed,
-                                       static_cast<int>(shot->reading->warnings.size()));
+                        ? FactWords::manual()
+                        : FactWords::chart(shot->reading->framesUsed,
+                                           static_cast<int>(shot->reading->warnings.size()));
         if (!shot->reading->warnings.empty()) row.attention = Attention::Near;
         if (shot->reading->areColoursDoubtful) {
-            row.state = Words::doubtful();
+            row.state = FactWords::doubtful();
             row.attention = Attention::Off;
         }
     }
 }
 
 QString shotFacts(const rig::Shot* shot) {
-    if (shot == nullptr) return paragraph(Words::emptyFacts(), {}, false);
+    if (shot == nullptr) return paragraph(FactWords::emptyFacts(), {}, false);
     if (!shot->failure.empty()) return paragraph(fromCore(shot->failure), {}, true);
-    if (!shot->reading) return paragraph(Words::waiting(), {}, false);
+    if (!shot->reading) return paragraph(FactWords::waiting(), {}, false);
     const rig::Reading& reading = *shot->reading;
     QString text;
     if (reading.hasChart) {
-        text += paragraph(Words::span(reading) + u" "_s + Words::found(reading), {}, false);
-        text += paragraph(Words::grey(reading), {}, false);
+        text += paragraph(FactWords::span(reading) + u" "_s + FactWords::found(reading), {}, false);
+        text += paragraph(FactWords::grey(reading), {}, false);
     } else if (reading.hasPicture && reading.reasonCode != "NotLookedFor") {
-        text += paragraph(Words::withoutChart(reading) + u". "_s + fromCore(reading.reason),
+        text += paragraph(FactWords::withoutChart(reading) + u". "_s + fromCore(reading.reason),
                           fromCore(reading.hint),
                           true);
     }
@@ -239,13 +239,13 @@ QString shotFacts(const rig::Shot* shot) {
     for (const base::Warning& warning : reading.warnings) {
         hasClipped = hasClipped || warning.code == "PatchesClipped";
         text += paragraph(
-            fromCore(warning.text), fromCore(warning.hint), true, Words::offer(warning, *shot));
+            fromCore(warning.text), fromCore(warning.hint), true, FactWords::offer(warning, *shot));
     }
-    if (!shot->laterParts.empty()) text += paragraph(Words::parts(*shot), {}, false);
-    if (reading.hasChart && !hasClipped) text += paragraph(Words::noneClipped(), {}, false);
-    if (reading.sound) text += paragraph(Words::sound(*reading.sound), {}, false);
-    if (!reading.faces.empty()) text += paragraph(Words::faces(reading), {}, false);
-    return text + paragraph(Words::file(reading), {}, false);
+    if (!shot->laterParts.empty()) text += paragraph(FactWords::parts(*shot), {}, false);
+    if (reading.hasChart && !hasClipped) text += paragraph(FactWords::noneClipped(), {}, false);
+    if (reading.sound) text += paragraph(FactWords::sound(*reading.sound), {}, false);
+    if (!reading.faces.empty()) text += paragraph(FactWords::faces(reading), {}, false);
+    return text + paragraph(FactWords::file(reading), {}, false);
 }
 
 }  // namespace rigmatch::app

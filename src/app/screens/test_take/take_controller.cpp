@@ -88,15 +88,6 @@ rig::Take& TakeController::takeOf(rig::Rig& rig, const std::string& takeId) cons
     return rig.takes.emplace_back();
 }
 
-std::string TakeController::ensureTake(rig::Rig& next) {
-    if (take() != nullptr) return take()->id;
-    rig::Take made;
-    made.id = rig::freshTakeId(next);
-    made.startedAt = QDateTime::currentDateTime().toString(Qt::ISODate).toStdString();
-    next.takes.push_back(made);
-    return made.id;
-}
-
 void TakeController::nextTake() {
     if (canShoot()) {
         shoot();
@@ -114,64 +105,6 @@ void TakeController::newTake() {
     next.takes.push_back(made);
     m_context.document.change(tr("New take"), next);
     m_context.selection.setTakeId(plain(made.id));
-}
-
-void TakeController::assign(const QStringList& files, const QString& sourceId) {
-    if (files.isEmpty() || (rig().cameras.empty() && rig().sources.empty())) return;
-    rig::Rig next = rig();
-    const std::string takeId = ensureTake(next);
-    std::vector<std::filesystem::path> paths;
-    for (const QString& file : files)
-        paths.push_back(std::filesystem::absolute(file.toStdString()));
-    jobs::Assigned assigned;
-    if (sourceId.isEmpty()) {
-        assigned = jobs::assignFiles(next, paths);
-    } else {
-        std::sort(paths.begin(), paths.end());
-        assigned[sourceId.toStdString()] = paths;
-    }
-    if (assigned.empty()) {
-        Q_EMIT failed({base::ErrorCode::NotFound,
-                       "No source for these files",
-                       "They are recordings of sound, and the rig has no sound recorder.",
-                       "Add a sound recorder below the list, then drop them there."});
-        return;
-    }
-    rig::Take& take = takeOf(next, takeId);
-    for (const auto& [id, parts] : assigned) {
-        const rig::Camera* camera = rig::findCamera(std::as_const(next), id);
-        rig::Shot shot;
-        shot.cameraId = id;
-        shot.media = parts.front();
-        shot.laterParts.assign(parts.begin() + 1, parts.end());
-        shot.settings = camera != nullptr ? camera->settings : rig::unknownSettings();
-        take.shots.removeIf([&](const rig::Shot& old) { return old.cameraId == id; });
-        take.shots.push_back(shot);
-    }
-    m_context.document.change(
-        counted(static_cast<int>(assigned.size()), tr("Add a clip"), tr("Add %1 clips")), next);
-    for (const auto& [id, parts] : assigned) measure(takeId, id, MeasureCare::Anew);
-}
-
-void TakeController::assignFolder(const QString& folder) {
-    using Files = std::vector<std::filesystem::path>;
-    m_context.jobs.startQuick<Files>(
-        tr("Looking into the folder"),
-        this,
-        [path = folder.toStdString()](const base::Progress&) { return jobs::mediaInFolder(path); },
-        [this, folder](const Files& found) {
-            QStringList files;
-            for (const auto& path : found) files << plain(path.string());
-            if (files.isEmpty()) {
-                Q_EMIT failed({base::ErrorCode::NotFound,
-                               "No clip in this folder",
-                               "\"" + folder.toStdString() +
-                                   "\" holds no clip or still of a kind that is read.",
-                               "Choose the folder with this take's files."});
-                return;
-            }
-            assign(files);
-        });
 }
 
 void TakeController::editShot(const QString& text,

@@ -7,7 +7,7 @@
 #include <map>
 
 #include "app/services/app_context.h"
-#include "jobs/intake_job.h"
+#include "jobs/arrivals.h"
 #include "jobs/measure_job.h"
 
 namespace rigmatch::app {
@@ -45,13 +45,15 @@ public:
     void newTake();
     /// Shoots where the cameras can, else makes an empty take.
     void nextTake();
-    /// Gives files to cameras and sources: all of them to `sourceId` if given, as parts of one
-    /// recording in the order of their names, else by name and order (jobs::assignFiles).
-    void assign(const QStringList& files, const QString& sourceId = QString());
-    void assignFolder(const QString& folder);
-    /// Files and folders dropped on a rig without cameras: the cameras are made from them, and
-    /// measuring starts. On a rig with cameras as assign().
-    void takeIn(const QStringList& dropped);
+    /// Gives files to one camera or source, as parts of one recording in the order of their names.
+    void assign(const QStringList& files, const QString& sourceId);
+    /// Files and folders dropped anywhere. A rig without cameras gets them from the files, and
+    /// measuring starts. Else it is guessed where they belong: put there where nothing is in doubt,
+    /// told by arrivalsGuessed() where something is. `chosenId`: the camera or source chosen by
+    /// hand, or empty.
+    void takeIn(const QStringList& dropped, const QString& chosenId = QString());
+    /// Puts files where the guess, as it was corrected, says, and measures them.
+    void putArrivals(const jobs::Arrivals& arrivals);
     /// True while files are looked at before the cameras are made.
     [[nodiscard]] bool isTakingIn() const;
     void removeShot();
@@ -86,12 +88,13 @@ Q_SIGNALS:
     void relinked(int found, int stillMissing);
     /// What was not as a user may expect when files were taken in; in words.
     void takenIn(const QString& note);
+    /// Where files may belong, to be looked at and corrected before anything is measured.
+    void arrivalsGuessed(const rigmatch::jobs::Arrivals& arrivals);
     /// Readings of these cameras are in.
     void measured(const QString& cameraId);
 
 private:
     [[nodiscard]] rig::Take& takeOf(rig::Rig& rig, const std::string& takeId) const;
-    [[nodiscard]] std::string ensureTake(rig::Rig& rig);
     void takeReference(const std::string& id, bool isSameGrid);
     void editShot(const QString& text, const std::function<void(rig::Shot&)>& edit, int group = -1);
     enum class MeasureCare {
@@ -114,6 +117,9 @@ private:
     using ShotKey = std::pair<std::string, std::string>;
     std::map<ShotKey, int> m_measuring;  ///< to the job
     void makeCameras(const jobs::Intake& intake);
+    template <class Found>
+    void startIntake(const std::function<base::Result<Found>(const base::Progress&)>& look,
+                     const std::function<void(const Found&)>& done);
     void announceWhenMeasured();
 
     int m_shootJob = 0;

@@ -10,6 +10,7 @@
 #include <cmath>
 
 #include "app/models/shot_list_model.h"
+#include "app/screens/test_take/arrivals_dialog.h"
 #include "app/screens/test_take/reference_panel.h"
 #include "app/screens/test_take/shot_facts.h"
 #include "app/screens/test_take/shot_list_panel.h"
@@ -60,6 +61,18 @@ TestTakeScreen::TestTakeScreen(AppContext& context, QWidget* parent)
             this, [this](const QString& file) { m_controller->setReference(file); });
     });
     connect(m_reference, &ReferencePanel::cardAsked, this, &TestTakeScreen::writeCard);
+    connect(m_controller,
+            &TakeController::arrivalsGuessed,
+            this,
+            [this](const jobs::Arrivals& arrivals) {
+                auto* dialog = new ArrivalsDialog(
+                    m_controller->rig(), m_controller->take(), arrivals, window());
+                dialog->setAttribute(Qt::WA_DeleteOnClose);
+                connect(dialog, &QDialog::accepted, this, [this, dialog] {
+                    m_controller->putArrivals(dialog->arrivals());
+                });
+                dialog->open();
+            });
     connect(m_controller, &TakeController::takenIn, this, [this](const QString& note) {
         m_context.prompter.showText(window(), tr("Clips taken in"), note);
     });
@@ -135,13 +148,14 @@ void TestTakeScreen::buildHead(QVBoxLayout* layout) {
     connect(m_cancel, &QPushButton::clicked, m_controller, &TakeController::cancel);
     connect(m_missing, &QPushButton::clicked, this, &TestTakeScreen::findMissing);
     connect(m_files, &QPushButton::clicked, this, [this] {
-        m_context.files.openMedia(this,
-                                  [this](const QStringList& files) { take(files, QString()); });
+        m_context.files.openMedia(this, [this](const QStringList& files) {
+            m_controller->takeIn(files, m_context.selection.cameraId());
+        });
     });
     connect(m_folder, &QPushButton::clicked, this, [this] {
         m_context.files.openFolder(
             this, tr("Folder with this take's clips"), [this](const QString& folder) {
-                if (!folder.isEmpty()) m_controller->assignFolder(folder);
+                if (!folder.isEmpty()) m_controller->takeIn({folder});
             });
     });
 }
@@ -244,11 +258,11 @@ void TestTakeScreen::showMoment(double seconds) {
 }
 
 void TestTakeScreen::take(const QStringList& files, const QString& cameraId) {
-    if (files.size() == 1 && QFileInfo(files.front()).isDir()) {
-        m_controller->assignFolder(files.front());
-    } else {
+    const bool isFolder = files.size() == 1 && QFileInfo(files.front()).isDir();
+    if (cameraId.isEmpty() || isFolder)
+        m_controller->takeIn(files);
+    else
         m_controller->assign(files, cameraId);
-    }
 }
 
 void TestTakeScreen::takeIn(const QStringList& files) { m_controller->takeIn(files); }
@@ -265,13 +279,8 @@ void TestTakeScreen::dragEnterEvent(QDragEnterEvent* event) {
 
 void TestTakeScreen::dropEvent(QDropEvent* event) {
     const QStringList files = localFiles(*event->mimeData());
-    if (m_controller->rig().cameras.empty()) {
-        m_controller->takeIn(files);
-        event->acceptProposedAction();
-        return;
-    }
     const bool isOnPicture = m_view->geometry().contains(event->position().toPoint());
-    // One file on the picture is for the source shown; anything else is sorted by name.
+    // One file on the picture is for the source shown; of anything else it is guessed.
     take(files, isOnPicture && files.size() == 1 ? plain(m_controller->selectedId()) : QString());
     event->acceptProposedAction();
 }

@@ -1,0 +1,44 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QDropEvent>
+#include <QListView>
+#include <QMimeData>
+#include <QUrl>
+
+#include "support/app_fixture.h"
+
+namespace rigmatch::support {
+
+/// The demo's clips.
+inline const QString kDemo = QStringLiteral(RIGMATCH_SOURCE_DIR "/demo/clock-bench/");
+
+/// The shot of a camera in the newest take, or nullptr.
+inline const rig::Shot* shotOf(const AppFixture& app, const char* cameraId) {
+    const auto& takes = app.document.rig().takes;
+    return takes.empty() ? nullptr : rig::findShot(takes.back(), cameraId);
+}
+
+/// Lets something be dropped on a view at a place.
+inline void dropOn(QAbstractItemView* view, const QPoint& at, const QMimeData& data) {
+    QDragEnterEvent enter(at, Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(view->viewport(), &enter);
+    QDragMoveEvent move(at, Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(view->viewport(), &move);
+    QDropEvent event(at, Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(view->viewport(), &event);
+}
+
+/// Lets files be dropped on a row of a list; below the last one where `row` is negative.
+inline void drop(QListView* list, int row, const QStringList& files) {
+    QMimeData data;
+    QList<QUrl> urls;
+    for (const QString& file : files) urls << QUrl::fromLocalFile(file);
+    data.setUrls(urls);
+    const QModelIndex index = row < 0 ? QModelIndex() : list->model()->index(row, 0);
+    dropOn(list,
+           row < 0 ? QPoint(20, list->viewport()->height() - 4) : list->visualRect(index).center(),
+           data);
+}
+
+}  // namespace rigmatch::support
