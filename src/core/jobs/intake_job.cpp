@@ -226,12 +226,11 @@ std::string addCamera(const IntakeCamera& from, rig::Rig& rig) {
         if (from.letter == std::string(1, letter)) free = letter;
     }
     if (free.empty()) return {};
-    const auto id = cameraOfLetter(free, rig);
-    if (!id) return {};
-    rig::Camera& camera = *rig::findCamera(rig, *id);
+    const std::string id = makeCamera(free, rig);
+    rig::Camera& camera = *rig::findCamera(rig, id);
     if (!from.role.empty()) camera.role = from.role;
     if (!from.body.empty()) camera.body = from.body;
-    return *id;
+    return id;
 }
 
 std::string addRecorder(const fs::path& file, rig::Rig& rig) {

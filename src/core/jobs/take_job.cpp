@@ -100,6 +100,16 @@ base::Result<std::string> cameraOfLetter(const std::string& letter, rig::Rig& ri
                           "Example: --camera B=b.mov");
     }
     if (const rig::Camera* there = byLetter(rig, letter)) return there->id;
+    // Letters without a gap go on without one; where a camera was removed, only this one is made.
+    const auto count = static_cast<int>(rig.cameras.size());
+    const bool isGapless =
+        count == 0 || byLetter(rig, std::string(1, static_cast<char>('A' + count - 1))) != nullptr;
+    for (int before = count; isGapless && before < index; ++before)
+        makeCamera(std::string(1, static_cast<char>('A' + before)), rig);
+    return makeCamera(letter, rig);
+}
+
+std::string makeCamera(const std::string& letter, rig::Rig& rig) {
     rig::Camera made;
     made.id = rig::freshCameraId(rig);
     made.letter = letter;
@@ -110,9 +120,10 @@ base::Result<std::string> cameraOfLetter(const std::string& letter, rig::Rig& ri
     const auto& cameras = std::as_const(rig.cameras);
     const auto after = std::find_if(
         cameras.begin(), cameras.end(), [&](const auto& each) { return each.letter > letter; });
-    rig.cameras.insert(after, made);
+    const std::string id = made.id;
+    rig.cameras.insert(after, std::move(made));
     rig::giveLetters(rig);
-    return made.id;
+    return id;
 }
 
 namespace {

@@ -45,9 +45,13 @@ struct TakeRequest {
                                               rig::Rig& rig,
                                               const base::Progress& progress);
 
-/// The camera of that letter, made where the rig has none. Fails with OutOfRange for what is no
-/// letter, or beyond kMostCameras.
+/// The camera of that letter, made where the rig has none: with all before it where its letters
+/// have no gap. Fails with OutOfRange for what is no letter, or beyond kMostCameras.
 [[nodiscard]] base::Result<std::string> cameraOfLetter(const std::string& letter, rig::Rig& rig);
+
+/// A camera with that letter, which must be free, of which nothing else is known, at its place
+/// among the letters; its id.
+std::string makeCamera(const std::string& letter, rig::Rig& rig);
 
 /// Carries out the open turns of the newest take for matching: of all cameras, or of the one whose
 /// id is given. Turns by amounts change nothing, and are not among those that are given back.

@@ -32,7 +32,7 @@ rig::Rig rigOf(std::initializer_list<Known> cameras) {
     rig::Take take;
     take.id = rig::freshTakeId(rig);
     for (const Known& known : cameras) {
-        const std::string id = jobs::cameraOfLetter(known.letter, rig).value();
+        const std::string id = jobs::makeCamera(known.letter, rig);
         if (*known.role != '\0') rig::findCamera(rig, id)->role = known.role;
         if (known.width == 0) continue;
         rig::Shot shot;
