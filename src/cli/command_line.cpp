@@ -25,6 +25,7 @@ int runCommandLine(int argc, const char* const* argv, const Streams& streams) {
                       makeCameraCommand,
                       makeLutCommand,
                       makeProbeCommand,
+                      makeTryOutCommand,
                       makeFrameCommand,
                       makeSoundCommand,
                       makeSyncCommand,

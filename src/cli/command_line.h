@@ -37,6 +37,7 @@ public:
 [[nodiscard]] std::unique_ptr<Command> makeCameraCommand();
 [[nodiscard]] std::unique_ptr<Command> makeLutCommand();
 [[nodiscard]] std::unique_ptr<Command> makeProbeCommand();
+[[nodiscard]] std::unique_ptr<Command> makeTryOutCommand();
 [[nodiscard]] std::unique_ptr<Command> makeFrameCommand();
 [[nodiscard]] std::unique_ptr<Command> makeSoundCommand();
 [[nodiscard]] std::unique_ptr<Command> makeSyncCommand();

@@ -3,6 +3,7 @@
 #include <QHeaderView>
 #include <QLabel>
 #include <QPushButton>
+#include <QSlider>
 #include <QStackedWidget>
 #include <QTableView>
 
@@ -270,6 +271,52 @@ private Q_SLOTS:
         m_app->selection.setTakeId("take-2");
         QVERIFY(model->rowCount() == 0 ||
                 model->flags(model->index(0, 0)).testFlag(Qt::ItemIsUserCheckable));
+    }
+    /// A control turned by hand: board, head and picture follow, nothing in the rig changes until
+    /// it is kept; that is one step to be undone.
+    void whatIfFollowsAtOnceAndIsKeptOrDropped() {
+        auto* window = m_app->window.get();
+        const QModelIndex exposureB = board()->model()->index(0, 1);
+        const auto exposure = [&] { return exposureB.data(MatchBoardModel::ValueRole).toDouble(); };
+        const double before = exposure();
+        board()->setCurrentIndex(exposureB);
+        const rig::Rig asOpened = m_app->document.rig();
+        QTest::mouseClick(child<QPushButton>(window, "whatIfButton"), Qt::LeftButton);
+        QVERIFY(child<QWidget>(window, "whatIfPanel")->isVisible());
+        QVERIFY(child<QPushButton>(window, "tryCameraB")->isChecked());
+        auto* keep = child<QPushButton>(window, "keepTriedButton");
+        QVERIFY(!keep->isEnabled());
+        QSlider* iso = nullptr;
+        for (auto* slider : window->findChildren<QSlider*>()) {
+            if (slider->accessibleName() == "ISO" && slider->isVisible()) iso = slider;
+        }
+        QVERIFY(iso != nullptr);
+        iso->setFocus();
+        // Three thirds of a stop brighter.
+        for (int i = 0; i < 3; ++i) QTest::keyClick(iso, Qt::Key_Right);
+        QVERIFY(m_app->waitForJobs());
+        QTRY_VERIFY(std::abs(exposure() - before - 1.0) < 0.1);
+        QVERIFY(child<QLabel>(window, "worstPairLabel")->text().startsWith("what if"));
+        QVERIFY(m_app->document.rig() == asOpened);
+        QVERIFY(!child<QLabel>(window, "whatIfPicture")->pixmap().isNull());
+        QVERIFY(child<QLabel>(window, "whatIfPictureName")->text().startsWith("B as tried"));
+        QTest::mouseClick(child<QPushButton>(window, "resetTriedButton"), Qt::LeftButton);
+        QTRY_VERIFY(std::abs(exposure() - before) < 1e-9);
+        for (int i = 0; i < 2; ++i) QTest::keyClick(iso, Qt::Key_Right);
+        QTest::mouseClick(child<QPushButton>(window, "dropTriedButton"), Qt::LeftButton);
+        QVERIFY(turns()->isVisible());
+        QVERIFY(m_app->document.rig() == asOpened);
+        QTRY_VERIFY(std::abs(exposure() - before) < 1e-9);
+        QTest::mouseClick(child<QPushButton>(window, "whatIfButton"), Qt::LeftButton);
+        for (auto* slider : window->findChildren<QSlider*>()) {
+            if (slider->accessibleName() == "ISO" && slider->isVisible()) iso = slider;
+        }
+        for (int i = 0; i < 2; ++i) QTest::keyClick(iso, Qt::Key_Right);
+        QTest::mouseClick(keep, Qt::LeftButton);
+        const auto isoOfB = [&] { return m_app->document.rig().cameras[1].settings.isoValue; };
+        QVERIFY(isoOfB().value() > asOpened.cameras[1].settings.isoValue.value() * 1.5);
+        support::trigger(window, "undoAction");
+        QCOMPARE(isoOfB(), asOpened.cameras[1].settings.isoValue);
     }
 };
 

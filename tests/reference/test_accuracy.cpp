@@ -123,7 +123,7 @@ private Q_SLOTS:
         sim::Random random(first);
         std::vector<double> stops, mired, duv;
         Coverage exposureCoverage, miredCoverage, duvCoverage;
-        for (int i = 0; i < support::sampleSize(60, 12); ++i) {
+        for (int i = 0; i < support::sampleSize(60); ++i) {
             const rig::Camera reference = randomCamera(random, true);
             const rig::Camera camera = randomCamera(random, false);
             const auto seed = static_cast<std::uint64_t>(i) + 1000 * (first - kFirstSeed);

@@ -55,8 +55,9 @@ private Q_SLOTS:
         QFETCH(QString, name);
         QFETCH(QStringList, coding);
         const QString file = m_folder.filePath(name);
-        QVERIFY(support::runFfmpeg(QStringList{"-i", kClip, "-an", "-colorspace", "bt709"} +
-                                   coding + QStringList{file}));
+        QVERIFY(support::runFfmpeg(
+            QStringList{"-t", "2.4", "-i", kClip, "-an", "-colorspace", "bt709"} + coding +
+            QStringList{file}));
         const auto measured = measure::measureMedia(file.toStdString());
         QVERIFY2(
             measured && measured->reading.hasChart,
@@ -81,8 +82,18 @@ private Q_SLOTS:
     /// the trap is told, greys stay, colours are off, and the other reading sets them right.
     void aMissingMatrixIsToldAndReadTheOtherWay() {
         const QString file = m_folder.filePath("mjpeg.avi");
-        QVERIFY(support::runFfmpeg(
-            {"-i", kClip, "-an", "-c:v", "mjpeg", "-q:v", "3", "-pix_fmt", "yuvj422p", file}));
+        QVERIFY(support::runFfmpeg({"-t",
+                                    "2.4",
+                                    "-i",
+                                    kClip,
+                                    "-an",
+                                    "-c:v",
+                                    "mjpeg",
+                                    "-q:v",
+                                    "3",
+                                    "-pix_fmt",
+                                    "yuvj422p",
+                                    file}));
         const auto compared = [&](const measure::MeasureOptions& options) {
             const auto measured = measure::measureMedia(file.toStdString(), options);
             if (!measured || !measured->reading.hasChart) qFatal("no chart");

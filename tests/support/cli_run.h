@@ -47,14 +47,4 @@ inline bool writeChart(const QString& file, const OwnCamera& camera, std::mt1993
     return writePicture(file, ownFrame(placed, camera, random, {kWide, kHigh}), 13);
 }
 
-inline LoopCamera loopBody(double mired, double duv, double stops) {
-    LoopCamera camera;
-    camera.body.stops = stops;
-    camera.body.readNoise = 0.001;
-    camera.body.photonNoise = 0.002;
-    camera.lightMired = mired;
-    camera.lightDuv = duv;
-    return camera;
-}
-
 }  // namespace rigmatch::support

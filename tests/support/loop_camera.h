@@ -71,6 +71,17 @@ struct LoopCamera {
     }
 };
 
+/// A quiet body that differs only by that much.
+inline LoopCamera loopBody(double mired, double duv, double stops) {
+    LoopCamera camera;
+    camera.body.stops = stops;
+    camera.body.readNoise = 0.001;
+    camera.body.photonNoise = 0.002;
+    camera.lightMired = mired;
+    camera.lightDuv = duv;
+    return camera;
+}
+
 /// Unlike bodies: curve, sensor, colour after the curve, noise and depth at random, dials within
 /// `spread` of nominal.
 inline LoopCamera randomLoopCamera(OwnRandom& random, double spread) {

@@ -66,13 +66,15 @@ public:
     }
 
     /// The user wants the next take: simulated cameras shoot, real ones get an empty take.
-    void requestNextTake() { Q_EMIT nextTakeRequested(); }
+    void requestNextTake(rig::Purpose purpose = rig::Purpose::Match) {
+        Q_EMIT nextTakeRequested(purpose);
+    }
     /// Files that made the rig are all measured: what they tell can be looked at.
     void announceTake() { Q_EMIT takeMeasured(); }
 
 Q_SIGNALS:
     void changed();
-    void nextTakeRequested();
+    void nextTakeRequested(rigmatch::rig::Purpose purpose);
     void takeMeasured();
 
 private:

@@ -115,10 +115,14 @@ struct StageMap::Map {
 };
 
 StageMap StageMap::afterTurns(const match::CameraMatch& match) {
+    if (!match.body || match.plan.turns.empty()) return {};
+    return turned(*match.body, match.plan.dial);
+}
+
+StageMap StageMap::turned(const match::BodyModel& body, const match::Change& dial) {
     StageMap stage;
-    if (!match.body || match.plan.turns.empty()) return stage;
     auto map = std::make_shared<Map>();
-    map->turned.emplace(match::BodyModel::Map(*match.body, match.plan.dial));
+    map->turned.emplace(match::BodyModel::Map(body, dial));
     stage.m_map = map;
     return stage;
 }
@@ -186,6 +190,13 @@ int ComparedFrame::height() const { return m_state->frame.height; }
 
 Picture ComparedFrame::picture(const StageMap& stage) const {
     image::Frame signal = image::signalFrame(m_state->frame);
+    stage.apply(signal);
+    return {signal.width, signal.height, bytesOf(signal), m_state->frame.seconds};
+}
+
+Picture ComparedFrame::smallPicture(const StageMap& stage, int width) const {
+    const int step = std::max(1, m_state->frame.width / std::max(width, 1));
+    image::Frame signal = image::shrunkSignal(m_state->frame, step);
     stage.apply(signal);
     return {signal.width, signal.height, bytesOf(signal), m_state->frame.seconds};
 }

@@ -28,6 +28,8 @@ public:
     StageMap() = default;
     /// `match`: of this camera; without a fit nothing changes.
     [[nodiscard]] static StageMap afterTurns(const match::CameraMatch& match);
+    /// With the dials of the camera's body turned by `dial`.
+    [[nodiscard]] static StageMap turned(const match::BodyModel& body, const match::Change& dial);
     /// Fails as colour::ViewingLut::read.
     [[nodiscard]] static base::Result<StageMap> throughLut(const std::filesystem::path& lut);
 
@@ -69,6 +71,8 @@ public:
 
     /// The frame as 8-bit R'G'B'.
     [[nodiscard]] Picture picture(const StageMap& stage) const;
+    /// The same, at least `width` px wide where the frame is: every so many pixels averaged.
+    [[nodiscard]] Picture smallPicture(const StageMap& stage, int width) const;
     /// Mean signal of the `reach` pixels to each side of a place; nothing outside the picture.
     [[nodiscard]] std::optional<SpotSignal> signalAt(double x,
                                                      double y,

@@ -39,9 +39,9 @@ rig::Reading greysOnly(const support::IdealCamera& camera,
     return reading;
 }
 
-match::CameraDifferences compared(const rig::Reading& camera,
-                                  const rig::Reading& reference,
-                                  const std::optional<colour::TransferCurve>& declared = {}) {
+match::CameraDifferences fewCompared(const rig::Reading& camera,
+                                     const rig::Reading& reference,
+                                     const std::optional<colour::TransferCurve>& declared = {}) {
     return match::compare(
         {&camera, declared, ""}, {&reference, declared, ""}, match::Judging::Recorded);
 }
@@ -75,7 +75,7 @@ private Q_SLOTS:
         camera.exposureStops = 0.4;
         camera.whiteBalanceMired = 8.0;
         const auto declared = isDeclared ? std::optional(camera.curve) : std::nullopt;
-        const auto result = compared(greysOnly(camera, {0.18}), reference, declared);
+        const auto result = fewCompared(greysOnly(camera, {0.18}), reference, declared);
         // A log picture read through BT.709 is far off, and the uncertainty says so.
         QVERIFY2(covers(result.of(Quality::Exposure), 0.4),
                  qPrintable(QString::number(*result.of(Quality::Exposure).value)));
@@ -103,16 +103,16 @@ private Q_SLOTS:
         const auto error = [](const match::CameraDifferences& d) {
             return d.of(Quality::Exposure).uncertainty;
         };
-        const double chart = error(compared(support::idealReading(camera), full));
-        const double declared = error(compared(greysOnly(camera, {0.18}), card, camera.curve));
-        const double assumed = error(compared(greysOnly(camera, {0.18}), card));
-        const double found =
-            error(compared(greysOnly(camera, {0.18}, base::ValueTrust::Found), area, camera.curve));
+        const double chart = error(fewCompared(support::idealReading(camera), full));
+        const double declared = error(fewCompared(greysOnly(camera, {0.18}), card, camera.curve));
+        const double assumed = error(fewCompared(greysOnly(camera, {0.18}), card));
+        const double found = error(
+            fewCompared(greysOnly(camera, {0.18}, base::ValueTrust::Found), area, camera.curve));
         QVERIFY(chart < declared);
         QVERIFY(declared < assumed);
         QVERIFY(declared < found);
         const auto result =
-            compared(greysOnly(camera, {0.18}, base::ValueTrust::Found), area, camera.curve);
+            fewCompared(greysOnly(camera, {0.18}, base::ValueTrust::Found), area, camera.curve);
         QVERIFY(result.of(Quality::WhiteBalance).uncertainty >= 3.0);
         QVERIFY(result.notes.front().find("without a chart") != std::string::npos);
     }
@@ -122,7 +122,7 @@ private Q_SLOTS:
         const rig::Reading reference = greysOnly(camera, {0.9, 0.18, 0.035});
         camera.exposureStops = -0.6;
         camera.whiteBalanceMired = -12.0;
-        const auto result = compared(greysOnly(camera, {0.9, 0.18, 0.035}), reference);
+        const auto result = fewCompared(greysOnly(camera, {0.9, 0.18, 0.035}), reference);
         QVERIFY(result.fit && !result.fit->isCurveAssumed);
         QVERIFY2(std::abs(*result.of(Quality::Exposure).value + 0.6) < 0.06,
                  qPrintable(QString::number(*result.of(Quality::Exposure).value)));
@@ -132,7 +132,7 @@ private Q_SLOTS:
     void referencesAreNotMixed() {
         const rig::Reading card = greysOnly({}, {0.18});
         const rig::Reading full = support::idealReading({});
-        const auto result = compared(card, full);
+        const auto result = fewCompared(card, full);
         for (std::size_t i = 0; i < match::kQualityCount; ++i)
             QVERIFY(!result.qualities[i].value.has_value());
         QVERIFY(result.of(Quality::Exposure).reason.find("another chart") != std::string::npos);

@@ -7,6 +7,7 @@
 #include <QStandardPaths>
 #include <algorithm>
 
+#include "app/services/images.h"
 #include "app/services/texts.h"
 #include "jobs/picture_job.h"
 
@@ -19,15 +20,6 @@ constexpr int kPictureWidth = 1280;  // px that are kept of a picture for the sc
 
 QString keyOf(const std::string& file, double seconds) {
     return plain(file) + u'@' + QString::number(seconds, 'f', 3);
-}
-
-QImage imageOf(const jobs::Picture& picture) {
-    return QImage(picture.rgb.data(),
-                  picture.width,
-                  picture.height,
-                  3 * picture.width,
-                  QImage::Format_RGB888)
-        .copy();
 }
 
 /// What is to be kept of one camera.

@@ -93,23 +93,21 @@ void EvidencePanel::show(const match::CameraMatch* camera, Quality quality) {
                  plain(body->letter),
                  quality == Quality::Exposure);
     QVector<PatchQuilt::Patch> patches;
-    const rig::Take* take = m_controller.take();
-    const rig::Shot* mine = take == nullptr ? nullptr : rig::findShot(*take, camera->cameraId);
-    const rig::Shot* theirs = take == nullptr ? nullptr : rig::findShot(*take, reference->cameraId);
-    if (mine != nullptr && theirs != nullptr && mine->reading && theirs->reading) {
-        const auto left = jobs::screenColours(match::signalsOf(*theirs->reading));
-        const auto right = jobs::screenColours(match::signalsOf(*mine->reading));
+    // As they were compared: uneven light taken out, in one set of primaries.
+    const auto mine = camera->compared, theirs = reference->compared;
+    if (mine && theirs) {
+        const auto left = jobs::screenColours(match::signalsOf(*theirs));
+        const auto right = jobs::screenColours(match::signalsOf(*mine));
         const auto& deltaE = camera->differences.colour.perPatch;
         for (std::size_t i = 0; i < std::min({left.size(), right.size(), deltaE.size()}); ++i) {
-            patches << PatchQuilt::Patch{fromCore(mine->reading->patches[i].name),
+            patches << PatchQuilt::Patch{fromCore(mine->patches[i].name),
                                          {QColor(left[i][0], left[i][1], left[i][2]),
                                           QColor(right[i][0], right[i][1], right[i][2])},
                                          deltaE[i]};
         }
     }
-    m_stripes->setPatches(patches,
-                          {plain(referenceBody->letter), plain(body->letter)},
-                          mine != nullptr && mine->reading ? mine->reading->columns : 6);
+    m_stripes->setPatches(
+        patches, {plain(referenceBody->letter), plain(body->letter)}, mine ? mine->columns : 6);
 }
 
 }  // namespace rigmatch::app

@@ -27,7 +27,8 @@ QString floorText(const match::Difference& difference) {
 }  // namespace
 
 MatchController::MatchController(AppContext& context, QObject* parent)
-    : QObject(parent), m_context(context) {
+    : QObject(parent), m_context(context), m_whatIf(new WhatIf(context, this)) {
+    connect(m_whatIf, &WhatIf::changed, this, &MatchController::update);
     connect(&context.document, &RigDocument::rigChanged, this, &MatchController::update);
     connect(&context.selection, &Selection::changed, this, &MatchController::update);
     connect(context.reports.get(), &ReportCache::ready, this, &MatchController::update);
@@ -38,11 +39,19 @@ void MatchController::update() {
     if (take() == nullptr) {
         m_report = match::MatchReport{};
         m_shown.reset();
+        m_measured.reset();
         m_history.clear();
-    } else if (const auto report = m_context.reports->of(rig(), *take()); report != m_shown) {
-        m_report = *report;
-        m_shown = report;
-        startHistory();
+        m_whatIf->follow(nullptr, nullptr);
+    } else {
+        const auto measured = m_context.reports->of(rig(), *take());
+        m_whatIf->follow(take(), measured);
+        const bool isNew = measured != m_measured;
+        m_measured = measured;
+        if (const auto shown = m_whatIf->report(); shown != m_shown) {
+            m_report = *shown;
+            m_shown = shown;
+        }
+        if (isNew) startHistory();
     }
     Q_EMIT changed();
 }
@@ -61,8 +70,8 @@ void MatchController::startHistory() {
             }
             return jobs::History{};
         },
-        [this, shown = m_shown](const jobs::History& history) {
-            if (shown != m_shown) return;
+        [this, of = m_measured](const jobs::History& history) {
+            if (of != m_measured) return;
             m_history = history;
             Q_EMIT changed();
         });
@@ -125,9 +134,9 @@ void MatchController::tick(const rig::Turn& turn, bool isDone) {
 }
 
 void MatchController::tickAll() {
-    if (!isNewestTake()) return;
+    if (!isNewestTake() || !m_measured) return;
     rig::Rig next = rig();
-    for (const rig::Turn& turn : m_report.turns()) {
+    for (const rig::Turn& turn : m_measured->turns()) {
         rig::Camera* camera = rig::findCamera(next, turn.cameraId);
         if (camera != nullptr) carryOut(turn, *camera);
     }

@@ -3,6 +3,7 @@
 
 #include <QObject>
 
+#include "app/screens/match/what_if.h"
 #include "app/services/app_context.h"
 #include "jobs/history_job.h"
 #include "jobs/learned_text.h"
@@ -20,7 +21,9 @@ public:
     /// True while the report is being computed: what is shown is empty, or of a moment before.
     [[nodiscard]] bool isPending() const { return m_context.reports->isPending(); }
     [[nodiscard]] const rig::Take* take() const { return m_context.matchTake(); }
+    /// The measured match; while settings are tried by hand, as it is predicted with those.
     [[nodiscard]] const match::MatchReport& report() const { return m_report; }
+    [[nodiscard]] WhatIf& whatIf() { return *m_whatIf; }
 
     /// Earlier takes can be read, not ticked.
     [[nodiscard]] bool isNewestTake() const;
@@ -71,6 +74,8 @@ private:
 
     AppContext& m_context;
     match::MatchReport m_report;
+    WhatIf* m_whatIf;
+    ReportCache::Report m_measured;
     ReportCache::Report m_shown;  ///< what m_report is a copy of
     jobs::History m_history;
 };

@@ -17,8 +17,10 @@
 #include "app/screens/match/learned_dialog.h"
 #include "app/screens/match/match_controller.h"
 #include "app/screens/match/on_set_view.h"
+#include "app/screens/match/profiles_dialog.h"
 #include "app/screens/match/target_dialog.h"
 #include "app/screens/match/turn_delegate.h"
+#include "app/screens/match/what_if_panel.h"
 #include "app/services/texts.h"
 #include "app/widgets/build.h"
 #include "app/widgets/theme.h"
@@ -67,7 +69,11 @@ MatchScreen::MatchScreen(AppContext& context, QWidget* parent)
     auto* lower = new QHBoxLayout(below);
     lower->setContentsMargins(0, 0, 0, 0);
     lower->setSpacing(12);
-    lower->addWidget(buildTurns(context), 3);
+    m_work = new QStackedWidget(content);
+    m_work->addWidget(buildTurns(context));
+    m_whatIfPanel = new WhatIfPanel(context, *m_controller, content);
+    m_work->addWidget(m_whatIfPanel);
+    lower->addWidget(m_work, 3);
     m_evidence = new EvidencePanel(*m_controller, content);
     lower->addWidget(m_evidence, 2);
     column->addWidget(below, 1);
@@ -211,6 +217,26 @@ QWidget* MatchScreen::buildTurns(AppContext& context) {
     connect(learned, &QPushButton::clicked, this, [this] {
         openDialog(new LearnedDialog(*m_controller, this));
     });
+    m_whatIf = makeButton(tr("What &if…"),
+                          u"whatIfButton"_s,
+                          tr("Turn any control by hand and see what it would do, before you go"),
+                          card);
+    connect(m_whatIf, &QPushButton::clicked, this, [this] {
+        const QModelIndex chosen = m_board->currentIndex();
+        const auto& cameras = m_controller->report().cameras;
+        if (chosen.isValid() && chosen.column() < static_cast<int>(cameras.size()))
+            m_whatIfPanel->showCamera(cameras[static_cast<std::size_t>(chosen.column())].cameraId);
+        m_controller->whatIf().start();
+    });
+    head->addWidget(m_whatIf);
+    auto* profiles = makeButton(tr("&Profiles…"),
+                                u"profilesButton"_s,
+                                tr("Which profiles go together best: shoot each once, and see"),
+                                card);
+    connect(profiles, &QPushButton::clicked, this, [this] {
+        openDialog(new ProfilesDialog(m_context, this));
+    });
+    head->addWidget(profiles);
     head->addWidget(learned);
     head->addWidget(m_corrections);
     head->addWidget(m_onSet);
@@ -252,7 +278,9 @@ QWidget* MatchScreen::buildTurns(AppContext& context) {
         m_controller->tick(m_turnModel->turns()[static_cast<std::size_t>(row)], isDone);
     });
     connect(m_tickAll, &QPushButton::clicked, m_controller, &MatchController::tickAll);
-    connect(m_next, &QPushButton::clicked, &context.selection, &Selection::requestNextTake);
+    connect(m_next, &QPushButton::clicked, &context.selection, [&context] {
+        context.selection.requestNextTake();
+    });
     return card;
 }
 
@@ -286,11 +314,13 @@ void MatchScreen::refreshHead() {
                     : u"–"_s;
     };
     const bool isTechnical = m_context.selection.isTechnical();
-    m_nowPair->setText(
-        report.worstNow
-            ? (isTechnical ? tr("now, %1 against %2, ΔE2000") : tr("now, %1 against %2"))
-                  .arg(letter(report.worstNow->firstId), letter(report.worstNow->secondId))
-            : tr("now: two judged cameras are needed"));
+    const bool isTried = m_controller->whatIf().isAnythingTried();
+    m_nowPair->setText(report.worstNow ? (isTried       ? tr("what if, %1 against %2")
+                                          : isTechnical ? tr("now, %1 against %2, ΔE2000")
+                                                        : tr("now, %1 against %2"))
+                                             .arg(letter(report.worstNow->firstId),
+                                                  letter(report.worstNow->secondId))
+                                       : tr("now: two judged cameras are needed"));
     m_nowWords->setText(report.worstNow ? fromCore(jobs::seenText(report.worstNow->deltaE))
                                         : QString());
     m_afterWords->setText(report.worstAfter ? fromCore(jobs::seenText(report.worstAfter->deltaE))
@@ -354,7 +384,16 @@ void MatchScreen::refresh() {
         });
     m_pages->setCurrentIndex(hasAny && m_controller->rig().cameras.size() > 1 ? 0 : 1);
     const bool isNewest = m_controller->isNewestTake();
-    m_boardModel->setReport(m_controller->rigAtTake(), m_controller->report());
+    const bool isTrying = m_controller->whatIf().isOn();
+    rig::Rig shownRig = m_controller->rigAtTake();
+    if (isTrying) {
+        for (rig::Camera& camera : shownRig.cameras)
+            camera.settings = m_controller->whatIf().triedOf(camera.id).settings;
+    }
+    m_boardModel->setReport(shownRig, m_controller->report());
+    m_work->setCurrentIndex(isTrying ? 1 : 0);
+    if (isTrying) m_whatIfPanel->refresh();
+    m_whatIf->setEnabled(hasAny && !m_controller->isPending());
     m_turnModel->setTurns(m_controller->rigAfterTake(), m_controller->report().turns(), !isNewest);
     std::map<std::string, jobs::DialWords> dials;
     if (take != nullptr) {
@@ -408,6 +447,8 @@ void MatchScreen::showEvidence() {
     const QModelIndex chosen = m_board->currentIndex();
     const auto& cameras = m_boardModel->report().cameras;
     const bool isSound = chosen.isValid() && chosen.column() < static_cast<int>(cameras.size());
+    if (isSound && m_controller->whatIf().isOn() && m_board->hasFocus())
+        m_whatIfPanel->showCamera(cameras[static_cast<std::size_t>(chosen.column())].cameraId);
     m_evidence->show(
         isSound ? &cameras[static_cast<std::size_t>(chosen.column())] : nullptr,
         isSound ? static_cast<match::Quality>(chosen.row()) : match::Quality::Exposure);

@@ -19,6 +19,7 @@ class EvidencePanel;
 class MatchBoardModel;
 class MatchController;
 class TurnListModel;
+class WhatIfPanel;
 
 /// Screen "Match": the board, the turn list, and the evidence of the chosen cell.
 class MatchScreen : public QWidget {
@@ -48,6 +49,9 @@ private:
     QTableView* m_turns = nullptr;
     EvidencePanel* m_evidence;
     QStackedWidget* m_pages;
+    QStackedWidget* m_work;  ///< the turn list, or what is tried by hand
+    WhatIfPanel* m_whatIfPanel;
+    QPushButton* m_whatIf;
     QComboBox* m_judge;
     QLabel* m_now;
     QLabel* m_after;

@@ -6,6 +6,7 @@
 #include <QMetaObject>
 
 #include "app/screens/set/picture_strip.h"
+#include "app/services/images.h"
 #include "app/services/texts.h"
 
 namespace rigmatch::app {
@@ -19,15 +20,6 @@ void stepBack() {
     static thread_local const int kDone =
         ::setpriority(PRIO_PROCESS, static_cast<id_t>(::syscall(SYS_gettid)), kNice);
     (void)kDone;
-}
-
-QImage imageOf(const jobs::Picture& picture) {
-    return QImage(picture.rgb.data(),
-                  picture.width,
-                  picture.height,
-                  picture.width * 3,
-                  QImage::Format_RGB888)
-        .copy();
 }
 
 }  // namespace

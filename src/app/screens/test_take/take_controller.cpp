@@ -88,20 +88,29 @@ rig::Take& TakeController::takeOf(rig::Rig& rig, const std::string& takeId) cons
     return rig.takes.emplace_back();
 }
 
-void TakeController::nextTake() {
-    if (canShoot()) {
-        shoot();
-    } else {
-        newTake();
-    }
+void TakeController::nextTake(rig::Purpose purpose) {
+    if (canShoot())
+        shoot(purpose);
+    else
+        newTake(purpose);
 }
 
-void TakeController::newTake() {
+void TakeController::newTake(rig::Purpose purpose) {
     rig::Rig next = rig();
+    // One empty take is enough.
+    if (!next.takes.empty() && std::as_const(next.takes).back().shots.empty()) {
+        rig::Take& empty = next.takes.back();
+        empty.purposes = {purpose};
+        const QString id = plain(empty.id);
+        m_context.document.change(tr("New take"), next);
+        m_context.selection.setTakeId(id);
+        return;
+    }
     rig::Take made;
     made.id = rig::freshTakeId(next);
     made.number = next.takes.empty() ? 1 : next.takes.back().number + 1;
     made.startedAt = QDateTime::currentDateTime().toString(Qt::ISODate).toStdString();
+    made.purposes = {purpose};
     next.takes.push_back(made);
     m_context.document.change(tr("New take"), next);
     m_context.selection.setTakeId(plain(made.id));
@@ -314,7 +323,7 @@ QString TakeController::shootFolder(int number) const {
     return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + u"/takes/"_s + stamp;
 }
 
-void TakeController::shoot() {
+void TakeController::shoot(rig::Purpose purpose) {
     if (!canShoot()) return;
     const int number = rig().takes.empty() ? 1 : rig().takes.back().number + 1;
     const std::string folder = shootFolder(number).toStdString();
@@ -329,9 +338,9 @@ void TakeController::shoot() {
             const std::lock_guard lock(set->mutex);
             return jobs::shootTake(set->set, copy, folder, "", options, progress);
         },
-        [this](const Files& files) {
+        [this, purpose](const Files& files) {
             m_shootJob = 0;
-            if (files) takeFiles(*files);
+            if (files) takeFiles(*files, purpose);
             Q_EMIT changed();
             if (!files && files.error().code != base::ErrorCode::Cancelled)
                 Q_EMIT failed(files.error());
@@ -339,12 +348,13 @@ void TakeController::shoot() {
     Q_EMIT changed();
 }
 
-void TakeController::takeFiles(const std::vector<jobs::ShotFile>& files) {
+void TakeController::takeFiles(const std::vector<jobs::ShotFile>& files, rig::Purpose purpose) {
     rig::Rig next = rig();
     rig::Take made;
     made.id = rig::freshTakeId(next);
     made.number = next.takes.empty() ? 1 : next.takes.back().number + 1;
     made.startedAt = QDateTime::currentDateTime().toString(Qt::ISODate).toStdString();
+    made.purposes = {purpose};
     for (const jobs::ShotFile& file : files) {
         rig::Shot shot;
         shot.cameraId = file.cameraId;

@@ -42,9 +42,9 @@ public:
     /// What the take is for. Its last purpose stays; what is looked for in its clips follows.
     void setPurpose(rig::Purpose purpose, bool isOn);
 
-    void newTake();
+    void newTake(rig::Purpose purpose = rig::Purpose::Match);
     /// Shoots where the cameras can, else makes an empty take.
-    void nextTake();
+    void nextTake(rig::Purpose purpose);
     /// Gives files to one camera or source, as parts of one recording in the order of their names.
     void assign(const QStringList& files, const QString& sourceId);
     /// Files and folders dropped anywhere. A rig without cameras gets them from the files, and
@@ -74,7 +74,7 @@ public:
     void setShownSeconds(double seconds) { m_shownSeconds = seconds; }
     /// Writes the card to be printed; told in words.
     void writeCard(const QString& file);
-    void shoot();
+    void shoot(rig::Purpose purpose = rig::Purpose::Match);
     void cancel();
     /// Looks for missing clips by name in `folder`; relinked() tells what came of it.
     void relink(const QString& folder);
@@ -109,7 +109,7 @@ private:
                      const jobs::MeasuredShot& measured);
     [[nodiscard]] const RunningJob* measuringJob(const QString& cameraId) const;
     void lookForMedia();
-    void takeFiles(const std::vector<jobs::ShotFile>& files);
+    void takeFiles(const std::vector<jobs::ShotFile>& files, rig::Purpose purpose);
     [[nodiscard]] QString shootFolder(int number) const;
 
     AppContext& m_context;

@@ -15,6 +15,7 @@
 #include "app/screens/test_take/shot_facts.h"
 #include "app/screens/test_take/shot_list_panel.h"
 #include "app/screens/test_take/take_controller.h"
+#include "app/services/images.h"
 #include "app/services/texts.h"
 #include "app/widgets/build.h"
 #include "app/widgets/frame_view.h"
@@ -143,8 +144,8 @@ void TestTakeScreen::buildHead(QVBoxLayout* layout) {
     for (QPushButton* button : {m_missing, m_cancel, m_newTake, m_files, m_folder, m_shoot})
         head->addWidget(button);
     layout->addLayout(head);
-    connect(m_newTake, &QPushButton::clicked, m_controller, &TakeController::newTake);
-    connect(m_shoot, &QPushButton::clicked, m_controller, &TakeController::shoot);
+    connect(m_newTake, &QPushButton::clicked, this, [this] { m_controller->newTake(); });
+    connect(m_shoot, &QPushButton::clicked, this, [this] { m_controller->shoot(); });
     connect(m_cancel, &QPushButton::clicked, m_controller, &TakeController::cancel);
     connect(m_missing, &QPushButton::clicked, this, &TestTakeScreen::findMissing);
     connect(m_files, &QPushButton::clicked, this, [this] {
@@ -445,12 +446,7 @@ void TestTakeScreen::loadPicture() {
                 m_view->setEmptyText(fromCore(base::fullText(picture.error())));
                 return;
             }
-            const QImage image(picture->rgb.data(),
-                               picture->width,
-                               picture->height,
-                               picture->width * 3,
-                               QImage::Format_RGB888);
-            m_view->setPicture(image.copy());
+            m_view->setPicture(imageOf(*picture));
         });
 }
 
