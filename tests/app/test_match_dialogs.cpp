@@ -222,6 +222,55 @@ private Q_SLOTS:
         QCOMPARE(sheet->model()->index(row, 1).data().toString(), QString("unknown"));
         QCOMPARE(sheet->model()->index(row, 0).data().toString(), QString("no such control"));
     }
+    /// Rounds to shoot, their ranking, and the best profiles set as one step.
+    void profilesAreTriedAndUsed() {
+        rig::Rig rig = m_app->document.rig();
+        for (rig::Camera& camera : rig.cameras) camera.simulated.reset();
+        // Two takes for a try-out: camera B as it was shot, and with D's picture in its place.
+        const rig::Take shot = rig.takes.back();
+        rig.takes.clear();
+        for (const char* profile : {"Standard", "Neutral"}) {
+            rig::Take take = shot;
+            take.id = rig::freshTakeId(rig);
+            take.number = static_cast<int>(rig.takes.size()) + 1;
+            take.purposes = {rig::Purpose::TryOut};
+            for (rig::Shot& one : take.shots) one.settings.profile = std::string(profile);
+            if (!rig.takes.empty())
+                rig::findShot(take, "camera-2")->reading = rig::findShot(shot, "camera-4")->reading;
+            rig.takes.push_back(take);
+        }
+        m_app->document.start(rig);
+        QVERIFY(m_app->show("match"));
+        press("profilesButton");
+        auto* rounds = child<QTableWidget>(window(), "roundTable");
+        QVERIFY(rounds->rowCount() > 2);
+        QCOMPARE(rounds->item(0, 5)->text(), QString("shot"));
+        QCOMPARE(rounds->item(2, 5)->text(), QString("to shoot"));
+        QVERIFY(m_app->waitForJobs());
+        auto* ranking = child<QTableWidget>(window(), "profileRanking");
+        QCOMPARE(ranking->rowCount(), 16);
+        const auto left = [&](int row) {
+            return ranking->item(row, 4)->text().section(' ', 0, 0).toDouble();
+        };
+        QVERIFY(left(0) <= left(15));
+        ranking->selectRow(3);
+        const QString ofB = ranking->item(3, 1)->text();
+        press("useProfilesButton");
+        const auto profileOfB = [&] { return m_app->document.rig().cameras[1].settings.profile; };
+        QCOMPARE(QString::fromStdString(profileOfB().value()), ofB);
+        support::trigger(window(), "undoAction");
+        QTRY_VERIFY(window()->findChild<QTableWidget*>("roundTable") == nullptr);
+        // The next round sets the cameras, and begins an empty take for it.
+        press("profilesButton");
+        press("shootRoundButton");
+        QCOMPARE(m_app->document.rig().takes.size(), std::size_t{3});
+        QVERIFY(rig::isFor(m_app->document.rig().takes.back(), rig::Purpose::TryOut));
+        QCOMPARE(profileOfB().value(), m_app->document.rig().cameras[1].sheet.profiles[2].name);
+        QVERIFY(child<QWidget>(window(), "testTakeScreen")->isVisible());
+        // One empty take is enough.
+        press("newTakeButton");
+        QCOMPARE(m_app->document.rig().takes.size(), std::size_t{3});
+    }
 };
 
 RIG_TEST(TestMatchDialogs);

@@ -31,7 +31,9 @@ rig::Settings startSettings() {
     return settings;
 }
 
-TriedPair triedPair(const rig::Reading& a, const rig::Reading& b, const rig::Settings& settingsOfB) {
+TriedPair triedPair(const rig::Reading& a,
+                    const rig::Reading& b,
+                    const rig::Settings& settingsOfB) {
     TriedPair pair;
     rig::Take take;
     take.id = "take-1";
@@ -82,8 +84,8 @@ private Q_SLOTS:
         const LoopCamera a = support::randomLoopCamera(random, 0.0);
         const LoopCamera b = support::randomLoopCamera(random, 0.0);
         const TriedPair pair = triedPair(support::ownReading(a.at(startSettings()), random, 5),
-                                 support::ownReading(b.at(startSettings()), random, 5),
-                                 startSettings());
+                                         support::ownReading(b.at(startSettings()), random, 5),
+                                         startSettings());
         const auto report = reportOf(pair, {{"b", {startSettings()}}});
         for (const Quality quality : {Quality::Exposure, Quality::WhiteBalance, Quality::DeltaE})
             QVERIFY(std::abs(valueOf(report, quality) - valueOf(pair.report, quality)) < 1e-6);
@@ -105,7 +107,8 @@ private Q_SLOTS:
             to.tintSteps = i % 4 == 0 ? 3.0 : -3.0;
             to.knobs["saturation"] = i % 5 == 0 ? -2.0 : 2.0;
             const auto predicted = reportOf(pair, {{"b", {to}}});
-            const TriedPair shot = triedPair(reference, support::ownReading(b.at(to), random, 5), to);
+            const TriedPair shot =
+                triedPair(reference, support::ownReading(b.at(to), random, 5), to);
             for (const Quality quality : {Quality::Exposure,
                                           Quality::WhiteBalance,
                                           Quality::Tint,
@@ -133,8 +136,8 @@ private Q_SLOTS:
         OwnRandom random{std::mt19937(5)};
         const LoopCamera a = support::loopBody(0.0, 0.0, -0.4), b = support::loopBody(0, 0, -0.4);
         const TriedPair pair = triedPair(support::ownReading(a.at(startSettings()), random, 5),
-                                 support::ownReading(b.at(startSettings()), random, 5),
-                                 startSettings());
+                                         support::ownReading(b.at(startSettings()), random, 5),
+                                         startSettings());
         rig::Settings darker = startSettings();
         darker.isoValue = 400.0;
         const auto report = reportOf(pair, {{"a", {darker}}});
@@ -144,8 +147,8 @@ private Q_SLOTS:
         OwnRandom random{std::mt19937(6)};
         const LoopCamera a = support::loopBody(0.0, 0.0, 0.0);
         const TriedPair pair = triedPair(support::ownReading(a.at(startSettings()), random, 5),
-                                 support::ownReading(a.at(startSettings()), random, 5),
-                                 startSettings());
+                                         support::ownReading(a.at(startSettings()), random, 5),
+                                         startSettings());
         rig::Settings brighter = startSettings();
         brighter.isoValue = 3200.0;
         const rig::Take take =
@@ -183,8 +186,8 @@ private Q_SLOTS:
         OwnRandom random{std::mt19937(7)};
         const LoopCamera a = support::loopBody(0.0, 0.0, 0.0);
         const TriedPair pair = triedPair(support::ownReading(a.at(startSettings()), random, 4),
-                                 support::ownReading(a.at(startSettings()), random, 4),
-                                 startSettings());
+                                         support::ownReading(a.at(startSettings()), random, 4),
+                                         startSettings());
         rig::Rig rig = pair.rig;
         rig.cameras[1].settings.fNumber = 5.6;  // told since the take
         rig::Settings to = startSettings();

@@ -36,6 +36,7 @@ ProfilesDialog::ProfilesDialog(AppContext& context, QWidget* parent)
     layout->addWidget(m_ranking, 2);
     m_state = makeLabel(QString(), "dim", u"profilesState"_s, this);
     m_state->setWordWrap(true);
+    m_state->setAlignment(Qt::AlignTop | Qt::AlignLeft);
     layout->addWidget(m_state);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close, this);
     m_shoot = buttons->addButton(tr("Shoot the next &round"), QDialogButtonBox::ActionRole);
@@ -63,6 +64,7 @@ QTableWidget* ProfilesDialog::makeTable(const QString& objectName, const QString
     table->setSelectionMode(QAbstractItemView::SingleSelection);
     table->setEditTriggers(QAbstractItemView::NoEditTriggers);
     table->setTabKeyNavigation(false);
+    table->setStyleSheet(u"QTableWidget::item { padding-left: 6px; }"_s);
     return table;
 }
 
@@ -123,6 +125,7 @@ void ProfilesDialog::showRanking(const base::Result<jobs::TryOutReport>& ranked)
     m_ranking->setRowCount(0);
     m_report = ranked ? *ranked : jobs::TryOutReport{};
     m_use->setEnabled(!m_report.ranked.empty());
+    m_ranking->setVisible(!m_report.ranked.empty());
     if (!ranked) {
         m_state->setText(fromCore(ranked.error().detail) + u' ' + fromCore(ranked.error().hint));
         return;

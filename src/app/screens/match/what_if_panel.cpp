@@ -17,7 +17,7 @@ using namespace Qt::StringLiterals;
 
 namespace {
 
-constexpr int kPictureWidth = 176, kPictureHeight = 99;
+constexpr int kPictureWidth = 160, kPictureHeight = 90;
 constexpr int kTitleWidth = 104, kValueWidth = 138;
 
 }  // namespace
@@ -52,7 +52,8 @@ WhatIfPanel::WhatIfPanel(AppContext& context, MatchController& controller, QWidg
     m_area->setWidgetResizable(true);
     m_area->setFrameShape(QFrame::NoFrame);
     m_area->setFocusPolicy(Qt::NoFocus);
-    m_area->setStyleSheet(u"QScrollArea { border: none; }"_s);
+    m_area->setStyleSheet(
+        u"QScrollArea, QWidget#whatIfRows { border: none; background: transparent; }"_s);
     body->addWidget(m_area, 1);
     m_empty = makeLabel(tr("Of a camera without a chart nothing tells what a turn would do: show "
                            "it the chart, or choose another camera."),
@@ -145,10 +146,11 @@ void WhatIfPanel::fillRows() {
     m_controls = controls;
     m_rows.clear();
     auto* inside = new QWidget(m_area);
+    inside->setObjectName(u"whatIfRows"_s);
     auto* grid = new QGridLayout(inside);
     grid->setContentsMargins(0, 0, 6, 0);
     grid->setHorizontalSpacing(8);
-    grid->setVerticalSpacing(2);
+    grid->setVerticalSpacing(6);
     for (std::size_t i = 0; i < controls.size(); ++i) {
         const jobs::TryControl& control = controls[i];
         const QString title = fromCore(control.title);

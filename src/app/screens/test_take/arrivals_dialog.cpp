@@ -24,6 +24,7 @@ namespace {
 
 constexpr int kPlaceRole = Qt::UserRole + 1;
 constexpr int kFileRole = Qt::UserRole + 2;
+constexpr int kRowHeight = 26;
 
 QIcon badge(const QString& letter) {
     QPixmap picture(40, 40);
@@ -149,6 +150,8 @@ void ArrivalsDialog::buildTree() {
             item->setIcon(0, badge(place.letter));
             item->setText(0, place.title.mid(place.letter.size()).trimmed());
         }
+        item->setSizeHint(0, {0, kRowHeight});
+        item->setFont(0, theme::font(13, QFont::Medium));
         item->setExpanded(true);
     }
     // Files lie on cameras only, never between them.
@@ -180,7 +183,9 @@ void ArrivalsDialog::fill() {
                                 {plain(arrival.what.file.filename().string()), whyText(arrival)});
         item->setData(0, kFileRole, static_cast<int>(i));
         item->setToolTip(0, plain(arrival.what.file.string()));
-        item->setForeground(1, arrival.sameAs.empty() ? theme::kDim : theme::kNear);
+        const bool isInDoubt = item->text(1).startsWith(u'△');
+        item->setForeground(1, isInDoubt ? theme::kNear : theme::kDim);
+        item->setSizeHint(0, {0, kRowHeight});
         item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsDragEnabled);
     }
     m_tree->expandAll();
@@ -267,6 +272,7 @@ void ArrivalsDialog::moveSelected(const QString& placeId) {
         arrival.place = to->data(0, kPlaceRole).toString().toStdString();
         arrival.reason = jobs::ArrivalReason::Chosen;
         item->setText(1, arrival.sameAs.empty() ? tr("by hand") : whyText(arrival));
+        item->setForeground(1, arrival.sameAs.empty() ? theme::kDim : theme::kNear);
     }
     m_tree->expandAll();
     if (!chosen.isEmpty()) {
