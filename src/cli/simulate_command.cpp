@@ -28,6 +28,7 @@ public:
         app->add_flag("--sound",
                       m_options.hasSound,
                       "Clips with sound, begun at unlike moments, and a recorder beside them");
+        app->add_flag("--fine", m_options.isFine, "Half shadows without grain: slower");
         app->add_option("--seed", m_options.seed, "Seed of the noise")->capture_default_str();
         app->add_option(
             "--size", m_size, "Frame size, WIDTHxHEIGHT (default: as each camera is set)");

@@ -142,7 +142,7 @@ void addObject(const PlanObject& object,
                Scene& scene) {
     switch (object.kind) {
         case PlanKind::Person:
-            for (Group& group : standIn(object, person)) scene.groups.push_back(std::move(group));
+            addStandIn(object, person, scene);
             break;
         case PlanKind::Camera:
             addCameraBody(object, scene);

@@ -3,10 +3,13 @@
 
 #include <Eigen/Geometry>
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <numbers>
 
 #include "base/constants.h"
+#include "sim/ray_device.h"
+#include "sim/surface_mesh.h"
 
 namespace rigmatch::sim {
 namespace {
@@ -20,6 +23,18 @@ bool passesBy(const Vec& from, const Vec& direction, double reach) {
     if (along > 0.0 && apart > reach) return true;
     const double length = direction.squaredNorm();
     return apart * length - along * along > reach * length;
+}
+
+void putRay(const Ray& ray, float farthest, RTCRay& into) {
+    into.org_x = static_cast<float>(ray.origin.x());
+    into.org_y = static_cast<float>(ray.origin.y());
+    into.org_z = static_cast<float>(ray.origin.z());
+    into.dir_x = static_cast<float>(ray.direction.x());
+    into.dir_y = static_cast<float>(ray.direction.y());
+    into.dir_z = static_cast<float>(ray.direction.z());
+    into.tnear = static_cast<float>(kNear);
+    into.tfar = farthest;
+    into.mask = ~0U;
 }
 
 /// A vector turned by minus the box's yaw about the vertical, and back.
@@ -65,6 +80,76 @@ PreparedScene::PreparedScene(const Scene& scene) : m_scene(scene) {
         if (box.isShadowing) m_shadowBoxes.push_back(box);
     }
     for (const Lamp& lamp : scene.lamps) m_lamps.emplace_back(lamp);
+    addFigures();
+}
+
+PreparedScene::~PreparedScene() {
+    if (m_figures != nullptr) rtcReleaseScene(m_figures);
+}
+
+void PreparedScene::addFigures() {
+    if (m_scene.figures.empty()) return;
+    m_figures = rtcNewScene(rayDevice());
+    for (const Figure& figure : m_scene.figures) {
+        RTCGeometry instance = rtcNewGeometry(rayDevice(), RTC_GEOMETRY_TYPE_INSTANCE);
+        rtcSetGeometryInstancedScene(instance, figure.mesh->tree());
+        const Vec x = figure.scale * figure.left, y = figure.scale * Vec::UnitY(),
+                  z = figure.scale * figure.forward;
+        std::array<float, 12> columns{};
+        const std::array<Vec, 4> vectors{x, y, z, figure.origin};
+        for (std::size_t column = 0; column < 4; ++column) {
+            for (std::size_t row = 0; row < 3; ++row)
+                columns[3 * column + row] =
+                    static_cast<float>(vectors[column](static_cast<long>(row)));
+        }
+        rtcSetGeometryTransform(instance, 0, RTC_FORMAT_FLOAT3X4_COLUMN_MAJOR, columns.data());
+        rtcCommitGeometry(instance);
+        rtcAttachGeometry(m_figures, instance);
+        rtcReleaseGeometry(instance);
+    }
+    rtcCommitScene(m_figures);
+}
+
+void PreparedScene::meetFigure(const Ray& ray, int object, Hit& hit) const {
+    RTCRayHit meeting{};
+    putRay(ray, static_cast<float>(std::min(hit.distance, 1e6)), meeting.ray);
+    meeting.hit.geomID = RTC_INVALID_GEOMETRY_ID;
+    meeting.hit.instID[0] = RTC_INVALID_GEOMETRY_ID;
+    RTCIntersectContext context;
+    rtcInitIntersectContext(&context);
+    rtcIntersect1(m_figures, &context, &meeting);
+    if (meeting.hit.geomID == RTC_INVALID_GEOMETRY_ID) return;
+    const Figure& figure = m_scene.figures[meeting.hit.instID[0]];
+    const SurfaceMesh& mesh = *figure.mesh;
+    const auto& corners = mesh.triangles()[meeting.hit.primID];
+    const std::array<float, 3> shares{
+        1.0F - meeting.hit.u - meeting.hit.v, meeting.hit.u, meeting.hit.v};
+    SurfaceMesh::Corner normal = SurfaceMesh::Corner::Zero();
+    hit.mixed = Material{{0, 0, 0}, 0.0, {0, 0, 0}, Surface::Plain};
+    float most = -1.0F;
+    for (std::size_t i = 0; i < 3; ++i) {
+        normal += shares[i] * mesh.normals()[corners[i]];
+        const Material& material = figure.palette[mesh.materials()[corners[i]]];
+        hit.mixed.albedo += double(shares[i]) * material.albedo;
+        hit.mixed.gloss += double(shares[i]) * material.gloss;
+        if (shares[i] <= most) continue;
+        most = shares[i];
+        hit.mixed.surface = material.surface;
+    }
+    hit.distance = double(meeting.ray.tfar);
+    constexpr int kMaterials = 32;  // of one figure, at most
+    hit.object = object + kMaterials * static_cast<int>(meeting.hit.instID[0]);
+    if (const Solid* crisp = mesh.crisp()) {
+        const Vec from = ray.origin + hit.distance * ray.direction - figure.origin;
+        const int material = crisp->materialAt(
+            Vec(from.dot(figure.left), from.y(), from.dot(figure.forward)) / figure.scale);
+        hit.mixed = figure.palette[static_cast<std::size_t>(material)];
+        hit.object += material;
+    }
+    hit.normal = (double(normal.x()) * figure.left + double(normal.y()) * Vec::UnitY() +
+                  double(normal.z()) * figure.forward)
+                     .normalized();
+    hit.isOnFigure = true;
 }
 
 Hit PreparedScene::nearest(const Ray& ray) const {
@@ -79,11 +164,20 @@ Hit PreparedScene::nearest(const Ray& ray) const {
         }
     }
     for (const PreparedBox& box : m_boxes) meetBox(box, ray, ++object, hit);
+    if (m_figures != nullptr) meetFigure(ray, ++object, hit);
     return hit;
 }
 
 bool PreparedScene::isShadowed(const Vec& point, const Vec& lamp) const {
     const Ray ray{point, lamp - point};
+    if (m_figures != nullptr) {
+        RTCRay shadow{};
+        putRay(ray, 0.999F, shadow);
+        RTCIntersectContext context;
+        rtcInitIntersectContext(&context);
+        rtcOccluded1(m_figures, &context, &shadow);
+        if (shadow.tfar < 0.0F) return true;
+    }
     for (const PreparedGroup& group : m_shadowGroups) {
         if (passesBy(point - group.centre, ray.direction, group.radius * group.radius)) continue;
         if (std::any_of(group.parts.begin(), group.parts.end(), [&](const Ball& part) {

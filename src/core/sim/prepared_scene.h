@@ -6,6 +6,8 @@
 #include "sim/lamp_light.h"
 #include "sim/ray_scene.h"
 
+struct RTCSceneTy;
+
 namespace rigmatch::sim {
 
 struct Ray {
@@ -18,12 +20,18 @@ struct Hit {
     Vec normal{0, 1, 0};
     const Material* material = nullptr;
     int object = -1;
+    bool isOnFigure = false;  ///< then `mixed` is the material
+    Material mixed{};
+    [[nodiscard]] const Material& surface() const { return isOnFigure ? mixed : *material; }
 };
 
 /// A scene made ready for many rays. The scene must outlive it; const calls are thread-safe.
 class PreparedScene {
 public:
     explicit PreparedScene(const Scene& scene);
+    ~PreparedScene();
+    PreparedScene(const PreparedScene&) = delete;
+    PreparedScene& operator=(const PreparedScene&) = delete;
 
     [[nodiscard]] Hit nearest(const Ray& ray) const;
     /// True where something stands between `point` and `lamp` (glowing things let light through).
@@ -55,6 +63,8 @@ private:
         bool isShadowing = false;
     };
 
+    void addFigures();
+    void meetFigure(const Ray& ray, int object, Hit& hit) const;
     static void meetBall(const Ball& ball, const Ray& ray, int object, Hit& hit);
     static bool isBallBefore(const Ball& ball, const Ray& ray);
     static void meetBox(const PreparedBox& box, const Ray& ray, int object, Hit& hit);
@@ -66,6 +76,7 @@ private:
     std::vector<PreparedGroup> m_shadowGroups;  ///< copies of what casts shadows, to be run through
     std::vector<PreparedBox> m_shadowBoxes;
     std::vector<PreparedLamp> m_lamps;
+    RTCSceneTy* m_figures = nullptr;  ///< null where the scene has none
 };
 
 }  // namespace rigmatch::sim

@@ -71,14 +71,15 @@ LampLight lampLight(const PreparedScene& scene,
                     const Vec& view,
                     double gloss,
                     int rays,
+                    int agree,
                     Random& random) {
     LampLight light;
     const int first = rays == 1 ? 0 : random.whole(0, PreparedLamp::kPoints - 1);
     int open = 0;
     int used = 0;
     for (int k = 0; k < rays; ++k) {
-        // Two rays that agree speak for all; only half shadows are worth more.
-        if (k == 2 && (open == 0 || open == 2)) break;
+        // A few rays that agree speak for all; only half shadows are worth more.
+        if (k == agree && (open == 0 || open == agree)) break;
         ++used;
         const Vec from = rays == 1 ? lamp.middle() : lamp.point(first + k);
         const Vec toLamp = from - point;
@@ -106,11 +107,13 @@ Vec shade(const PreparedScene& prepared,
           const Hit& hit,
           const RenderOptions& options,
           Random& random) {
-    if (hit.material == nullptr) return Vec::Constant(0.02);
+    if (hit.material == nullptr && !hit.isOnFigure) return Vec::Constant(0.02);
+    const Material& surface = hit.surface();
     const Vec point = ray.origin + hit.distance * ray.direction;
     const Vec normal = hit.normal.dot(ray.direction) > 0 ? Vec(-hit.normal) : hit.normal;
     const Vec view = -ray.direction.normalized();
-    const Vec off = point + 1e-3 * normal;
+    // Flat triangles under a smooth normal: a little farther out they do not shade themselves.
+    const Vec off = point + (hit.isOnFigure ? 3e-3 : 1e-3) * normal;
     Vec light = prepared.scene().ambient;
     Vec gloss = Vec::Zero();
     const auto& lamps = prepared.lamps();
@@ -142,12 +145,12 @@ Vec shade(const PreparedScene& prepared,
         const double distance = (lamps[i].middle() - off).norm();
         const bool isSmall = lamps[i].reach() < kSmallLamp * distance;
         const int rays = isSmall ? std::min(options.lampRays, 2) : options.lampRays;
-        const LampLight given =
-            lampLight(prepared, lamps[i], off, normal, view, hit.material->gloss, rays, random);
+        const LampLight given = lampLight(
+            prepared, lamps[i], off, normal, view, surface.gloss, rays, options.lampAgree, random);
         light += given.diffuse * lamps[i].colour();
         gloss += given.gloss * lamps[i].colour();
     }
-    return surfaceColour(*hit.material, point).cwiseProduct(light) + gloss + hit.material->glow;
+    return surfaceColour(surface, point).cwiseProduct(light) + gloss + surface.glow;
 }
 
 /// The lens: direction of any point of the picture.
@@ -192,7 +195,8 @@ public:
           m_options(options),
           m_frame(image::blankFrame(view.width, view.height)),
           m_objects(static_cast<std::size_t>(view.width) * static_cast<std::size_t>(view.height),
-                    -1) {}
+                    -1),
+          m_depths(m_objects.size(), 0.0F) {}
 
     void drawRow(int y) {
         Random random(static_cast<std::uint64_t>(y) * 2654435761U);
@@ -200,6 +204,7 @@ public:
             const Ray ray = m_lens.through(x, y);
             const Hit hit = m_scene.nearest(ray);
             m_objects[at(x, y)] = hit.object;
+            m_depths[at(x, y)] = static_cast<float>(hit.distance);
             put(x, y, shade(m_scene, ray, hit, m_options, random));
         }
     }
@@ -228,11 +233,17 @@ private:
                static_cast<std::size_t>(x);
     }
     [[nodiscard]] bool isEdge(int x, int y) const {
-        const int own = m_objects[at(x, y)];
-        return (x + 1 < m_frame.width && m_objects[at(x + 1, y)] != own) ||
-               (x > 0 && m_objects[at(x - 1, y)] != own) ||
-               (y + 1 < m_frame.height && m_objects[at(x, y + 1)] != own) ||
-               (y > 0 && m_objects[at(x, y - 1)] != own);
+        // One thing before another, or a part of a figure before another part of it.
+        constexpr float kStep = 0.02F;  // m
+        const std::size_t own = at(x, y);
+        const auto isApart = [&](int nextX, int nextY) {
+            if (nextX < 0 || nextY < 0 || nextX >= m_frame.width || nextY >= m_frame.height)
+                return false;
+            const std::size_t next = at(nextX, nextY);
+            return m_objects[next] != m_objects[own] ||
+                   std::abs(m_depths[next] - m_depths[own]) > kStep + 0.01F * m_depths[own];
+        };
+        return isApart(x + 1, y) || isApart(x - 1, y) || isApart(x, y + 1) || isApart(x, y - 1);
     }
     void put(int x, int y, const Vec& colour) {
         for (std::size_t c = 0; c < 3; ++c) {
@@ -245,6 +256,7 @@ private:
     RenderOptions m_options;
     image::Frame m_frame;
     std::vector<int> m_objects;
+    std::vector<float> m_depths;  ///< m
 };
 
 }  // namespace

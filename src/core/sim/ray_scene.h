@@ -2,6 +2,7 @@
 #pragma once
 
 #include <Eigen/Core>
+#include <memory>
 #include <vector>
 
 #include "base/progress.h"
@@ -36,6 +37,18 @@ struct Group {
     bool isShadowing = true;
 };
 
+class SurfaceMesh;
+
+/// A body with a smooth surface, whose axes stand somewhere in the scene.
+struct Figure {
+    std::shared_ptr<const SurfaceMesh> mesh;
+    Vec origin{0, 0, 0};
+    Vec left{1, 0, 0};     ///< where its x points; y is up
+    Vec forward{0, 0, 1};  ///< its z
+    double scale = 1.0;
+    std::vector<Material> palette;  ///< by the mesh's materials
+};
+
 /// A box, turned about the vertical through its middle.
 struct Box {
     Vec low{0, 0, 0};
@@ -60,6 +73,7 @@ struct Lamp {
 
 struct Scene {
     std::vector<Group> groups;
+    std::vector<Figure> figures;
     std::vector<Box> boxes;
     std::vector<Lamp> lamps;
     Vec ambient{0.05, 0.05, 0.05};
@@ -81,6 +95,7 @@ struct View {
 /// How much work goes into a picture.
 struct RenderOptions {
     int lampRays = 6;            ///< points of a lamp asked per place
+    int lampAgree = 2;           ///< of them that speak for all where they agree
     int mostShadowedLamps = 99;  ///< only the strongest cast shadows, 1 and more
     bool hasSmoothEdges = true;
     int threads = 2;

@@ -222,11 +222,16 @@ void SimulatedSet::follow(const rig::SetPlan& plan) {
 }
 
 Result<std::shared_ptr<const image::Frame>> SimulatedSet::emptyView(
-    const rig::Camera& camera, const base::Progress& progress) {
+    const rig::Camera& camera, bool isFine, const base::Progress& progress) {
     const View view = viewOf(camera);
-    auto& kept = m_views[viewKey(view)];
+    auto& kept = m_views[viewKey(view) + (isFine ? " fine" : "")];
     if (kept) return kept;
-    auto rendered = render(m_scene, view, progress);
+    RenderOptions work;
+    if (isFine) {
+        work.lampRays = 32;
+        work.lampAgree = 4;
+    }
+    auto rendered = render(m_scene, view, progress, work);
     if (!rendered) return tl::unexpected(rendered.error());
     kept = std::make_shared<const image::Frame>(std::move(*rendered));
     return kept;
@@ -238,7 +243,7 @@ Result<rig::Settings> SimulatedSet::shoot(const rig::Camera& camera,
                                           const base::Progress& progress) {
     if (auto valid = options.validate(); !valid) return tl::unexpected(valid.error());
     if (!camera.simulated) return notSimulated(camera);
-    const auto empty = emptyView(camera, progress.part(0.0, 0.5));
+    const auto empty = emptyView(camera, options.isFine, progress.part(0.0, 0.5));
     if (!empty) return tl::unexpected(empty.error());
     const View view = viewOf(camera);
     rig::Camera used = camera;
@@ -312,7 +317,7 @@ Result<void> SimulatedSet::recordSound(const ShootOptions& options,
 
 Result<image::Frame> SimulatedSet::heldFrame(const rig::Camera& camera, std::uint64_t seed) {
     if (!camera.simulated) return notSimulated(camera);
-    const auto empty = emptyView(camera, {});
+    const auto empty = emptyView(camera, false, {});
     if (!empty) return tl::unexpected(empty.error());
     rig::Camera used = camera;
     used.settings = usedSettings(camera, **empty);

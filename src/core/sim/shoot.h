@@ -19,6 +19,7 @@ struct ShootOptions {
     /// Clips get sound and begin at unlike moments, as cameras that are started by hand do, and
     /// chains that stutter show it.
     bool hasSound = false;
+    bool isFine = false;  ///< half shadows from many more rays: slower
 
     [[nodiscard]] base::Result<void> validate() const;
 };
@@ -59,7 +60,7 @@ public:
 
 private:
     [[nodiscard]] base::Result<std::shared_ptr<const image::Frame>> emptyView(
-        const rig::Camera& camera, const base::Progress& progress);
+        const rig::Camera& camera, bool isFine, const base::Progress& progress);
 
     rig::SetPlan m_plan;
     Scene m_scene;
