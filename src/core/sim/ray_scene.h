@@ -94,8 +94,8 @@ struct View {
 
 /// How much work goes into a picture.
 struct RenderOptions {
-    int lampRays = 6;            ///< points of a lamp asked per place
-    int lampAgree = 2;           ///< of them that speak for all where they agree
+    int lampRays = 8;            ///< points of a lamp asked per place
+    int lampAgree = 3;           ///< of them that speak for all where they agree
     int mostShadowedLamps = 99;  ///< only the strongest cast shadows, 1 and more
     bool hasSmoothEdges = true;
     int threads = 2;

@@ -328,7 +328,14 @@ private Q_SLOTS:
         QCOMPARE(reader->info().recorded.fNumber, std::optional(2.8));
         QCOMPARE(reader->info().recorded.whiteBalanceKelvin, std::optional(5600.0));
     }
+    void seekingGivesTheFrameAtThatTime_data() {
+        QTest::addColumn<QString>("keyFrames");
+        QTest::newRow("a key frame in twenty") << "20";
+        // From one place to a later one it goes on; back it begins anew.
+        QTest::newRow("one key frame") << "250";
+    }
     void seekingGivesTheFrameAtThatTime() {
+        QFETCH(QString, keyFrames);
         QVERIFY(support::runFfmpeg({"-f",
                                     "lavfi",
                                     "-i",
@@ -336,19 +343,24 @@ private Q_SLOTS:
                                     "-c:v",
                                     "libx264",
                                     "-g",
-                                    "20",
+                                    keyFrames,
                                     "-bf",
                                     "2",
                                     at("seek.mp4")}));
         auto reader = MediaReader::open(at("seek.mp4").toStdString());
         QVERIFY(reader.has_value());
-        for (double seconds : {1.0, 2.52, 0.4, 0.0}) {
+        for (double seconds : {1.0, 2.52, 0.4, 0.44, 0.48, 2.88, 0.0}) {
             QVERIFY(reader->seek(base::Seconds(seconds)).has_value());
             const auto frame = reader->next();
             QVERIFY(frame && *frame);
             QVERIFY2(std::abs((*frame)->seconds - seconds) < 0.021,
                      qPrintable(QString::number((*frame)->seconds)));
         }
+        // Beyond the end the last frame is given, and from there back again.
+        QVERIFY(reader->seek(base::Seconds(9.0)).has_value());
+        QVERIFY(std::abs((*reader->next())->seconds - 2.96) < 0.021);
+        QVERIFY(reader->seek(base::Seconds(0.8)).has_value());
+        QVERIFY(std::abs((*reader->next())->seconds - 0.8) < 0.021);
     }
     void badFilesGiveTheirReason_data() {
         QTest::addColumn<QString>("name");
