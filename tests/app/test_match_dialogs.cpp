@@ -77,7 +77,7 @@ private Q_SLOTS:
     void correctionsAreWrittenAndJudged() {
         m_app->chooser.folder = m_app->folder.filePath("luts");
         // D was on automatic: it gets none, and is said.
-        press("correctionsButton");
+        support::trigger(window(), "correctionsAction");
         support::chooseByKeys(child<QComboBox>(window(), "correctionSizeBox"), "17");
         press("writeCorrectionsButton");
         QVERIFY(m_app->waitForJobs());
@@ -104,7 +104,7 @@ private Q_SLOTS:
         QFile blocker(m_app->folder.filePath("file"));
         QVERIFY(blocker.open(QIODevice::WriteOnly));
         m_app->chooser.folder = blocker.fileName() + "/below";
-        press("correctionsButton");
+        support::trigger(window(), "correctionsAction");
         press("writeCorrectionsButton");
         QVERIFY(m_app->waitForJobs());
         QCOMPARE(child<QTableWidget>(window(), "correctionTable")->rowCount(), 0);
@@ -151,7 +151,7 @@ private Q_SLOTS:
     /// After a second take with the turns carried out something is learned; it can be kept with the
     /// camera, and forgotten.
     void whatWasLearnedIsShownKeptAndForgotten() {
-        press("learnedButton");
+        support::trigger(window(), "learnedAction");
         QVERIFY(
             child<QLabel>(window(), "learnedStateLabel")->text().contains("Nothing is learned"));
         QVERIFY(!child<QPushButton>(window(), "forgetLearnedButton")->isEnabled());
@@ -241,7 +241,7 @@ private Q_SLOTS:
         }
         m_app->document.start(rig);
         QVERIFY(m_app->show("match"));
-        press("profilesButton");
+        support::trigger(window(), "profilesAction");
         auto* rounds = child<QTableWidget>(window(), "roundTable");
         QVERIFY(rounds->rowCount() > 2);
         QCOMPARE(rounds->item(0, 5)->text(), QString("shot"));
@@ -261,7 +261,7 @@ private Q_SLOTS:
         support::trigger(window(), "undoAction");
         QTRY_VERIFY(window()->findChild<QTableWidget*>("roundTable") == nullptr);
         // The next round sets the cameras, and begins an empty take for it.
-        press("profilesButton");
+        support::trigger(window(), "profilesAction");
         press("shootRoundButton");
         QCOMPARE(m_app->document.rig().takes.size(), std::size_t{3});
         QVERIFY(rig::isFor(m_app->document.rig().takes.back(), rig::Purpose::TryOut));

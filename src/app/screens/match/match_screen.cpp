@@ -5,6 +5,7 @@
 #include <QDialog>
 #include <QHBoxLayout>
 #include <QKeyEvent>
+#include <QMenu>
 #include <QStackedWidget>
 #include <QTableView>
 #include <algorithm>
@@ -205,18 +206,6 @@ QWidget* MatchScreen::buildTurns(AppContext& context) {
     connect(m_onSet, &QPushButton::clicked, this, [this] {
         (new OnSetView(m_context, *m_controller, this))->showFullScreen();
     });
-    m_corrections = makeButton(tr("&Corrections…"),
-                               u"correctionsButton"_s,
-                               tr("Look-up tables and decision lists for what turns leave"),
-                               card);
-    connect(m_corrections, &QPushButton::clicked, this, [this] {
-        openDialog(new CorrectionsDialog(m_context, *m_controller, this));
-    });
-    auto* learned = makeButton(
-        tr("&Learned…"), u"learnedButton"_s, tr("How the cameras' controls answered so far"), card);
-    connect(learned, &QPushButton::clicked, this, [this] {
-        openDialog(new LearnedDialog(*m_controller, this));
-    });
     m_whatIf = makeButton(tr("What &if…"),
                           u"whatIfButton"_s,
                           tr("Turn any control by hand and see what it would do, before you go"),
@@ -229,16 +218,24 @@ QWidget* MatchScreen::buildTurns(AppContext& context) {
         m_controller->whatIf().start();
     });
     head->addWidget(m_whatIf);
-    auto* profiles = makeButton(tr("&Profiles…"),
-                                u"profilesButton"_s,
-                                tr("Which profiles go together best: shoot each once, and see"),
-                                card);
-    connect(profiles, &QPushButton::clicked, this, [this] {
-        openDialog(new ProfilesDialog(m_context, this));
+    auto* more = makeButton(
+        tr("Mo&re"), u"moreButton"_s, tr("Profiles, corrections, what was learned"), card);
+    auto* menu = new QMenu(more);
+    const auto add = [&](const QString& text, const QString& name, auto make) {
+        QAction* action = menu->addAction(text, this, [this, make] { openDialog(make()); });
+        action->setObjectName(name);
+    };
+    add(tr("&Profiles: which go together…"), u"profilesAction"_s, [this] {
+        return new ProfilesDialog(m_context, this);
     });
-    head->addWidget(profiles);
-    head->addWidget(learned);
-    head->addWidget(m_corrections);
+    add(tr("&Corrections for what turns leave…"), u"correctionsAction"_s, [this] {
+        return new CorrectionsDialog(m_context, *m_controller, this);
+    });
+    add(tr("&Learned: how the controls answered…"), u"learnedAction"_s, [this] {
+        return new LearnedDialog(*m_controller, this);
+    });
+    more->setMenu(menu);
+    head->addWidget(more);
     head->addWidget(m_onSet);
     head->addWidget(m_tickAll);
     head->addWidget(m_next);

@@ -65,7 +65,6 @@ private:
     QPushButton* m_next;
     QPushButton* m_target;
     QPushButton* m_onSet;
-    QPushButton* m_corrections;
 };
 
 }  // namespace rigmatch::app
