@@ -5,6 +5,7 @@
 #include <cctype>
 #include <cmath>
 #include <fstream>
+#include <map>
 #include <optional>
 
 #include "jobs/media_names.h"

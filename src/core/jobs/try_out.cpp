@@ -7,6 +7,7 @@
 #include <nlohmann/json.hpp>
 
 #include "base/format.h"
+#include "base/luma.h"
 #include "jobs/json_tidy.h"
 #include "jobs/match_job.h"
 #include "match/correction.h"
@@ -31,8 +32,9 @@ void measureHeadroom(const rig::Shot& shot, TriedProfile& told) {
     if (reading.noise) {
         // Luma of single pixels: the channels' noise is not tied.
         const auto& grey = reading.noise->grey;
+        const auto& weight = base::kLumaBt709;
         told.noisePercent =
-            100.0 * std::hypot(0.2126 * grey[0], 0.7152 * grey[1], 0.0722 * grey[2]);
+            100.0 * std::hypot(weight[0] * grey[0], weight[1] * grey[1], weight[2] * grey[2]);
         told.isNoiseKnown = true;
     }
     const auto fit = match::fitNeutrals(reading);

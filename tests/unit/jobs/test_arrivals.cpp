@@ -7,6 +7,7 @@
 #include <fstream>
 
 #include "jobs/arrivals.h"
+#include "jobs/media_names.h"
 #include "jobs/take_job.h"
 #include "support/media_files.h"
 #include "support/test_list.h"
@@ -93,6 +94,13 @@ private Q_SLOTS:
         m_folder = QTemporaryDir();
     }
 
+    void lettersStandAlone() {
+        for (const char* name :
+             {"B_0012.mov", "cam-b.mp4", "cameraB.mp4", "take3_B.mov", "A-B.mov"})
+            QVERIFY2(jobs::namesLetter(name, 'b'), name);
+        for (const char* name : {"abacus.mov", "tabby.mov", "0001.mov", "x_A.mov"})
+            QVERIFY2(!jobs::namesLetter(name, 'b'), name);
+    }
     void lettersAreSure() {
         const rig::Rig rig = rigOf({{"A", 0, 0, 0, ""}, {"B", 0, 0, 0, ""}, {"D", 0, 0, 0, ""}});
         const auto got =

@@ -129,7 +129,7 @@ void WhatIfPanel::refresh() {
     refreshPictures();
     const bool isTried = m_controller.whatIf().isAnythingTried();
     m_keep->setEnabled(isTried && m_controller.isNewestTake());
-    m_reset->setEnabled(isTried);
+    m_reset->setEnabled(!m_controller.whatIf().stageOf(m_cameraId).isIdentity());
 }
 
 void WhatIfPanel::fillRows() {
