@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <CLI/CLI.hpp>
+#include <algorithm>
 #include <charconv>
 #include <map>
 #include <ostream>
@@ -12,6 +13,7 @@
 #include "jobs/json_output.h"
 #include "jobs/match_job.h"
 #include "jobs/measure_job.h"
+#include "jobs/rest_reasons.h"
 #include "jobs/shooter_words.h"
 #include "jobs/target_job.h"
 #include "rig/rig_store.h"
@@ -298,6 +300,18 @@ private:
         out << "\n";
     }
 
+    static void printRest(std::ostream& out,
+                          const rig::Rig& rig,
+                          const rig::Take& take,
+                          const match::MatchReport& report) {
+        const auto reasons = jobs::restReasons(rig, take, report);
+        const bool hasTurns = !report.turns().empty();
+        out << (hasTurns ? "  " : "  none. ") << jobs::restHeadline(reasons, hasTurns) << "\n";
+        for (const jobs::RestReason& rest : reasons)
+            out << "  " << rig::findCamera(rig, rest.cameraId)->letter << "  "
+                << jobs::shooterTitle(rest.quality) << ": " << rest.text << "\n";
+    }
+
     static void print(std::ostream& out,
                       const rig::Rig& rig,
                       const rig::Take& take,
@@ -334,9 +348,12 @@ private:
             out << "  " << rig::findCamera(rig, turn.cameraId)->letter << "  "
                 << jobs::controlTitle(turn) << ": "
                 << (turn.fromText.empty() ? "" : turn.fromText + " → ") << turn.toText << "  ("
-                << jobs::effectText(turn) << "; " << turn.reason << ")\n";
+                << jobs::effectText(turn) << "; " << turn.reason
+                << (turn.isFine ? "; good already, may be left" : "") << ")\n";
         }
-        if (report.turns().empty()) out << "  none\n";
+        const auto turns = report.turns();
+        if (std::all_of(turns.begin(), turns.end(), [](const auto& turn) { return turn.isFine; }))
+            printRest(out, rig, take, report);
         if (report.worstNow && report.worstAfter) {
             out << "Worst pair of cameras: mean ΔE2000 " << base::fixed(report.worstNow->deltaE, 1)
                 << " ± " << base::fixed(report.worstNow->uncertainty, 1) << " now, "

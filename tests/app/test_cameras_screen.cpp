@@ -240,20 +240,44 @@ private Q_SLOTS:
         support::chooseByKeys(child<QComboBox>(dialog, "lookSchoolBox"), "log, graded later");
         QTest::keyClick(child<QComboBox>(dialog, "lookSchoolBox"), Qt::Key_Return);
         QCOMPARE(m_app->document.rig().choices.look, std::string("log"));
-        auto* mains = child<QLineEdit>(dialog, "mainsHzEdit");
-        mains->setFocus();
-        mains->selectAll();
-        QTest::keyClicks(mains, "60");
-        QTest::keyClick(mains, Qt::Key_Return);
+        const auto choose = [&](const char* name, const QString& text) {
+            auto* box = child<QComboBox>(dialog, name);
+            support::chooseByKeys(box, text);
+            QTest::keyClick(box, Qt::Key_Return);
+        };
+        choose("mainsHzBox", "60");
         QCOMPARE(m_app->document.rig().choices.mainsHz, 60.0);
-        mains->setFocus();
-        mains->selectAll();
-        QTest::keyClicks(mains, "400");
-        QTest::keyClick(mains, Qt::Key_Return);
+        choose("deliveryFpsBox", "23.976");
+        QVERIFY(std::abs(m_app->document.rig().choices.deliveryFps - 24000.0 / 1001.0) < 1e-9);
+        auto* day = child<QLineEdit>(dialog, "dayMinutesEdit");
+        day->setFocus();
+        day->selectAll();
+        QTest::keyClicks(day, "4000");
+        QTest::keyClick(day, Qt::Key_Return);
         auto* label = child<QLabel>(dialog, "choicesRefusalLabel");
-        QVERIFY2(label->text().contains("400 Hz was given; allowed is 50 to 60 Hz"),
+        QVERIFY2(label->text().contains("4000 min was given; allowed is 1 to 1440 min"),
                  qPrintable(label->text()));
-        QCOMPARE(m_app->document.rig().choices.mainsHz, 60.0);
+    }
+    /// One question for mains, rate, voltage and units; one step of undo.
+    void theRegionIsOneQuestion() {
+        QTest::mouseClick(child<QPushButton>(window(), "choicesButton"), Qt::LeftButton);
+        auto* dialog = window()->findChild<QDialog*>("choicesDialog");
+        auto* region = child<QComboBox>(dialog, "regionBox");
+        QCOMPARE(region->currentIndex(), -1);  // the demo's rig was not asked
+        region->setCurrentIndex(0);
+        region->setFocus();
+        QTest::keyClick(region, Qt::Key_Down);
+        QTest::keyClick(region, Qt::Key_Return);
+        const rig::Rig& rig = m_app->document.rig();
+        QCOMPARE(rig.choices.region, std::string("northAmerica"));
+        QCOMPARE(rig.choices.mainsHz, 60.0);
+        QVERIFY(rig.plan->isInFeet);
+        QCOMPARE(rig.plan->circuits.front().volts, 120.0);
+        QCOMPARE(child<QComboBox>(dialog, "deliveryFpsBox")->currentText(), QString("29.97"));
+        QCOMPARE(child<QComboBox>(dialog, "mainsHzBox")->currentText(), QString("60"));
+        support::trigger(window(), "undoAction");
+        QCOMPARE(m_app->document.rig().choices.mainsHz, 50.0);
+        QVERIFY(!m_app->document.rig().plan->isInFeet);
     }
     void settingsOfAClipAreOfferedNotForced() {
         auto* card = child<QWidget>(window(), "offerCard");

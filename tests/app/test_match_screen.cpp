@@ -111,6 +111,45 @@ private Q_SLOTS:
         QTest::keyClick(turns(), Qt::Key_Space);
         QCOMPARE(iso(), turn.fromValue);
     }
+    /// Two cameras that recorded the same: nothing is left to turn, and that is said.
+    void theEndIsSaid() {
+        rig::Rig alike = m_app->document.rig();
+        while (alike.takes[0].shots.size() > 2)
+            alike.takes[0].shots.erase(alike.takes[0].shots.begin() + 2);
+        alike.takes[0].shots[1].reading = alike.takes[0].shots[0].reading;
+        m_app->document.start(alike);
+        auto* rest = child<QLabel>(m_app->window.get(), "restLabel");
+        QTRY_VERIFY(rest->isVisible());
+        QVERIFY2(rest->text().contains("Done: every row that can be judged is good."),
+                 qPrintable(rest->text()));
+        QVERIFY(!turns()->isVisible());
+        // Another contrast, which no control of the demo's bodies moves: why, and what would help.
+        rig::Rig harder = alike;
+        for (rig::PatchReading& patch : harder.takes[0].shots[1].reading->patches) {
+            for (double& value : patch.signal)
+                value = std::clamp(0.42 + 1.2 * (value - 0.42), 0.0, 1.0);
+        }
+        m_app->document.start(harder);
+        QTRY_VERIFY(rest->text().contains("Contrast") && rest->isVisible());
+        QVERIFY2(rest->text().contains("<b>B</b>"), qPrintable(rest->text()));
+        QVERIFY(!rest->text().contains("Done"));
+    }
+    /// Long notes and a small window: what has no room scrolls, nothing lies over anything.
+    void nothingOverlapsInASmallWindow() {
+        m_app->window->resize(1024, 680);
+        QVERIFY(QTest::qWaitForWindowExposed(m_app->window.get()));
+        const auto* notes = child<QWidget>(m_app->window.get(), "matchNotesArea");
+        const auto* card = child<QWidget>(m_app->window.get(), "turnsCard");
+        const auto areaOf = [&](const QWidget* widget) {
+            return QRect(widget->mapTo(m_app->window.get(), QPoint(0, 0)), widget->size());
+        };
+        QTRY_VERIFY(!areaOf(board()).intersects(areaOf(card)));
+        if (notes->isVisible()) {
+            QTRY_VERIFY(!areaOf(notes).intersects(areaOf(board())));
+            QTRY_VERIFY(!areaOf(notes).intersects(areaOf(card)));
+        }
+        QTRY_VERIFY(card->height() >= card->minimumSizeHint().height());
+    }
     /// The main promise: one round of turns, one more take, and the worst pair falls below half;
     /// every exposure and white-balance cell is good or at its camera's nearest step.
     void shootingAgainShowsTheMatchImprove() {

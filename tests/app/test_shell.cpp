@@ -6,6 +6,8 @@
 #include <QTableView>
 #include <QToolButton>
 
+#include "app/shell/text_size.h"
+#include "support/app_drop.h"
 #include "support/app_fixture.h"
 #include "support/test_list.h"
 
@@ -33,6 +35,42 @@ private Q_SLOTS:
         QTest::keyClick(m_app->window.get(), Qt::Key_3, Qt::ControlModifier);
         QVERIFY(m_app->window->screen("testTake")->isVisible());
         QVERIFY(!m_app->window->screen("match")->isVisible());
+    }
+    /// Files are taken in wherever they are dropped; the screen of the takes shows where they go.
+    void filesAreWelcomeOnEveryScreen() {
+        QVERIFY(m_app->show("match"));
+        QFile odd(m_app->folder.filePath("A.mov"));
+        QVERIFY(odd.open(QIODevice::WriteOnly));
+        odd.write("no clip");
+        odd.close();
+        QMimeData data;
+        data.setUrls({QUrl::fromLocalFile(odd.fileName())});
+        support::dropOn(m_app->window.get(), {600, 300}, data);
+        QVERIFY(m_app->window->screen("testTake")->isVisible());
+        QTRY_VERIFY(m_app->window->findChild<QWidget*>("arrivalsDialog") != nullptr ||
+                    !m_app->jobs.running().isEmpty() || !m_app->prompter.errors.isEmpty());
+        QVERIFY(m_app->waitForJobs());
+    }
+    /// Larger letters for a set at arm's length: chosen by menu, kept, used at the next start.
+    void textSizeIsChosenAndKept() {
+        QVERIFY(m_app->show("match"));
+        QCOMPARE(app::chosenTextSize(m_app->settings), 100);
+        support::trigger(m_app->window.get(), "textSize130Action");
+        QCOMPARE(app::chosenTextSize(m_app->settings), 130);
+        QVERIFY(m_app->prompter.texts.last().contains("next time"));
+        const QByteArray before = qgetenv("QT_SCALE_FACTOR");
+        qunsetenv("QT_SCALE_FACTOR");
+        app::applyTextSize(m_app->settings);
+        QCOMPARE(qgetenv("QT_SCALE_FACTOR"), QByteArray("1.3"));
+        qputenv("QT_SCALE_FACTOR", "2");
+        app::applyTextSize(m_app->settings);
+        QCOMPARE(qgetenv("QT_SCALE_FACTOR"), QByteArray("2"));
+        if (before.isEmpty())
+            qunsetenv("QT_SCALE_FACTOR");
+        else
+            qputenv("QT_SCALE_FACTOR", before);
+        m_app->settings.setValue("view/textSize", "no number");
+        QCOMPARE(app::chosenTextSize(m_app->settings), 100);
     }
     void onlyWorkingScreensStandInTheRail() {
         QCOMPARE(app::screenEntries().size(), 7);

@@ -186,8 +186,8 @@ private Q_SLOTS:
     }
     void simulateWritesFootageTruthAndRig() {
         const QTemporaryDir folder;
-        const ProcessRun ran =
-            runProcess({"simulate", "--out", folder.path(), "--size", "640x360", "--seconds", "1"});
+        const ProcessRun ran = runProcess(
+            {"simulate", "--out", folder.path(), "--size", "320x180", "--seconds", "0.4"});
         QCOMPARE(ran.code, 0);
         for (const char* name :
              {"A.mov", "B.mov", "C.mov", "D.mov", "truth.json", "clock-bench.rigmatch"}) {

@@ -259,7 +259,7 @@ class TestClosedLoop : public QObject {
 private Q_SLOTS:
     /// Controls within 10 % of what the sheet says: after the first round.
     void turnsLandAtTheFirstTry() {
-        const Outcome outcome = run(4101, support::sampleSize(240, 14), {0.9, 1.1});
+        const Outcome outcome = run(4101, support::sampleSize(240, 10), {0.9, 1.1});
         const Left& first = outcome.left[1];
         QVERIFY(quantile(first.mired, 0.5) <= 3.0);
         QVERIFY(quantile(first.mired, 0.95) <= 6.0);
@@ -320,7 +320,7 @@ private Q_SLOTS:
     /// Dials that do 0.6 to 1.6 of what they say: nearer after one round, there after two, as what
     /// the first one did was learned.
     void misstatedDialsAreLearned() {
-        const Outcome outcome = run(4202, support::sampleSize(240, 14), {0.6, 1.6});
+        const Outcome outcome = run(4202, support::sampleSize(240, 10), {0.6, 1.6});
         qInfo("nearer after round 1: %d, there after round 2: %d of %d",
               outcome.nearer,
               outcome.reached,

@@ -171,16 +171,17 @@ private Q_SLOTS:
         const auto moving = [&](const QString& name, double start, const QString& rate) {
             // A bright card that is swung irregularly; time starts elsewhere in each file.
             const QString file = m_folder.filePath(name);
-            const QString t = QString("(T+%1)").arg(start);
+            const QString t = QString("(t+%1)").arg(start);
             const QString x =
                 "(160+60*sin(1.7*" + t + ")+50*sin(4.1*" + t + "*(1+0.1*sin(0.3*" + t + "))))";
             const bool isDone = support::runFfmpeg(
                 {"-f",
                  "lavfi",
                  "-i",
-                 "nullsrc=size=320x180:rate=" + rate + ":duration=14,geq=lum='if(lt(abs(X-" + x +
-                     "),30)*lt(abs(Y-90),40),150+40*sin(X)*sin(Y),60+20*sin(X/3)*sin(Y/"
-                     "5))':cb=128:cr=128",
+                 "pal75bars=size=320x180:rate=" + rate +
+                     ":duration=14,drawgrid=w=16:h=12:color=gray,eq=contrast=0.4[back];"
+                     "testsrc=size=60x80:rate=1:duration=1,loop=-1:1,fps=" +
+                     rate + "[card];[back][card]overlay=shortest=1:y=50:x='" + x + "-30'",
                  "-pix_fmt",
                  "yuv420p",
                  file});

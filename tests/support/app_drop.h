@@ -19,14 +19,17 @@ inline const rig::Shot* shotOf(const AppFixture& app, const char* cameraId) {
     return takes.empty() ? nullptr : rig::findShot(takes.back(), cameraId);
 }
 
-/// Lets something be dropped on a view at a place.
-inline void dropOn(QAbstractItemView* view, const QPoint& at, const QMimeData& data) {
+/// Lets something be dropped on a widget at a place.
+inline void dropOn(QWidget* widget, const QPoint& at, const QMimeData& data) {
     QDragEnterEvent enter(at, Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
-    QApplication::sendEvent(view->viewport(), &enter);
+    QApplication::sendEvent(widget, &enter);
     QDragMoveEvent move(at, Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
-    QApplication::sendEvent(view->viewport(), &move);
+    QApplication::sendEvent(widget, &move);
     QDropEvent event(at, Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
-    QApplication::sendEvent(view->viewport(), &event);
+    QApplication::sendEvent(widget, &event);
+}
+inline void dropOn(QAbstractItemView* view, const QPoint& at, const QMimeData& data) {
+    dropOn(view->viewport(), at, data);
 }
 
 /// Lets files be dropped on a row of a list; below the last one where `row` is negative.

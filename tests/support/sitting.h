@@ -54,10 +54,13 @@ inline Seen seenOf(const Sitting& sitting) {
     place.aimHeightMetres = person.heightMetres + sitting.aimUp;
     place.rollDegrees = sitting.rollDegrees;
     place.targetId = sitting.aimUp == 0.0 && sitting.aimRight == 0.0 ? "person-1" : "";
+    // The room in which the figures were taken: darker walls than the demo's, a softer fill.
+    plan.wallReflectance = 0.12;
     for (rig::PlanObject& object : plan.objects) {
-        if (object.kind == rig::PlanKind::Light)
-            object.kelvin =
-                object.xMetres < person.xMetres ? sitting.leftKelvin : sitting.rightKelvin;
+        if (object.kind != rig::PlanKind::Light) continue;
+        object.kelvin = object.xMetres < person.xMetres ? sitting.leftKelvin : sitting.rightKelvin;
+        if (object.name == "key") object.luxAtOneMetre = 2820.0;
+        if (object.name == "fill") object.luxAtOneMetre = 700.0;
     }
     rig.plan = plan;
     rig::Camera& camera = rig.cameras[0];

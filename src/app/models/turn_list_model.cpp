@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/models/turn_list_model.h"
 
+#include <algorithm>
+
 #include "app/services/texts.h"
 #include "jobs/match_job.h"
 
@@ -39,6 +41,11 @@ bool TurnListModel::isDone(int row) const {
     const rig::Turn& turn = m_turns[static_cast<std::size_t>(row)];
     const rig::Camera* camera = rig::findCamera(m_rig, turn.cameraId);
     return camera != nullptr && rig::isDone(camera->settings, turn);
+}
+
+bool TurnListModel::hasNeededTurns() const {
+    return std::any_of(
+        m_turns.begin(), m_turns.end(), [](const rig::Turn& turn) { return !turn.isFine; });
 }
 
 int TurnListModel::openTurns() const {
@@ -105,8 +112,10 @@ void TurnListModel::setWords(const std::map<std::string, jobs::DialWords>& dials
 
 QString TurnListModel::effectOf(const rig::Turn& turn) const {
     const auto dials = m_dials.find(turn.cameraId);
-    if (m_isTechnical || dials == m_dials.end()) return plain(jobs::effectText(turn));
-    return fromCore(jobs::shooterEffect(turn, dials->second));
+    const QString effect = m_isTechnical || dials == m_dials.end()
+                               ? plain(jobs::effectText(turn))
+                               : fromCore(jobs::shooterEffect(turn, dials->second));
+    return turn.isFine ? tr("good already; %1").arg(effect) : effect;
 }
 
 QVariant TurnListModel::headerData(int section, Qt::Orientation orientation, int role) const {

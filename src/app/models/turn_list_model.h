@@ -25,6 +25,8 @@ public:
     [[nodiscard]] const std::vector<rig::Turn>& turns() const { return m_turns; }
     [[nodiscard]] bool isDone(int row) const;
     [[nodiscard]] int openTurns() const;
+    /// False where all turns are for what is good already.
+    [[nodiscard]] bool hasNeededTurns() const;
 
     [[nodiscard]] int rowCount(const QModelIndex& parent = {}) const override;
     [[nodiscard]] int columnCount(const QModelIndex& parent = {}) const override;

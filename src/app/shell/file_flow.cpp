@@ -8,6 +8,7 @@
 
 #include "app/services/texts.h"
 #include "jobs/shoot_job.h"
+#include "rig/region.h"
 
 namespace rigmatch::app {
 namespace {
@@ -82,8 +83,15 @@ void FileFlow::settleThen(std::function<void()> go) {
         });
 }
 
+rig::Rig freshRig() {
+    rig::Rig rig;
+    rig::applyRegion(
+        rig, rig::regionOf(QLocale::territoryToCode(QLocale::system().territory()).toStdString()));
+    return rig;
+}
+
 void FileFlow::newRig() {
-    settleThen([this] { m_context.document.start(rig::Rig{}); });
+    settleThen([this] { m_context.document.start(freshRig()); });
 }
 
 void FileFlow::openRig() {

@@ -11,6 +11,9 @@
 
 namespace rigmatch::app {
 
+/// An empty rig for the region of the system's locale.
+[[nodiscard]] rig::Rig freshRig();
+
 /// New, open, save, recover and recent files: asks before anything is lost, says what failed.
 class FileFlow : public QObject {
     Q_OBJECT

@@ -2,6 +2,7 @@
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QPixmap>
+#include <QSettings>
 #include <QStandardPaths>
 #include <QTextStream>
 #include <QTimer>
@@ -14,6 +15,7 @@
 #include "app/services/dialogs.h"
 #include "app/shell/file_flow.h"
 #include "app/shell/main_window.h"
+#include "app/shell/text_size.h"
 #include "app/widgets/theme.h"
 #include "base/memory.h"
 #include "rig/rig_store.h"
@@ -112,6 +114,7 @@ int main(int argc, char** argv) {
         parser.process(application);
         return 0;
     }
+    applyTextSize(QSettings());
     QApplication application(argc, argv);
     theme::apply(application);
     QCommandLineParser parser;
@@ -127,6 +130,7 @@ int main(int argc, char** argv) {
 
     RigDocument document(QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) +
                          u"/journals"_s);
+    document.start(freshRig());
     Selection selection;
     DialogFileChooser chooser;
     DialogPrompter prompter;

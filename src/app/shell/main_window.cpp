@@ -1,18 +1,24 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/shell/main_window.h"
 
+#include <QActionGroup>
 #include <QCloseEvent>
+#include <QDragEnterEvent>
+#include <QDropEvent>
 #include <QHBoxLayout>
 #include <QMenuBar>
+#include <QMimeData>
 #include <QStackedWidget>
 #include <QTimer>
 #include <QVBoxLayout>
 
+#include "app/models/shot_list_model.h"
 #include "app/shell/bottom_bar.h"
 #include "app/shell/file_flow.h"
 #include "app/shell/rail_button.h"
 #include "app/shell/safety.h"
 #include "app/shell/start_page.h"
+#include "app/shell/text_size.h"
 #include "app/shell/top_bar.h"
 
 namespace rigmatch::app {
@@ -60,6 +66,7 @@ MainWindow::MainWindow(AppContext& context)
         showScreen(u"testTake"_s);
     });
     connect(m_files, &FileFlow::mediaMissing, this, [this] { showScreen(u"testTake"_s); });
+    setAcceptDrops(true);
     setMinimumSize(1024, 680);
     resize(1280, 800);
     restoreGeometry(m_context.settings.value(u"window/geometry"_s).toByteArray());
@@ -148,6 +155,19 @@ void MainWindow::takeIn(const QStringList& files) {
     QMetaObject::invokeMethod(screen(u"testTake"_s), "takeIn", Q_ARG(QStringList, files));
 }
 
+void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
+    if (!localFiles(*event->mimeData()).isEmpty()) event->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* event) {
+    const QStringList files = localFiles(*event->mimeData());
+    event->acceptProposedAction();
+    if (files.isEmpty()) return;
+    // Where they go is seen on the screen of the takes.
+    if (!isStarting() && !files.front().endsWith(u".rigmatch"_s)) showScreen(u"testTake"_s);
+    takeIn(files);
+}
+
 void MainWindow::buildRail(QVBoxLayout* layout) {
     for (int i = 0; i < m_entries.size(); ++i) {
         auto* button = new RailButton(i + 1, m_entries[i].title, this);
@@ -220,6 +240,7 @@ void MainWindow::buildMenus() {
         m_context.settings.setValue(u"technicalTerms"_s, isOn);
         m_context.selection.setTechnical(isOn);
     });
+    buildTextSizes(view);
     QMenu* help = menuBar()->addMenu(tr("&Help"));
     addAction(help, tr("&Safety on the set"), u"safetyAction"_s, {}, [this] {
         m_context.prompter.showText(this, tr("Safety on the set"), safetyText());
@@ -231,6 +252,30 @@ void MainWindow::buildMenus() {
                                        "the GNU General Public License, version 3 or later."));
     });
     refreshRecent();
+}
+
+void MainWindow::buildTextSizes(QMenu* view) {
+    QMenu* sizes = view->addMenu(tr("Text &size"));
+    sizes->setObjectName(u"textSizeMenu"_s);
+    auto* group = new QActionGroup(sizes);
+    for (const int percent : kTextSizes) {
+        QAction* action = addAction(sizes,
+                                    tr("%1 %").arg(percent),
+                                    u"textSize%1Action"_s.arg(percent),
+                                    {},
+                                    [this, percent] {
+                                        chooseTextSize(m_context.settings, percent);
+                                        m_context.prompter.showText(
+                                            this,
+                                            tr("Text size %1 %").arg(percent),
+                                            tr("Everything is drawn in this size when Rig Match is "
+                                               "opened the next time. Save "
+                                               "your rig, close the program and open it again."));
+                                    });
+        action->setCheckable(true);
+        action->setChecked(percent == chosenTextSize(m_context.settings));
+        group->addAction(action);
+    }
 }
 
 void MainWindow::refreshRecent() {

@@ -44,6 +44,9 @@ public:
 
 protected:
     void closeEvent(QCloseEvent* event) override;
+    /// Files are welcome on every screen.
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
 
 private:
     void buildRail(QVBoxLayout* layout);
@@ -53,6 +56,7 @@ private:
     void showStart();
     [[nodiscard]] bool isStarting() const;
     void buildMenus();
+    void buildTextSizes(QMenu* view);
     QAction* addAction(QMenu* menu,
                        const QString& text,
                        const QString& objectName,

@@ -107,6 +107,38 @@ Local localOf(const cv::Matx33d& h, double x, double y) {
     return local;
 }
 
+/// How much farther the edges go than the middle: in px per square of the picture's width from it,
+/// along the width of a shift along the width, and so for the height.
+std::array<double, 2> bendOf(const cv::Matx33d& h, int width, int height) {
+    const double x = 0.5 * (width - 1), y = 0.5 * (height - 1), reach = 0.25 * width;
+    const auto shift = [&](double px, double py) {
+        const cv::Vec3d v = h * cv::Vec3d(px, py, 1.0);
+        return cv::Point2d(v[0] / v[2] - px, v[1] / v[2] - py);
+    };
+    const cv::Point2d middle = shift(x, y);
+    const auto bend = [&](const cv::Point2d& one, const cv::Point2d& other) {
+        return 0.5 * (one + other - 2.0 * middle) * 16.0;
+    };
+    return {bend(shift(x + reach, y), shift(x - reach, y)).x,
+            bend(shift(x, y + reach), shift(x, y - reach)).y};
+}
+
+/// A camera that is turned about its lens bends the picture as the lens's view says: by the shift
+/// times the square of width over focal length, and not across the shift. One that is carried aside
+/// bends it as the wall stands. Lenses from 0.4 to 7 widths of focal length are reckoned with.
+bool isBentOtherwise(const std::array<double, 2>& bend,
+                     const std::array<double, 2>& doubt,
+                     const std::array<double, 2>& shift) {
+    constexpr double kLeast = 0.02, kMost = 6.0, kFloorBend = 1.0, kOfShift = 0.02;
+    const double floor = kFloorBend + kOfShift * std::hypot(shift[0], shift[1]);
+    for (std::size_t k = 0; k < 2; ++k) {
+        const auto [low, high] = std::minmax({kLeast * shift[k], kMost * shift[k]});
+        const double beyond = std::max(low - bend[k], bend[k] - high);
+        if (beyond > 4.0 * doubt[k] + floor) return true;
+    }
+    return false;
+}
+
 /// Between px of the frames and of the smaller pictures, whose pixels are whole areas.
 cv::Matx33d toSmall(const LumaPicture& picture) {
     const double s = 1.0 / picture.step;
@@ -142,27 +174,26 @@ bool isCropRatio(double scale) {
     });
 }
 
-DriftCause causeOf(const PictureDrift& drift, double offShare, int width) {
+DriftCause causeOf(const PictureDrift& drift, bool isMoved, int width) {
     const auto isSure = [](double value, double doubt) { return std::abs(value) > kSure * doubt; };
     const double zoomed = drift.scale - 1.0;
     const bool hasX = isSure(drift.shiftPx[0], drift.shiftUncertaintyPx);
     const bool hasY = isSure(drift.shiftPx[1], drift.shiftUncertaintyPx);
     const bool hasRoll = isSure(drift.rollDegrees, drift.rollUncertaintyDegrees);
     const bool hasScale = isSure(zoomed, drift.scaleUncertainty);
-    if (offShare > kOff) return DriftCause::Moved;
+    if (isMoved) return DriftCause::Moved;
     const bool isSharper = drift.sharpness > kSofter || drift.sharpness < 1.0 / kSofter;
     // How much of each there is, in px at the edge of the picture: what is a tenth of the largest
-    // belongs to it (an axis that is not quite the lens's).
+    // belongs to it (an axis that is not quite the lens's), and so does a quarter of a px.
     const double x = std::abs(drift.shiftPx[0]), y = std::abs(drift.shiftPx[1]);
     const double turned = std::abs(drift.rollDegrees) * std::numbers::pi / 180.0 * 0.5 * width;
     const double grown = std::abs(zoomed) * 0.5 * width;
     const double most =
         std::max({hasX ? x : 0.0, hasY ? y : 0.0, hasRoll ? turned : 0.0, hasScale ? grown : 0.0});
     if (most == 0.0) return isSharper ? DriftCause::Focus : DriftCause::None;
-    constexpr double kTenth = 0.1;
-    const bool isX = hasX && x > kTenth * most, isY = hasY && y > kTenth * most;
-    const bool isRoll = hasRoll && turned > kTenth * most,
-               isScale = hasScale && grown > kTenth * most;
+    const double least = std::min(most, std::max(0.1 * most, 0.25));
+    const bool isX = hasX && x >= least, isY = hasY && y >= least;
+    const bool isRoll = hasRoll && turned >= least, isScale = hasScale && grown >= least;
     const int kinds = int(isX) + int(isY) + int(isRoll) + int(isScale);
     if (kinds > 1) return DriftCause::Moved;
     if (isX) return DriftCause::Pan;
@@ -271,7 +302,12 @@ base::Result<PictureDrift> driftWith(const image::CodedFrame& reference,
         edgeWidth(first.luma, cv::Rect(0, 0, first.luma.cols, first.luma.rows), firstMask);
     const auto now = edgeWidth(second.luma, all, secondMask);
     if (then && now) drift.sharpness = now->px / then->px / drift.scale;
-    drift.cause = causeOf(drift, align->offShare, frame.width);
+    const auto bend =
+        bendOf(largeOf(align->h, reference, first, frame, second), frame.width, frame.height);
+    const std::array<double, 2> doubt{second.step * std::sqrt(align->spread(6, 6)),
+                                      second.step * std::sqrt(align->spread(7, 7))};
+    const bool isMoved = align->offShare > kOff || isBentOtherwise(bend, doubt, drift.shiftPx);
+    drift.cause = causeOf(drift, isMoved, frame.width);
     return drift;
 }
 

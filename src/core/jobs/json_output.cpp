@@ -7,6 +7,7 @@
 
 #include "jobs/json_tidy.h"
 #include "jobs/reading_facts.h"
+#include "jobs/rest_reasons.h"
 
 namespace rigmatch::jobs {
 namespace {
@@ -230,6 +231,7 @@ Json turnJson(const rig::Turn& turn) {
     json["change"] = effectJson(turn.change);
     json["changeUncertainty"] = uncertaintyJson(turn.changeUncertainty);
     json["reason"] = turn.reason;
+    json["isFine"] = turn.isFine;
     return json;
 }
 
@@ -462,6 +464,7 @@ std::string matchJson(const rig::Rig& rig,
     Json cameras = Json::array();
     Json learned = Json::array();
     const FactTable facts = readingFacts(rig, take, report);
+    const std::vector<RestReason> rest = restReasons(rig, take, report);
     for (const match::CameraMatch& match : report.cameras) {
         const rig::Camera* camera = rig::findCamera(rig, match.cameraId);
         if (match.isReference || camera == nullptr) continue;
@@ -473,6 +476,17 @@ std::string matchJson(const rig::Rig& rig,
             std::find(facts.cameraIds.begin(), facts.cameraIds.end(), match.cameraId);
         json["details"] =
             factsJson(facts, static_cast<std::size_t>(column - facts.cameraIds.begin()));
+        Json left = Json::array();
+        for (const RestReason& one : rest) {
+            if (one.cameraId != match.cameraId) continue;
+            const auto key = std::find_if(kKeys.begin(), kKeys.end(), [&](const auto& pair) {
+                return pair.first == one.quality;
+            });
+            left.push_back({{"quantity", key != kKeys.end() ? key->second : "deltaE2000"},
+                            {"cause", nameOf(one.cause)},
+                            {"text", one.text}});
+        }
+        json["rest"] = left;
         cameras.push_back(std::move(json));
     }
     Json json{{"version", 1},

@@ -164,6 +164,13 @@ private:
         else if (turn.effect == effectOfKnob(rig::KnobKind::Hue))
             put("hueDegrees", valueOf(Quality::Hue), &Change::hueDegrees);
         m_effect = effect;
+        const auto isGood = [&](Quality quality) {
+            return m_p.differences.judged(quality).verdict == Verdict::Good;
+        };
+        turn.isFine = turn.effect == "whiteBalanceMired" ? isGood(Quality::WhiteBalance)
+                      : turn.effect == "tintDuv"         ? isGood(Quality::Tint)
+                      : turn.effect == "exposureStops"   ? isGood(Quality::Exposure)
+                                                         : false;
     }
 
     const Problem& m_p;

@@ -19,7 +19,6 @@ constexpr std::array<double, 31> kIsoNumbers{50,    64,    80,    100,   125,   
                                              2000,  2500,  3200,  4000,  5000,  6400,  8000, 10000,
                                              12800, 16000, 20000, 25600, 32000, 40000, 51200};
 constexpr double kSameStop = 0.1;
-const double kDbPerStop = 20.0 * std::log10(2.0);
 
 double exactF(std::size_t index) { return std::exp2(static_cast<double>(index) / 6.0); }
 double exactIsoAt(std::size_t index) {
@@ -43,7 +42,7 @@ base::Stops exposureChange(const ExposureSettings& from, const ExposureSettings&
     return base::Stops(2.0 * std::log2(exactFNumber(from.fNumber) / exactFNumber(to.fNumber)) +
                        std::log2(to.shutterSeconds / from.shutterSeconds) +
                        std::log2(exactIso(to.isoValue) / exactIso(from.isoValue)) -
-                       (to.ndStops - from.ndStops) + (to.gainDb - from.gainDb) / kDbPerStop);
+                       (to.ndStops - from.ndStops) + (to.gainDb - from.gainDb) / kDecibelsPerStop);
 }
 
 double exactFNumber(double nominal) {

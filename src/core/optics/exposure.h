@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <cmath>
 #include <string>
 #include <vector>
 
@@ -18,6 +19,9 @@ struct ExposureSettings {
 
     bool operator==(const ExposureSettings&) const = default;
 };
+
+/// Decibels of gain that double a signal, 20 log10(2) (sources 4.1).
+inline const double kDecibelsPerStop = 20.0 * std::log10(2.0);
 
 /// Brightness change from one setting to another, + is brighter (sources 4.1):
 /// 2 log2(N1/N2) + log2(t2/t1) + log2(S2/S1) - (ND2 - ND1) + (G2 - G1)/6.02, with exact series

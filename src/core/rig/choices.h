@@ -21,6 +21,7 @@ struct Choices {
                                         ///< "centre" or "thirds"
     std::string daylight = "blackout";  ///< "blackout" or "daylight"
 
+    std::string region;  ///< key of regions(); empty: nobody told
     double deliveryFps = 25.0;
     double deliveryWidthPx = 1920.0;
     double deliveryHeightPx = 1080.0;

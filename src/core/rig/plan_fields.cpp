@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "rig/plan_fields.h"
 
+#include "rig/region.h"
+
 namespace rigmatch::rig {
 namespace {
 
@@ -126,6 +128,9 @@ const FieldTable<Choices>& choiceFields() {
             }
             fields.texts.push_back(field);
         }
+        TextField<Choices> region{"region", "Region", &Choices::region, {""}};
+        for (const Region& one : regions()) region.allowed.push_back(one.key);
+        fields.texts.push_back(region);
         fields.truths = {{"uprightWanted", "Upright 9:16 cut", &Choices::isUprightWanted}};
         return fields;
     }();

@@ -55,6 +55,7 @@ struct Turn {
     TurnEffect change;             ///< what this turn promises to all differences …
     TurnEffect changeUncertainty;  ///< … and one standard deviation of that
     std::string reason;
+    bool isFine = false;  ///< what it turns is good already: it may be left
 
     bool operator==(const Turn&) const = default;
 };

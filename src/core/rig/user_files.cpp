@@ -8,6 +8,7 @@
 #include "base/atomic_file.h"
 #include "rig/json_plan.h"
 #include "rig/json_values.h"
+#include "rig/region.h"
 
 namespace rigmatch::rig {
 namespace {
@@ -102,6 +103,7 @@ UserFiles<Value> loadAll(const fs::path& folder, const char* suffix, Load loadOn
 
 Rig withLayout(Rig rig, const Layout& layout) {
     SetPlan plan = layout.plan;
+    if (const Region* region = findRegion(rig.choices.region)) applyRegion(plan, *region);
     std::size_t next = 0;
     for (PlanObject& place : plan.objects) {
         if (place.kind != PlanKind::Camera) continue;

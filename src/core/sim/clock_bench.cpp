@@ -14,12 +14,12 @@ using rig::PlanObject;
 using rig::SetPlan;
 
 void addLights(Furnisher& set) {
-    PlanObject& key = set.addLight("key", {0.9, 2.3, 3.7}, {2.6, 1.25, 1.1}, 2820.0, 5600.0);
+    PlanObject& key = set.addLight("key", {0.9, 2.3, 3.7}, {2.6, 1.25, 1.1}, 2380.0, 5600.0);
     key.modifier = "soft box, one layer";
     key.sourceMetres = 0.9;
     key.powerWatts = 200.0;
     key.circuitId = "circuit-1";
-    PlanObject& fill = set.addLight("fill", {4.9, 1.9, 4.2}, {2.7, 1.25, 1.1}, 700.0, 5600.0);
+    PlanObject& fill = set.addLight("fill", {4.9, 1.9, 4.2}, {2.7, 1.25, 1.1}, 1250.0, 5600.0);
     fill.modifier = "soft box, one layer";
     fill.sourceMetres = 1.2;
     fill.powerWatts = 100.0;
@@ -64,7 +64,7 @@ SetPlan clockBenchPlan() {
     plan.widthMetres = 5.2;
     plan.depthMetres = 5.4;
     plan.heightMetres = 2.7;
-    plan.wallReflectance = 0.12;
+    plan.wallReflectance = 0.20;
     plan.ceilingReflectance = 0.5;
     plan.floorReflectance = 0.09;
     plan.circuits = {{"circuit-1", "Workshop sockets", 230.0, 10.0, 0.0, {}}};

@@ -3,6 +3,7 @@
 
 #include <Eigen/Geometry>
 #include <array>
+#include <cmath>
 
 #include "plan/geometry.h"
 
@@ -37,6 +38,22 @@ void addMovement(const PlanObject& object, Scene& scene) {
     scene.groups.push_back(group);
 }
 
+/// A round dial with its rim and hands on the front of a case.
+void addDial(const Vec& middle, double radius, double hour, Scene& scene) {
+    Group dial;
+    const auto add = [&](const Vec& by, const Vec& radii, const Material& material) {
+        dial.parts.push_back({middle + by, radii, 0.0, material});
+    };
+    add({0, 0, 0}, {radius, radius, 0.005}, matte(0.42, 0.30, 0.11, 0.7));
+    add({0, 0, 0.003}, {0.86 * radius, 0.86 * radius, 0.005}, matte(0.50, 0.47, 0.40, 0.1));
+    const Material steel = matte(0.03, 0.03, 0.04, 0.3);
+    const Vec way(std::sin(hour), std::cos(hour), 0.0);
+    for (int i = 1; i <= 6; ++i)  // the hour hand, as a row of beads
+        add(0.085 * i * radius * way + Vec(0, 0, 0.008), Vec::Constant(0.05 * radius), steel);
+    add({0, 0.36 * radius, 0.008}, {0.035 * radius, 0.36 * radius, 0.002}, steel);
+    scene.groups.push_back(dial);
+}
+
 /// A board with four clock cases on it.
 void addCases(const PlanObject& object, Scene& scene) {
     const Vec middle = plan::placeOf(object);
@@ -46,7 +63,7 @@ void addCases(const PlanObject& object, Scene& scene) {
     scene.boxes.push_back(
         {middle + Vec(-half, 0, -deep), middle + Vec(half, 0.025, deep), dark, true});
     const std::array<Vec, 4> colours{
-        Vec(0.20, 0.06, 0.045), {0.055, 0.10, 0.16}, {0.26, 0.20, 0.06}, {0.10, 0.13, 0.11}};
+        Vec(0.21, 0.085, 0.045), {0.055, 0.10, 0.16}, {0.28, 0.19, 0.09}, {0.09, 0.13, 0.10}};
     for (std::size_t i = 0; i < colours.size(); ++i) {
         const double x = -0.83 * half + 0.46 * half * static_cast<double>(i);
         const double tall = 0.145 + 0.03 * static_cast<double>(i % 3);
@@ -54,6 +71,10 @@ void addCases(const PlanObject& object, Scene& scene) {
                                middle + Vec(x + 0.28 * half, 0.025 + tall, 0.4 * deep),
                                {colours[i], 0.1, {0, 0, 0}, Surface::Plain},
                                true});
+        addDial(middle + Vec(x + 0.14 * half, 0.025 + 0.62 * tall, 0.4 * deep),
+                0.11 * half,
+                0.9 + 1.7 * static_cast<double>(i),
+                scene);
     }
 }
 

@@ -217,8 +217,13 @@ SimulatedSet::SimulatedSet() { follow(clockBenchPlan()); }
 void SimulatedSet::follow(const rig::SetPlan& plan) {
     if (plan == m_plan) return;
     m_plan = plan;
-    m_scene = sceneOf(plan);
+    m_scene.reset();
     m_views.clear();
+}
+
+const Scene& SimulatedSet::scene() {
+    if (!m_scene) m_scene = sceneOf(m_plan);
+    return *m_scene;
 }
 
 Result<std::shared_ptr<const image::Frame>> SimulatedSet::emptyView(
@@ -231,7 +236,7 @@ Result<std::shared_ptr<const image::Frame>> SimulatedSet::emptyView(
         work.lampRays = 32;
         work.lampAgree = 4;
     }
-    auto rendered = render(m_scene, view, progress, work);
+    auto rendered = render(scene(), view, progress, work);
     if (!rendered) return tl::unexpected(rendered.error());
     kept = std::make_shared<const image::Frame>(std::move(*rendered));
     return kept;
@@ -254,7 +259,7 @@ Result<rig::Settings> SimulatedSet::shoot(const rig::Camera& camera,
     auto writer = media::ClipWriter::create(file, how);
     if (!writer) return tl::unexpected(writer.error());
     const double start = startOf(camera.id, options);
-    TakeFrames pictures(**empty, model, m_scene, view);
+    TakeFrames pictures(**empty, model, scene(), view);
     const int frames =
         std::max(2, static_cast<int>(std::lround(options.seconds * camera.settings.frameRate)));
     const auto picture = [&](int index) {
@@ -323,7 +328,7 @@ Result<image::Frame> SimulatedSet::heldFrame(const rig::Camera& camera, std::uin
     used.settings = usedSettings(camera, **empty);
     const CameraModel model(used);
     const View view = viewOf(camera);
-    return TakeFrames(**empty, model, m_scene, view).frame(chartPlace(m_plan, 0.5, 1.0), seed);
+    return TakeFrames(**empty, model, scene(), view).frame(chartPlace(m_plan, 0.5, 1.0), seed);
 }
 
 std::array<image::Point, 4> SimulatedSet::heldCorners(const rig::Camera& camera) const {

@@ -4,6 +4,7 @@
 #include <filesystem>
 #include <map>
 #include <memory>
+#include <optional>
 #include <string>
 
 #include "base/progress.h"
@@ -59,11 +60,13 @@ public:
     [[nodiscard]] std::array<image::Point, 4> heldCorners(const rig::Camera& camera) const;
 
 private:
+    /// Built when it is first asked for: its people take a second or two.
+    [[nodiscard]] const Scene& scene();
     [[nodiscard]] base::Result<std::shared_ptr<const image::Frame>> emptyView(
         const rig::Camera& camera, bool isFine, const base::Progress& progress);
 
     rig::SetPlan m_plan;
-    Scene m_scene;
+    std::optional<Scene> m_scene;
     std::map<std::string, std::shared_ptr<const image::Frame>> m_views;
 };
 

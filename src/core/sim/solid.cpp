@@ -87,6 +87,26 @@ double Solid::distance(const Vec& at) const {
     return nearest - thicker;
 }
 
+Solid Solid::near(const Vec& at, double reach) const {
+    std::vector<double> distances;
+    double nearest = 1e9, blend = 0.0;
+    for (const Part& part : m_parts) {
+        distances.push_back(part.distance(at));
+        nearest = std::min(nearest, distances.back());
+        blend = std::max(blend, part.blend);
+    }
+    // Within the reach a part comes nearer by at most about the reach, and the nearest goes away
+    // by as much; what flows together lies a quarter of the blend nearer. A little more, since
+    // ellipsoids' distances are of first order.
+    const double far = nearest + 1.5 * blend + 2.5 * reach;
+    Solid result;
+    for (std::size_t i = 0; i < m_parts.size(); ++i) {
+        if (distances[i] <= far) result.m_parts.push_back(m_parts[i]);
+    }
+    result.m_layers = m_layers;
+    return result;
+}
+
 int Solid::materialAt(const Vec& at) const {
     for (const Layer& layer : m_layers) {
         if (layer.share(at) > 0.5) return layer.material;

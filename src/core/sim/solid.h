@@ -35,6 +35,8 @@ public:
     /// Distance to the surface, m, negative inside: exact where it is near nothing, elsewhere of
     /// first order.
     [[nodiscard]] double distance(const Vec& at) const;
+    /// What of it bears on the surface within `reach` m of a place: much less to ask there.
+    [[nodiscard]] Solid near(const Vec& at, double reach) const;
     /// The material of the part that is nearest.
     [[nodiscard]] int materialAt(const Vec& at) const;
     [[nodiscard]] Vec low() const { return m_low; }

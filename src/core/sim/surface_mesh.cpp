@@ -16,7 +16,8 @@ RTCDevice rayDevice() {
     return kDevice;
 }
 
-/// Naive surface nets over those blocks of a grid that the surface passes through.
+/// Naive surface nets over those blocks of a grid that the surface passes through, found by halving
+/// cubes.
 class SurfaceMesh::Netting {
 public:
     Netting(const Solid& solid, double step, SurfaceMesh& mesh)
@@ -25,21 +26,23 @@ public:
         m_low = solid.low() - margin;
         const Solid::Vec extent = solid.high() + margin - m_low;
         for (int k = 0; k < 3; ++k)
-            m_blocks[static_cast<std::size_t>(k)] =
-                static_cast<int>(std::ceil(extent(k) / (kCells * step)));
+            m_nodes[static_cast<std::size_t>(k)] =
+                static_cast<int>(std::ceil(extent(k) / (kNodeCells * step)));
     }
 
     void run() {
-        for (int z = 0; z < m_blocks[2]; ++z) {
-            for (int y = 0; y < m_blocks[1]; ++y) {
-                for (int x = 0; x < m_blocks[0]; ++x) block(x, y, z);
+        for (int z = 0; z < m_nodes[2]; ++z) {
+            for (int y = 0; y < m_nodes[1]; ++y) {
+                for (int x = 0; x < m_nodes[0]; ++x)
+                    node({x * kNodeCells, y * kNodeCells, z * kNodeCells}, kNodeCells, m_solid);
             }
         }
         for (const auto& [key, crossing] : m_crossings) quad(crossing);
     }
 
 private:
-    static constexpr int kCells = 8;  // of a block, to a side
+    static constexpr int kCells = 4;       // of a block, to a side
+    static constexpr int kNodeCells = 32;  // of the cubes that are halved down to blocks
     using Place = std::array<int, 3>;
     /// An edge of the grid that the surface crosses, from its lower end.
     struct Crossing {
@@ -59,11 +62,25 @@ private:
         return m_low + m_step * Solid::Vec(p[0], p[1], p[2]);
     }
 
-    void block(int bx, int by, int bz) {
-        const Place first{bx * kCells, by * kCells, bz * kCells};
-        const Solid::Vec middle = placeOf(first) + Solid::Vec::Constant(0.5 * kCells * m_step);
-        // Distances are of first order: twice as far as the block reaches is far enough.
-        if (std::abs(m_solid.distance(middle)) > 2.0 * kCells * m_step) return;
+    /// A cube of so many cells to a side: nothing where the surface is far, else its eight halves,
+    /// each asking only those parts that bear on it, down to a block.
+    void node(const Place& first, int cells, const Solid& solid) {
+        const Solid::Vec middle = placeOf(first) + Solid::Vec::Constant(0.5 * cells * m_step);
+        // Distances are of first order: twice as far as the cube reaches is far enough.
+        if (std::abs(solid.distance(middle)) > 2.0 * cells * m_step) return;
+        // From its middle to its corners, and a step more.
+        const Solid local = solid.near(middle, (0.5 * std::sqrt(3.0) * cells + 1.0) * m_step);
+        if (cells == kCells) return block(first, local);
+        const int half = cells / 2;
+        for (int i = 0; i < 8; ++i)
+            node({first[0] + half * (i & 1),
+                  first[1] + half * ((i >> 1) & 1),
+                  first[2] + half * (i >> 2)},
+                 half,
+                 local);
+    }
+
+    void block(const Place& first, const Solid& local) {
         constexpr int kPoints = kCells + 1;
         std::array<double, kPoints * kPoints * kPoints> values{};
         const auto at = [&](int x, int y, int z) -> double& {
@@ -73,7 +90,7 @@ private:
             for (int y = 0; y < kPoints; ++y) {
                 for (int x = 0; x < kPoints; ++x)
                     at(x, y, z) =
-                        m_solid.distance(placeOf({first[0] + x, first[1] + y, first[2] + z}));
+                        local.distance(placeOf({first[0] + x, first[1] + y, first[2] + z}));
             }
         }
         for (int z = 0; z < kCells; ++z) {
@@ -83,13 +100,13 @@ private:
                     for (int i = 0; i < 8; ++i)
                         corner[static_cast<std::size_t>(i)] =
                             at(x + (i & 1), y + ((i >> 1) & 1), z + (i >> 2));
-                    cell({first[0] + x, first[1] + y, first[2] + z}, corner);
+                    cell({first[0] + x, first[1] + y, first[2] + z}, corner, local);
                 }
             }
         }
     }
 
-    void cell(const Place& place, const std::array<double, 8>& values) {
+    void cell(const Place& place, const std::array<double, 8>& values, const Solid& solid) {
         const auto inside =
             std::count_if(values.begin(), values.end(), [](double value) { return value < 0.0; });
         if (inside == 0 || inside == 8) return;
@@ -111,22 +128,20 @@ private:
             }
         }
         Solid::Vec corner = placeOf(place) + m_step * sum / count;
-        for (int round = 0; round < 2; ++round) corner -= m_solid.distance(corner) * slope(corner);
+        const Solid::Vec way = slope(solid, corner);
+        for (int round = 0; round < 2; ++round) corner -= solid.distance(corner) * way;
         m_index[keyOf(place)] = static_cast<std::uint32_t>(m_mesh.m_corners.size());
         m_mesh.m_corners.push_back(corner.cast<float>());
-        m_mesh.m_normals.push_back(slope(corner).cast<float>());
-        m_mesh.m_materials.push_back(static_cast<std::uint8_t>(m_solid.materialAt(corner)));
+        m_mesh.m_normals.push_back(slope(solid, corner).cast<float>());
+        m_mesh.m_materials.push_back(static_cast<std::uint8_t>(solid.materialAt(corner)));
     }
 
     /// Outward, of length 1.
-    [[nodiscard]] Solid::Vec slope(const Solid::Vec& at) const {
-        Solid::Vec result;
-        const double reach = 0.25 * m_step;
-        for (int k = 0; k < 3; ++k) {
-            Solid::Vec by = Solid::Vec::Zero();
-            by(k) = reach;
-            result(k) = m_solid.distance(at + by) - m_solid.distance(at - by);
-        }
+    [[nodiscard]] Solid::Vec slope(const Solid& solid, const Solid::Vec& at) const {
+        // From the corners of a tetrahedron: even terms cancel as in central differences.
+        Solid::Vec result = Solid::Vec::Zero();
+        for (const Solid::Vec& way : {Solid::Vec(1, 1, 1), {1, -1, -1}, {-1, 1, -1}, {-1, -1, 1}})
+            result += solid.distance(at + 0.25 * m_step * way) * way;
         const double length = result.norm();
         return length > 1e-12 ? Solid::Vec(result / length) : Solid::Vec(0, 1, 0);
     }
@@ -152,7 +167,7 @@ private:
     double m_step;
     SurfaceMesh& m_mesh;
     Solid::Vec m_low;
-    std::array<int, 3> m_blocks{};
+    std::array<int, 3> m_nodes{};
     std::unordered_map<std::uint64_t, std::uint32_t> m_index;
     std::unordered_map<std::uint64_t, Crossing> m_crossings;
 };

@@ -3,6 +3,7 @@
 #include <QtTest>
 #include <map>
 #include <numbers>
+#include <random>
 
 #include "sim/prepared_scene.h"
 #include "sim/solid.h"
@@ -138,6 +139,32 @@ private Q_SLOTS:
             }
         }
         QVERIFY(met > 100);
+    }
+    /// Near a place, the parts that bear on it give the distance that all of them give.
+    void nearAPlaceFewPartsAreEnough() {
+        std::mt19937 engine(5);
+        std::uniform_real_distribution<double> place(-0.5, 0.5), size(0.02, 0.15), flow(0.0, 0.05);
+        for (int round = 0; round < 20; ++round) {
+            Solid solid;
+            const auto at = [&] { return Vec(place(engine), place(engine), place(engine)); };
+            for (int i = 0; i < 12; ++i) {
+                solid.addBall(at(), {size(engine), size(engine), size(engine)}, 0, flow(engine));
+                solid.addCone(at(), at(), size(engine), size(engine), 0, flow(engine));
+            }
+            int seen = 0;
+            for (int i = 0; i < 400; ++i) {
+                const Vec middle = at();
+                constexpr double kReach = 0.03;
+                if (std::abs(solid.distance(middle)) > kReach) continue;
+                const Solid few = solid.near(middle, kReach);
+                for (int k = 0; k < 10; ++k) {
+                    const Vec there = middle + 2.0 * kReach / std::sqrt(3.0) * at();
+                    QVERIFY(std::abs(few.distance(there) - solid.distance(there)) < 1e-9);
+                    ++seen;
+                }
+            }
+            QVERIFY(seen > 0);
+        }
     }
 };
 

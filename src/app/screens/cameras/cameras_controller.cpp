@@ -220,6 +220,12 @@ base::Result<void> CamerasController::setChoice(const QString& step,
     return {};
 }
 
+void CamerasController::setRegion(const rig::Region& region) {
+    rig::Rig next = rig();
+    rig::applyRegion(next, region);
+    m_context.document.change(tr("Region"), next);
+}
+
 std::optional<rig::Settings> CamerasController::offerFor(const rig::Camera& camera) const {
     const auto offer = m_context.selection.offers().constFind(plain(camera.id));
     if (offer == m_context.selection.offers().constEnd() || *offer == camera.settings)

@@ -6,6 +6,7 @@
 
 #include "app/models/camera_sheet_model.h"
 #include "app/services/app_context.h"
+#include "rig/region.h"
 #include "rig/user_files.h"
 
 namespace rigmatch::app {
@@ -47,6 +48,8 @@ public:
                                                 const std::string& perStep);
     [[nodiscard]] base::Result<void> saveTemplate(const QString& name);
     [[nodiscard]] QString templateFolder() const { return m_templateFolder; }
+    /// Mains, rate, voltage and units of a region, as one step.
+    void setRegion(const rig::Region& region);
     [[nodiscard]] base::Result<void> setChoice(const QString& step,
                                                const std::function<void(rig::Choices&)>& change);
 

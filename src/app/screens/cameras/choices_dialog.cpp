@@ -7,17 +7,29 @@
 #include <QLineEdit>
 #include <QPushButton>
 #include <QScrollArea>
+#include <cmath>
 
 #include "app/screens/cameras/cameras_controller.h"
 #include "app/services/texts.h"
 #include "app/widgets/build.h"
 #include "app/widgets/number_edit.h"
 #include "rig/plan_fields.h"
+#include "rig/region.h"
 
 namespace rigmatch::app {
 namespace {
 
 using namespace Qt::StringLiterals;
+
+constexpr double kNtsc = 1000.0 / 1001.0;
+const QList<double> kRates{
+    24.0 * kNtsc, 24.0, 25.0, 30.0 * kNtsc, 30.0, 50.0, 60.0 * kNtsc, 60.0, 100.0, 120.0};
+
+/// "25", "29.97", "23.976".
+QString rateText(double rate) {
+    const QString text = QString::number(rate, 'f', 3);
+    return QString::number(text.toDouble(), 'g', 5);
+}
 
 }  // namespace
 
@@ -33,10 +45,13 @@ ChoicesDialog::ChoicesDialog(CamerasController& controller, QWidget* parent)
     auto* scroll = new QScrollArea(this);
     scroll->setWidgetResizable(true);
     scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     auto* page = new QWidget(scroll);
     auto* form = new QFormLayout(page);
+    addRegions(form);
     addNumbers(form);
     addSchools(form);
+    refresh();
     scroll->setWidget(page);
     layout->addWidget(scroll, 1);
     layout->addWidget(m_refusal);
@@ -48,8 +63,81 @@ ChoicesDialog::ChoicesDialog(CamerasController& controller, QWidget* parent)
     resize(560, 600);
 }
 
+void ChoicesDialog::addRegions(QFormLayout* form) {
+    m_region = new QComboBox(form->parentWidget());
+    m_region->setObjectName(u"regionBox"_s);
+    m_region->setAccessibleName(tr("Region"));
+    m_region->setPlaceholderText(tr("not told: choose one"));
+    // Its texts are long: the list shows them whole, the dialog keeps its width.
+    m_region->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    m_region->setMinimumContentsLength(28);
+    m_region->setToolTip(tr("Sets mains, delivered rate, voltage and feet or metres at once"));
+    for (const rig::Region& region : rig::regions())
+        m_region->addItem(tr("%1: %2 Hz, %3 fps, %4 V, %5")
+                              .arg(fromCore(region.title))
+                              .arg(region.mainsHz, 0, 'f', 0)
+                              .arg(rateText(region.framesPerSecond))
+                              .arg(region.volts, 0, 'f', 0)
+                              .arg(region.isInFeet ? tr("feet") : tr("metres")),
+                          plain(region.key));
+    auto* label = makeLabel(tr("Region"), nullptr, QString(), form->parentWidget());
+    label->setBuddy(m_region);
+    form->addRow(label, m_region);
+    connect(m_region, &QComboBox::activated, this, [this](int index) {
+        m_controller.setRegion(rig::regions().at(static_cast<std::size_t>(index)));
+        refresh();
+    });
+}
+
+void ChoicesDialog::addChoice(QFormLayout* form,
+                              const rig::NumberField<rig::Choices>& field,
+                              const QList<double>& values) {
+    auto* box = new QComboBox(form->parentWidget());
+    box->setObjectName(QString::fromUtf8(field.key) + u"Box"_s);
+    box->setAccessibleName(fromCore(field.title));
+    for (const double value : values) box->addItem(rateText(value), value);
+    auto* label = makeLabel(tr("%1, %2").arg(fromCore(field.title), QString::fromUtf8(field.unit)),
+                            nullptr,
+                            QString(),
+                            form->parentWidget());
+    label->setBuddy(box);
+    form->addRow(label, box);
+    m_lists << std::pair{box, &field};
+    connect(box, &QComboBox::activated, this, [this, box, &field](int index) {
+        show(m_controller.setChoice(fromCore(field.title), [&](rig::Choices& next) {
+            next.*field.value = box->itemData(index).toDouble();
+        }));
+        refresh();
+    });
+}
+
+/// Lists show what the rig says; a value that none of them has, from a file, is shown as it is.
+void ChoicesDialog::refresh() {
+    const rig::Choices& choices = m_controller.rig().choices;
+    for (const auto& [box, field] : m_lists) {
+        const double value = choices.*field->value;
+        int place = 0;
+        while (place < box->count() && std::abs(box->itemData(place).toDouble() - value) > 0.002)
+            ++place;
+        if (place == box->count()) box->addItem(rateText(value), value);
+        box->setCurrentIndex(place);
+    }
+    // What was chosen apart from its region is no region's.
+    const rig::Region* region = rig::findRegion(choices.region);
+    const bool isWhole = region != nullptr && region->mainsHz == choices.mainsHz;
+    m_region->setCurrentIndex(isWhole ? m_region->findData(plain(region->key)) : -1);
+}
+
 void ChoicesDialog::addNumbers(QFormLayout* form) {
     for (const auto& field : rig::choiceFields().numbers) {
+        if (field.value == &rig::Choices::deliveryFps) {
+            addChoice(form, field, kRates);
+            continue;
+        }
+        if (field.value == &rig::Choices::mainsHz) {
+            addChoice(form, field, {50.0, 60.0});
+            continue;
+        }
         auto* edit = new NumberEdit(
             QString::fromUtf8(field.key) + u"Edit"_s, fromCore(field.title), form->parentWidget());
         edit->setValue(m_controller.rig().choices.*field.value, field.decimals);

@@ -2,9 +2,13 @@
 #pragma once
 
 #include <QDialog>
+#include <QList>
+#include <utility>
 
 #include "base/result.h"
+#include "rig/plan_fields.h"
 
+class QComboBox;
 class QFormLayout;
 class QLabel;
 class QLineEdit;
@@ -21,12 +25,20 @@ public:
     ChoicesDialog(CamerasController& controller, QWidget* parent);
 
 private:
+    void addRegions(QFormLayout* form);
     void addNumbers(QFormLayout* form);
+    /// Mains and rate: chosen, not typed.
+    void addChoice(QFormLayout* form,
+                   const rig::NumberField<rig::Choices>& field,
+                   const QList<double>& values);
+    void refresh();
     void addSchools(QFormLayout* form);
     void show(const base::Result<void>& done);
 
     CamerasController& m_controller;
     QLabel* m_refusal;
+    QComboBox* m_region = nullptr;
+    QList<std::pair<QComboBox*, const rig::NumberField<rig::Choices>*>> m_lists;
 };
 
 /// Asks for the name of a camera template.

@@ -46,7 +46,7 @@ EvidencePanel::EvidencePanel(MatchController& controller, QWidget* parent)
     m_words->setWordWrap(true);
     m_words->setAlignment(Qt::AlignTop | Qt::AlignLeft);
     area->setWidget(m_words);
-    area->setFixedHeight(74);
+    area->setFixedHeight(56);
     layout->addWidget(area);
     setMinimumWidth(360);
 }

@@ -2,6 +2,7 @@
 #include "app/screens/match/match_controller.h"
 
 #include <QCoreApplication>
+#include <algorithm>
 
 #include "app/services/texts.h"
 #include "base/format.h"
@@ -38,6 +39,7 @@ MatchController::MatchController(AppContext& context, QObject* parent)
 void MatchController::update() {
     if (take() == nullptr) {
         m_report = match::MatchReport{};
+        m_rest.clear();
         m_shown.reset();
         m_measured.reset();
         m_history.clear();
@@ -50,6 +52,7 @@ void MatchController::update() {
         if (const auto shown = m_whatIf->report(); shown != m_shown) {
             m_report = *shown;
             m_shown = shown;
+            m_rest = jobs::restReasons(rig(), *take(), m_report);
         }
         if (isNew) startHistory();
     }
@@ -236,6 +239,14 @@ QString MatchController::exposureExplanation(const match::CameraMatch& camera,
 }
 
 QString MatchController::explanation(const match::CameraMatch& camera, Quality quality) const {
+    const QString measured = measuredBy(camera, quality);
+    const auto rest = std::find_if(m_rest.begin(), m_rest.end(), [&](const auto& one) {
+        return one.cameraId == camera.cameraId && one.quality == quality;
+    });
+    return rest == m_rest.end() ? measured : fromCore(rest->text) + u' ' + measured;
+}
+
+QString MatchController::measuredBy(const match::CameraMatch& camera, Quality quality) const {
     const match::Difference& d = camera.differences.judged(quality);
     if (!d.value) return fromCore(d.reason);
     const match::CameraMatch* reference = m_report.find(m_report.referenceId);

@@ -8,6 +8,7 @@
 #include "jobs/history_job.h"
 #include "jobs/learned_text.h"
 #include "jobs/match_job.h"
+#include "jobs/rest_reasons.h"
 
 namespace rigmatch::app {
 
@@ -55,6 +56,8 @@ public:
     void forgetLearned(const std::string& cameraId);
 
     /// "Why" of a cell in words.
+    /// Why nothing turns what is near or off, of all cameras; what would help.
+    [[nodiscard]] const std::vector<jobs::RestReason>& rest() const { return m_rest; }
     [[nodiscard]] QString explanation(const match::CameraMatch& camera,
                                       match::Quality quality) const;
 
@@ -64,6 +67,9 @@ Q_SIGNALS:
 private:
     /// The people's skin that the skin rows rest on.
     [[nodiscard]] QString skinExplanation(const match::CameraMatch& camera) const;
+    /// What a number rests on.
+    [[nodiscard]] QString measuredBy(const match::CameraMatch& camera,
+                                     match::Quality quality) const;
     [[nodiscard]] QString exposureExplanation(const match::CameraMatch& camera,
                                               const QString& basis) const;
     void update();
@@ -74,6 +80,7 @@ private:
 
     AppContext& m_context;
     match::MatchReport m_report;
+    std::vector<jobs::RestReason> m_rest;
     WhatIf* m_whatIf;
     ReportCache::Report m_measured;
     ReportCache::Report m_shown;  ///< what m_report is a copy of

@@ -6,6 +6,7 @@
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QMenu>
+#include <QScrollArea>
 #include <QStackedWidget>
 #include <QTableView>
 #include <algorithm>
@@ -42,6 +43,22 @@ public:
     [[nodiscard]] bool hasHeightForWidth() const override { return false; }
 };
 
+/// A label for words that scroll where they are long.
+QLabel* makeWords(QScrollArea* area, const QString& name, const QString& title) {
+    area->setObjectName(name + u"Area"_s);
+    area->setAccessibleName(title);
+    area->setWidgetResizable(true);
+    area->setFrameShape(QFrame::NoFrame);
+    area->setStyleSheet(u"QScrollArea { background: transparent; border: none; }"_s);
+    QLabel* words = makeLabel(QString(), nullptr, name, area);
+    words->setWordWrap(true);
+    words->setTextFormat(Qt::RichText);
+    words->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+    area->setWidget(words);
+    area->viewport()->setAutoFillBackground(false);
+    return words;
+}
+
 constexpr double kDeltaELimit = 2.0;  // "good" of docs/sources.md, 5.10
 
 }  // namespace
@@ -62,10 +79,10 @@ MatchScreen::MatchScreen(AppContext& context, QWidget* parent)
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(8);
     column->addWidget(buildBoard());
-    m_notes = makeLabel(QString(), nullptr, u"matchNotes"_s, content);
-    m_notes->setWordWrap(true);
-    m_notes->setTextFormat(Qt::RichText);
-    column->addWidget(m_notes);
+    // Three lines; what is longer scrolls.
+    m_notesArea = new QScrollArea(content);
+    m_notes = makeWords(m_notesArea, u"matchNotes"_s, tr("What to know before trusting the board"));
+    column->addWidget(m_notesArea);
     auto* below = new SteadyHeight(content);
     auto* lower = new QHBoxLayout(below);
     lower->setContentsMargins(0, 0, 0, 0);
@@ -79,7 +96,18 @@ MatchScreen::MatchScreen(AppContext& context, QWidget* parent)
     lower->addWidget(m_evidence, 2);
     column->addWidget(below, 1);
     m_pages = new QStackedWidget(this);
-    m_pages->addWidget(content);
+    // A window too small for board, notes and turns scrolls; nothing lies over anything.
+    auto* page = new QScrollArea(m_pages);
+    page->setObjectName(u"matchPage"_s);
+    page->setFocusPolicy(Qt::NoFocus);
+    page->setWidgetResizable(true);
+    page->setFrameShape(QFrame::NoFrame);
+    page->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    page->setStyleSheet(u"QScrollArea#matchPage { background: transparent; border: none; }"_s);
+    page->setWidget(content);
+    page->viewport()->setAutoFillBackground(false);
+    content->setAutoFillBackground(false);
+    m_pages->addWidget(page);
     auto* empty = makeLabel(
         tr("Nothing to compare yet.\n\nHold a 24-patch chart at the subject's place, in its light, "
            "for five seconds while all cameras roll.\n"
@@ -263,6 +291,11 @@ QWidget* MatchScreen::buildTurns(AppContext& context) {
     m_turns->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     m_turns->horizontalHeader()->setStretchLastSection(true);
     layout->addWidget(m_turns, 1);
+    m_restArea = new QScrollArea(card);
+    m_restArea->setMinimumHeight(40);
+    m_rest = makeWords(m_restArea, u"restLabel"_s, tr("What is left, and what would help"));
+    m_rest->setContentsMargins(10, 4, 10, 4);
+    layout->addWidget(m_restArea, 1);
     m_turnWhy = makeLabel(QString(), "dim", u"turnWhyLabel"_s, card);
     m_turnWhy->setContentsMargins(10, 4, 10, 6);
     m_turnWhy->setWordWrap(true);
@@ -354,7 +387,21 @@ void MatchScreen::refreshHead() {
         text += u"<p style='margin:0'><span style='color:#deaa54'>△</span> %1: %2</p>"_s.arg(
             letters.join(u", "_s), fromCore(line).toHtmlEscaped());
     m_notes->setText(text);
-    m_notes->setVisible(!text.isEmpty());
+    m_notesArea->setVisible(!text.isEmpty());
+    fitNotes();
+}
+
+void MatchScreen::fitNotes() {
+    constexpr int kMostHeight = 54;
+    // As if all that may scroll did.
+    constexpr int kBars = 24;
+    const int width = this->width() - 32 - kBars;
+    m_notesArea->setFixedHeight(std::min(kMostHeight, m_notes->heightForWidth(width) + 2));
+}
+
+void MatchScreen::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    fitNotes();
 }
 
 /// A shooter's words need one line a row, and more room than the reference.
@@ -388,6 +435,9 @@ void MatchScreen::refresh() {
             camera.settings = m_controller->whatIf().triedOf(camera.id).settings;
     }
     m_boardModel->setReport(shownRig, m_controller->report());
+    // Only the page that is shown asks for height.
+    m_whatIfPanel->setSizePolicy(QSizePolicy::Preferred,
+                                 isTrying ? QSizePolicy::Preferred : QSizePolicy::Ignored);
     m_work->setCurrentIndex(isTrying ? 1 : 0);
     if (isTrying) m_whatIfPanel->refresh();
     m_whatIf->setEnabled(hasAny && !m_controller->isPending());
@@ -411,12 +461,13 @@ void MatchScreen::refresh() {
                 .arg(all - open)
                 .arg(all));
     } else {
-        m_turnSummary->setText(all == 0    ? tr("no turn brings the cameras nearer")
+        m_turnSummary->setText(all == 0    ? tr("none is left")
                                : open == 0 ? tr("all done: shoot one more take to verify")
                                            : tr("in order, %1 of %2 open").arg(open).arg(all));
     }
     m_onSet->setEnabled(isNewest && all > 0);
     m_tickAll->setEnabled(isNewest && open > 0 && !m_controller->isPending());
+    showRest();
     showTurnReason();
     if (!m_board->currentIndex().isValid()) {
         for (int column = 0; column < m_boardModel->columnCount(); ++column) {
@@ -427,6 +478,29 @@ void MatchScreen::refresh() {
         }
     }
     showEvidence();
+}
+
+/// Where no turn is left: whether to stop, and what stays for which reason.
+void MatchScreen::showRest() {
+    const bool hasTurns = m_turnModel->rowCount() > 0;
+    const bool isEnd = !m_turnModel->hasNeededTurns() && m_controller->take() != nullptr &&
+                       !m_controller->isPending() && m_controller->report().worstNow;
+    m_turns->setVisible(!isEnd || hasTurns);
+    const int rows = m_turns->verticalHeader()->defaultSectionSize() * m_turnModel->rowCount();
+    m_turns->setMaximumHeight(isEnd ? rows + 4 : QWIDGETSIZE_MAX);
+    m_restArea->setVisible(isEnd);
+    if (!isEnd) return;
+    const auto& reasons = m_controller->rest();
+    QString text = u"<p style='margin:0 0 4px 0'><b>%1</b></p>"_s.arg(
+        fromCore(jobs::restHeadline(reasons, hasTurns)).toHtmlEscaped());
+    for (const jobs::RestReason& rest : reasons) {
+        const rig::Camera* camera = rig::findCamera(m_controller->rig(), rest.cameraId);
+        text += u"<p style='margin:0 0 2px 0'><b>%1</b>&nbsp; %2: %3</p>"_s.arg(
+            camera != nullptr ? plain(camera->letter) : QString(),
+            fromCore(m_controller->titleOf(rest.quality)).toHtmlEscaped(),
+            fromCore(rest.text).toHtmlEscaped());
+    }
+    m_rest->setText(text);
 }
 
 void MatchScreen::showTurnReason() {

@@ -9,6 +9,7 @@ class QComboBox;
 class QDialog;
 class QLabel;
 class QPushButton;
+class QScrollArea;
 class QStackedWidget;
 class QTableView;
 class QVBoxLayout;
@@ -29,6 +30,7 @@ public:
 
 protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
 private:
     void buildHead(QVBoxLayout* layout);
@@ -38,6 +40,8 @@ private:
     void refreshHead();
     void layOutBoard();
     void showEvidence();
+    void fitNotes();
+    void showRest();
     void showTurnReason();
     void openDialog(QDialog* dialog);
 
@@ -58,8 +62,11 @@ private:
     QLabel* m_nowWords = nullptr;
     QLabel* m_afterWords = nullptr;
     QLabel* m_nowPair;
+    QScrollArea* m_notesArea;
     QLabel* m_notes;
     QLabel* m_turnSummary;
+    QLabel* m_rest = nullptr;
+    QScrollArea* m_restArea = nullptr;
     QLabel* m_turnWhy;
     QPushButton* m_tickAll;
     QPushButton* m_next;

@@ -210,11 +210,27 @@ void PictureStrip::refresh() {
         view->setGuides(eyes, middle, m_controller.shown().choices.isUprightWanted);
     }
     m_hasWhole = false;
+    m_isStale = true;
+    draw();
+}
+
+void PictureStrip::draw() {
+    // What nobody sees is not drawn: other screens keep the processor.
+    if (!m_isStale || !isVisible()) return;
+    m_isStale = false;
     m_pictures->request(m_controller.shown(), jobs::PictureCare::Quick, kQuickWidth);
 }
 
+void PictureStrip::showEvent(QShowEvent* event) {
+    QScrollArea::showEvent(event);
+    draw();
+    drawWhole();
+}
+
 void PictureStrip::drawWhole() {
-    if (m_hasWhole || m_controller.isDragging() || !m_controller.hasPlan()) return;
+    if (m_hasWhole || m_isStale || !isVisible() || m_controller.isDragging() ||
+        !m_controller.hasPlan())
+        return;
     m_hasWhole = true;
     m_pictures->request(m_controller.shown(), jobs::PictureCare::Whole, kWholeWidth);
 }

@@ -102,8 +102,12 @@ public:
 Q_SIGNALS:
     void enlarged(const QString& cameraId);
 
+protected:
+    void showEvent(QShowEvent* event) override;
+
 private:
     void rebuild();
+    void draw();
     void drawWhole();
     void showPicture(const QString& cameraId, const QImage& picture);
 
@@ -111,6 +115,7 @@ private:
     PredictedPictures* m_pictures;
     QHBoxLayout* m_row;
     QMap<QString, PredictedPicture*> m_views;
+    bool m_isStale = false;   ///< not even rough pictures of what is shown were asked for
     bool m_hasWhole = false;  ///< the whole pictures of what is shown are drawn or being drawn
 };
 
