@@ -59,6 +59,10 @@ public:
                         m_corners,
                         "Where a camera's chart lies, for what is not found by itself: "
                         "B=x1,y1,…,x4,y4 (once per camera)");
+        app->add_flag(
+            "--whole",
+            m_isWhole,
+            "Watch clips over three minutes from end to end, not only around chart and faces");
         app->add_flag("--json", m_isJson, "Print JSON");
         app->footer(
             "Example: rigmatch-cli match --reference A=a.mov --camera B=b.mov --camera C=c.mov "
@@ -256,6 +260,7 @@ private:
         rig::Shot shot;
         shot.cameraId = camera->id;
         shot.media = named.file;
+        shot.isWholeWanted = m_isWhole;
         takeKnownSettings(rig, *camera, shot);
         if (const auto quad = m_quads.find(named.letter); quad != m_quads.end())
             shot.manualCorners = quad->second;
@@ -371,6 +376,7 @@ private:
     std::string m_rigFile;
     std::string m_judge = "recorded";
     std::string m_target;
+    bool m_isWhole = false;
     bool m_isJson = false, m_areCostsAsked = false, m_isHistoryAsked = false;
     CLI::Option* m_isJudgeGiven = nullptr;
 };

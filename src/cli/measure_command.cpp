@@ -39,6 +39,10 @@ public:
         app->add_option(
                "--matrix", m_matrix, "Take the colours by this matrix, whatever the file says")
             ->check(CLI::IsMember({"bt601", "bt709", "bt2020"}));
+        app->add_flag(
+            "--whole",
+            m_isWhole,
+            "Watch clips over three minutes from end to end, not only around chart and faces");
         app->add_flag("--json", m_isJson, "Print JSON");
         app->footer("Example: rigmatch-cli measure A.mov B.mov --json");
         return app;
@@ -52,6 +56,7 @@ public:
         }
         measure::MeasureOptions& options = *made;
         options.atSeconds = m_atSeconds;
+        options.isEndToEnd = m_isWhole;
         if (!m_corners.empty()) {
             rig::PictureQuad quad;
             for (std::size_t i = 0; i < 4; ++i) quad[i] = {m_corners[2 * i], m_corners[2 * i + 1]};
@@ -121,6 +126,7 @@ private:
     std::vector<double> m_corners;
     std::string m_range;
     std::string m_matrix;
+    bool m_isWhole = false;
     bool m_isJson = false;
 };
 

@@ -47,6 +47,10 @@ public:
         app->add_option("--purpose", m_purposes, "What the take is for (as often as needed)")
             ->check(CLI::IsMember(purposeNames()));
         app->add_option("--chart", m_chart, "Chart on the set (see measure --help)");
+        app->add_flag(
+            "--whole",
+            m_isWhole,
+            "Watch clips over three minutes from end to end, not only around chart and faces");
         app->add_flag("--json", m_isJson, "Print JSON");
         app->footer(
             "Example: rigmatch-cli take set.rigmatch --camera A=a.mov --camera B=b.mov "
@@ -56,6 +60,7 @@ public:
 
     int run(const Streams& streams) override {
         jobs::TakeRequest request;
+        request.isWholeWanted = m_isWhole;
         if (!read(request, streams)) return kUsage;
         auto opened = openedOrNew(m_rigFile);
         if (!opened) return failed(streams, opened.error());
@@ -125,6 +130,7 @@ private:
 
     std::string m_rigFile, m_reference, m_chart;
     std::vector<std::string> m_cameras, m_settings, m_purposes;
+    bool m_isWhole = false;
     bool m_isJson = false;
 };
 

@@ -230,6 +230,21 @@ private Q_SLOTS:
         QCOMPARE(shotOf(*m_app, "camera-1")->primariesOverride, std::string("bt2020"));
         QVERIFY(facts->text().contains("href='primaries:bt709'"));
     }
+    /// Of a long recording only a part was watched: the rest is one click away, and undone.
+    void aLongClipIsWatchedWholeOnRequest() {
+        rig::Rig rig = m_app->document.rig();
+        rig.takes[0].shots[0].reading->warnings = {{"PartLookedAt", "Of 1:02:00 …", "Enough."}};
+        m_app->document.start(rig);
+        auto* facts = child<QLabel>(m_app->window.get(), "factsLabel");
+        QVERIFY(facts->text().contains("href='whole:yes'"));
+        Q_EMIT facts->linkActivated("whole:yes");
+        QVERIFY(shotOf(*m_app, "camera-1")->isWholeWanted);
+        QVERIFY(m_app->waitForJobs());
+        QVERIFY(!facts->text().contains("href='whole:yes'"));
+        support::trigger(m_app->window.get(), "undoAction");
+        QVERIFY(!shotOf(*m_app, "camera-1")->isWholeWanted);
+        QVERIFY(facts->text().contains("href='whole:yes'"));
+    }
     /// Corners on what is not the chart show on the camera's row.
     void cornersBesideTheChartAreOff() {
         rig::Rig rig = m_app->document.rig();

@@ -16,6 +16,11 @@ namespace {
 
 constexpr int kSyncRate = 48000;
 
+/// A textured wall that stands still; the rate follows.
+const QString kWall = QStringLiteral(
+    "nullsrc=size=1280x720:rate=1:duration=1,geq=lum='60+20*sin(X/12)*sin(Y/20)':cb=128:cr=128,"
+    "loop=-1:1,fps=");
+
 /// A clip of a pattern in motion with that sound delayed in it by ffmpeg, the independent writer.
 bool writeClip(const QString& file,
                const QString& speech,
@@ -166,22 +171,45 @@ private Q_SLOTS:
         const auto result = syncOf({one, two})["results"][0];
         QVERIFY(result["offsetMs"].is_null());
     }
+    /// Two clips in which nothing moves share their codec's key frames and nothing else.
+    void stillPicturesTellNoOffset() {
+        const auto still = [&](const QString& name, const QString& rate) {
+            const QString file = m_folder.filePath(name);
+            const bool isDone =
+                support::runFfmpeg({"-f",
+                                    "lavfi",
+                                    "-i",
+                                    kWall + rate + ",trim=duration=14,scale=320:180",
+                                    "-pix_fmt",
+                                    "yuv420p",
+                                    file});
+            return isDone ? file : QString();
+        };
+        const QString one = still("wall25.mp4", "25"), two = still("wall30.mp4", "30");
+        QVERIFY(!one.isEmpty() && !two.isEmpty());
+        const auto result = syncOf({one, two})["results"][0];
+        QVERIFY(result["offsetMs"].is_null());
+        const auto reason = result["reason"].get<std::string>();
+        QVERIFY2(reason.find("Nothing moves in one of them") != std::string::npos, reason.c_str());
+    }
     /// Without sound the pictures decide: hands that close, written at other rates and moments.
     void picturesDecideWithoutSound() {
         const auto moving = [&](const QString& name, double start, const QString& rate) {
             // A bright card that is swung irregularly; time starts elsewhere in each file.
             const QString file = m_folder.filePath(name);
             const QString t = QString("(t+%1)").arg(start);
+            // Drawn at four times the size: the card moves by quarters of a pixel.
             const QString x =
-                "(160+60*sin(1.7*" + t + ")+50*sin(4.1*" + t + "*(1+0.1*sin(0.3*" + t + "))))";
+                "4*(160+60*sin(1.7*" + t + ")+50*sin(4.1*" + t + "*(1+0.1*sin(0.3*" + t + "))))";
             const bool isDone = support::runFfmpeg(
                 {"-f",
                  "lavfi",
                  "-i",
-                 "pal75bars=size=320x180:rate=" + rate +
-                     ":duration=14,drawgrid=w=16:h=12:color=gray,eq=contrast=0.4[back];"
-                     "testsrc=size=60x80:rate=1:duration=1,loop=-1:1,fps=" +
-                     rate + "[card];[back][card]overlay=shortest=1:y=50:x='" + x + "-30'",
+                 kWall + rate +
+                     ",trim=duration=14[back];color=c=0x969696:size=240x320:rate=" + rate +
+                     ",drawgrid=w=48:h=40:t=6:color=white[card];[back][card]overlay=shortest=1:"
+                     "format=yuv444:y=200:x='" +
+                     x + "-120',scale=320:180:flags=area",
                  "-pix_fmt",
                  "yuv420p",
                  file});

@@ -25,8 +25,12 @@ bool isWatched(const rig::Shot& shot) {
         shot.rangeOverride.empty() || (shot.reading && shot.reading->range == shot.rangeOverride);
     const bool isSameMatrix = shot.matrixOverride.empty() ||
                               (shot.reading && shot.reading->matrix == shot.matrixOverride);
+    const bool isPart =
+        shot.reading && std::any_of(shot.reading->warnings.begin(),
+                                    shot.reading->warnings.end(),
+                                    [](const auto& w) { return w.code == "PartLookedAt"; });
     return shot.manualCorners && shot.reading && !shot.reading->isStill && isSameRange &&
-           isSameMatrix;
+           isSameMatrix && !(isPart && shot.isWholeWanted);
 }
 
 /// What only a look at the whole clip tells, taken over into a reading of some of its frames.
@@ -50,7 +54,8 @@ void keepWatched(const rig::Reading& before, rig::Reading& after) {
                                     "DisplaysBurnedIn",
                                     "ClipTruncated",
                                     "RangeTagContradicted",
-                                    "SoundClipped"};
+                                    "SoundClipped",
+                                    "PartLookedAt"};
     for (const base::Warning& warning : before.warnings) {
         if (std::find(kOfTheClip.begin(), kOfTheClip.end(), warning.code) != kOfTheClip.end())
             after.warnings.push_back(warning);
@@ -92,6 +97,7 @@ MeasuredShot measureShot(const rig::Shot& shot,
     options.skinMarks = shot.skinMarks;
     options.range = image::rangeNamed(shot.rangeOverride);
     options.matrix = image::matrixNamed(shot.matrixOverride);
+    options.isEndToEnd = shot.isWholeWanted;
     const bool isKnownClip = isWatched(shot);
     options.isWholeClip = !isKnownClip;
     auto measured = measure::measureMedia(shot.media, options, progress);

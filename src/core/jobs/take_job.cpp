@@ -216,6 +216,7 @@ base::Result<AddedTake> addTake(const TakeRequest& request,
         shot.cameraId = camera->id;
         shot.media = std::filesystem::absolute(file).lexically_normal();
         shot.settings = camera->settings;
+        shot.isWholeWanted = request.isWholeWanted;
         const double share = 1.0 / static_cast<double>(request.files.size());
         MeasuredShot measured =
             measureShot(shot, lookFor(next, take, camera->id), progress.part(done, done + share));

@@ -34,6 +34,7 @@ struct TakeRequest {
     std::vector<rig::Purpose> purposes{rig::Purpose::Match};
     std::string referenceLetter;  ///< empty: the rig's
     std::string startedAt;        ///< ISO 8601, local time
+    bool isWholeWanted = false;   ///< long clips are looked at from end to end
 };
 
 /// Measures the files and adds them to `rig` as its newest take. Cameras that the rig does not have

@@ -95,9 +95,10 @@ std::optional<rig::FaceReading> markedFace(const image::CodedFrame& frame,
     return face;
 }
 
-FaceScan::FaceScan(double durationSeconds)
-    : m_effort(durationSeconds > 0.0 ? face::FaceEffort::Quick : face::FaceEffort::Thorough) {
-    for (const double share : kMoments) m_moments.push_back(share * durationSeconds);
+FaceScan::FaceScan(const ClipPart& part, std::optional<double> knownAt)
+    : m_effort(part.length() > 0.0 ? face::FaceEffort::Quick : face::FaceEffort::Thorough) {
+    for (const double share : kMoments) m_moments.push_back(part.from + share * part.length());
+    if (knownAt) m_moments = {*knownAt};
 }
 
 void FaceScan::take(const image::CodedFrame& frame) {

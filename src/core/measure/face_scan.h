@@ -7,6 +7,7 @@
 
 #include "face/face_finder.h"
 #include "image/frame.h"
+#include "measure/clip_part.h"
 #include "rig/rig.h"
 
 namespace rigmatch::measure {
@@ -16,12 +17,14 @@ namespace rigmatch::measure {
 [[nodiscard]] std::optional<rig::FaceReading> markedFace(const image::CodedFrame& frame,
                                                          const rig::SkinMark& mark);
 
-/// Looks for faces at up to three moments of a clip (or on a still), until one shows a face. Fed
-/// with every frame; looks only when a moment has come, on a thread beside the decoder.
+/// Looks for faces at up to three moments of a clip (or on a still), or where they are known to be,
+/// until one shows a face. Fed with every frame; looks only when a moment has come, on a thread
+/// beside the decoder.
 class FaceScan {
 public:
-    /// A clip (longer than 0 s) is looked at quickly: smaller faces tell nothing of their skin.
-    explicit FaceScan(double durationSeconds);
+    /// A clip (a part longer than 0 s) is looked at quickly: smaller faces tell nothing of their
+    /// skin. `knownAt`: a moment at which faces were seen.
+    explicit FaceScan(const ClipPart& part, std::optional<double> knownAt = std::nullopt);
 
     void take(const image::CodedFrame& frame);
     /// The faces from left to right, with their skin; waits for the last look. Empty: none found,

@@ -8,13 +8,14 @@ constexpr double kShortSeconds = 30.0;
 
 }  // namespace
 
-FramingScan::FramingScan(double durationSeconds)
-    : m_effort(durationSeconds > 0.0 ? face::FaceEffort::Quick : face::FaceEffort::Thorough) {
-    const bool isShort = durationSeconds < kShortSeconds;
+FramingScan::FramingScan(const ClipPart& part)
+    : m_effort(part.length() > 0.0 ? face::FaceEffort::Quick : face::FaceEffort::Thorough) {
+    const double length = part.length();
+    const bool isShort = length < kShortSeconds;
     for (const double share :
          isShort ? std::vector{0.15, 0.5, 0.85} : std::vector{0.1, 0.3, 0.5, 0.7, 0.9})
-        m_moments.push_back(share * durationSeconds);
-    if (durationSeconds <= 0.0) m_moments = {0.0};
+        m_moments.push_back(part.from + share * length);
+    if (length <= 0.0) m_moments = {0.0};
 }
 
 void FramingScan::take(const image::CodedFrame& frame) {

@@ -13,7 +13,7 @@ namespace rigmatch::measure {
 /// thread beside the decoder.
 class FramingScan : public Measurer {
 public:
-    explicit FramingScan(double durationSeconds);
+    explicit FramingScan(const ClipPart& part);
     void take(const image::CodedFrame& frame) override;
     void finish(rig::Reading& reading) override;
 

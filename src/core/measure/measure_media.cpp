@@ -10,6 +10,7 @@
 #include "measure/clip_scan.h"
 #include "measure/face_scan.h"
 #include "measure/large_clip_gate.h"
+#include "measure/long_clip.h"
 #include "measure/measurer.h"
 #include "measure/patch_average.h"
 #include "measure/reading_warnings.h"
@@ -157,13 +158,26 @@ Result<SteadySpan> lookHarder(MediaReader& reader,
 
 constexpr std::size_t kFramesAhead = 4;
 
-/// One pass over the whole clip; `chart` looks for the chart on the way.
-Result<double> watchClip(MediaReader& reader,
-                         const base::Progress& progress,
-                         rig::Reading& reading,
-                         Measurers& measurers,
-                         ClipScan& chart) {
+/// What is watched of one clip, and by whom.
+struct Watch {
+    MediaReader& reader;
+    const MeasureOptions& options;
+    base::Progress progress;
+    rig::Reading& reading;
+    Measurers& measurers;
+    std::optional<ClipPart> part;  ///< of a long clip; nothing: all of it
+};
+
+/// One pass over the clip or its part; `chart` looks for the chart on the way. Its last moment.
+Result<double> watchClip(const Watch& watch, ClipScan& chart) {
+    auto& [reader, options, progress, reading, measurers, part] = watch;
     const double duration = std::max(reader.info().durationSeconds, 0.01);
+    const double from = part ? part->from : 0.0;
+    const double to = part ? part->to : duration;
+    if (from > 0.0) {
+        if (auto moved = reader.seek(base::Seconds(from)); !moved)
+            return tl::unexpected(moved.error());
+    }
     double last = 0.0;
     {
         const auto frameSize = static_cast<long long>(reader.info().width) * reader.info().height;
@@ -172,13 +186,15 @@ Result<double> watchClip(MediaReader& reader,
             if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
             const auto frame = frames.next();
             if (!frame) return tl::unexpected(frame.error());
-            if (!*frame) {
+            if (!*frame || (part && (*frame)->seconds > to)) {
                 for (const media::SoundBlock& block : frames.takeSound())
                     measurers.takeSound(block);
                 break;
             }
             if (count % 10 == 0)
-                progress.report(std::min(0.9 * (*frame)->seconds / duration, 0.9), "scanning");
+                progress.report(
+                    std::min(0.9 * ((*frame)->seconds - from) / std::max(to - from, 0.01), 0.9),
+                    "scanning");
             for (const media::SoundBlock& block : frames.takeSound()) measurers.takeSound(block);
             chart.take(**frame);
             measurers.take(**frame, count);
@@ -186,7 +202,7 @@ Result<double> watchClip(MediaReader& reader,
         }
     }
     measurers.finish(reading);
-    if (reader.damagedFrames() > 0 || last < 0.9 * duration - 0.5) {
+    if (reader.damagedFrames() > 0 || (!part && last < 0.9 * duration - 0.5)) {
         reading.warnings.push_back(
             {"ClipTruncated",
              "The clip ends at " + base::fixed(last, 1) + " s of " + base::fixed(duration, 1) +
@@ -194,16 +210,13 @@ Result<double> watchClip(MediaReader& reader,
              "What could be read was measured; copy the file again to be sure."});
     }
     reading.durationSeconds = std::max(reading.durationSeconds, last);
-    return last;
+    return part ? reading.durationSeconds : last;
 }
 
-Result<SteadySpan> scanClip(MediaReader& reader,
-                            const MeasureOptions& options,
-                            const base::Progress& progress,
-                            rig::Reading& reading,
-                            Measurers& measurers) {
-    ClipScan scan(reader.info().frameRate, options.chart);
-    const auto last = watchClip(reader, progress, reading, measurers, scan);
+Result<SteadySpan> scanClip(const Watch& watch) {
+    rig::Reading& reading = watch.reading;
+    ClipScan scan(watch.reader.info().frameRate, watch.options.chart);
+    const auto last = watchClip(watch, scan);
     if (!last) return tl::unexpected(last.error());
     auto span = scan.finish();
     if (span) span->chart.otherCharts = scan.otherCharts();
@@ -222,40 +235,34 @@ Result<SteadySpan> scanClip(MediaReader& reader,
              "five seconds."});
     }
     if (span) return *span;
-    return lookHarder(reader, *last, options, progress.part(0.9, 1.0));
+    return lookHarder(watch.reader, *last, watch.options, watch.progress.part(0.9, 1.0));
 }
 
 /// Corners set by hand on a clip: the whole of it is watched for faces and traps, then the frames
 /// around the corners are read.
-Result<SteadySpan> measureMarked(MediaReader& reader,
-                                 const MeasureOptions& options,
-                                 const base::Progress& progress,
-                                 rig::Reading& reading,
-                                 Measurers& measurers) {
+Result<SteadySpan> measureMarked(const Watch& watch) {
+    const MeasureOptions& options = watch.options;
     if (options.isWholeClip) {
         static const chart::ReferenceChart kNone;
-        ClipScan none(reader.info().frameRate, kNone);
-        const auto last = watchClip(reader, progress, reading, measurers, none);
+        ClipScan none(watch.reader.info().frameRate, kNone);
+        const auto last = watchClip(watch, none);
         if (!last) return tl::unexpected(last.error());
     }
     return measureAround(
-        reader, options.atSeconds.value_or(0.5 * reading.durationSeconds), options);
+        watch.reader, options.atSeconds.value_or(0.5 * watch.reading.durationSeconds), options);
 }
 
 /// A take that is not about the chart: the clip is watched, and nothing is looked for in it.
-Result<SteadySpan> watchOnly(MediaReader& reader,
-                             const base::Progress& progress,
-                             rig::Reading& reading,
-                             Measurers& measurers) {
-    if (reader.info().isStill) {
-        const auto frame = reader.next();
+Result<SteadySpan> watchOnly(const Watch& watch) {
+    if (watch.reader.info().isStill) {
+        const auto frame = watch.reader.next();
         if (!frame) return tl::unexpected(frame.error());
-        measurers.take(**frame, 0);
-        measurers.finish(reading);
+        watch.measurers.take(**frame, 0);
+        watch.measurers.finish(watch.reading);
     } else {
         static const chart::ReferenceChart kNone;
-        ClipScan none(reader.info().frameRate, kNone);
-        const auto last = watchClip(reader, progress, reading, measurers, none);
+        ClipScan none(watch.reader.info().frameRate, kNone);
+        const auto last = watchClip(watch, none);
         if (!last) return tl::unexpected(last.error());
     }
     return base::fail(base::ErrorCode::ChartNotFound,
@@ -264,12 +271,9 @@ Result<SteadySpan> watchOnly(MediaReader& reader,
                       "Let the take be for matching too where it shows the chart.");
 }
 
-Result<SteadySpan> measureSpan(MediaReader& reader,
-                               const MeasureOptions& options,
-                               const base::Progress& progress,
-                               rig::Reading& reading,
-                               Measurers& measurers) {
-    if (!options.isChartWanted) return watchOnly(reader, progress, reading, measurers);
+Result<SteadySpan> measureSpan(const Watch& watch) {
+    auto& [reader, options, progress, reading, measurers, part] = watch;
+    if (!options.isChartWanted) return watchOnly(watch);
     if (reader.info().isStill) {
         const auto frame = reader.next();
         if (!frame) return tl::unexpected(frame.error());
@@ -277,8 +281,8 @@ Result<SteadySpan> measureSpan(MediaReader& reader,
         measurers.finish(reading);
         return measureFrame(**frame, options);
     }
-    if (options.corners) return measureMarked(reader, options, progress, reading, measurers);
-    if (!options.atSeconds) return scanClip(reader, options, progress, reading, measurers);
+    if (options.corners) return measureMarked(watch);
+    if (!options.atSeconds) return scanClip(watch);
     if (auto moved = reader.seek(base::Seconds(*options.atSeconds)); !moved)
         return tl::unexpected(moved.error());
     const auto frame = reader.next();
@@ -291,6 +295,30 @@ Result<SteadySpan> measureSpan(MediaReader& reader,
     }
     measurers.take(**frame, 0);
     return measureFrame(**frame, options);
+}
+
+/// Which part of a clip is worth watching; nothing: all of it.
+Result<std::optional<ClipSearch>> searched(MediaReader& reader,
+                                           const MeasureOptions& options,
+                                           const base::Progress& progress) {
+    const bool isWhole = options.isEndToEnd || options.isTimingWanted;
+    if (isWhole || !isLongClip(reader.info())) return std::optional<ClipSearch>();
+    const bool isLookOnly = options.corners ? !options.isWholeClip : options.atSeconds.has_value();
+    if (isLookOnly) return std::optional<ClipSearch>();
+    if (!options.corners) {
+        auto found = searchClip(reader, options.isChartWanted ? &options.chart : nullptr, progress);
+        if (!found) return tl::unexpected(found.error());
+        return std::optional(*found);
+    }
+    ClipSearch here;
+    here.chartAt = options.atSeconds.value_or(0.5 * reader.info().durationSeconds);
+    here.part = partAround(*here.chartAt, reader.info().durationSeconds);
+    return std::optional(here);
+}
+
+ClipPart partOf(const media::MediaInfo& info, const std::optional<ClipSearch>& search) {
+    if (search) return search->part;
+    return {0.0, info.isStill ? 0.0 : info.durationSeconds};
 }
 
 /// Spots of skin marked by hand, each read on the frame on which it was marked.
@@ -329,7 +357,7 @@ Result<MeasuredMedia> measureSound(const std::filesystem::path& path,
     reading.reason = "It is a recording of sound, without pictures.";
     media::MediaInfo none;
     none.durationSeconds = reading.durationSeconds;
-    Measurers measurers({none, false, false, options.isTimingWanted});
+    Measurers measurers({none, false, false, options.isTimingWanted, {}, {}});
     double last = 0.0;
     while (const auto blocks = reader->next()) {
         if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
@@ -382,11 +410,22 @@ Result<MeasuredMedia> measureMedia(const std::filesystem::path& path,
     if (!reader) return tl::unexpected(reader.error());
     MeasuredMedia result{readingOf(reader->info()), reader->info().recorded};
     rig::Reading& reading = result.reading;
+    const auto search = searched(*reader, options, progress.part(0.0, 0.5));
+    if (!search) return tl::unexpected(search.error());
     Measurers measurers({reader->info(),
                          options.range.has_value(),
                          options.isFramingWanted,
-                         options.isTimingWanted});
-    const auto span = measureSpan(*reader, options, progress, reading, measurers);
+                         options.isTimingWanted,
+                         partOf(reader->info(), *search),
+                         *search ? (*search)->facesAt : std::nullopt});
+    const Watch watch{*reader,
+                      options,
+                      *search ? progress.part(0.5, 1.0) : progress,
+                      reading,
+                      measurers,
+                      *search ? std::optional((*search)->part) : std::nullopt};
+    const auto span = measureSpan(watch);
+    if (*search) reading.warnings.push_back(partWarning(**search, reading.durationSeconds));
     if (span) {
         putSpan(reading, *span, options.chart);
         reading.areCornersManual = options.corners.has_value();

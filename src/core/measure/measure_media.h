@@ -26,6 +26,8 @@ struct MeasureOptions {
     bool isTimingWanted = false;   ///< what its sound holds and its frames hide, as
                                    ///< rig::Reading::heard and frames
     bool isWholeClip = true;       ///< false with `corners`: only the frames around them are read
+    bool isEndToEnd = false;       ///< a clip over three minutes is watched whole, not only around
+                                   ///< its chart and faces; timing always needs all of it
     int threads = 0;               ///< decoder threads; 0: one per core
 };
 
@@ -36,7 +38,8 @@ struct MeasuredMedia {
 };
 
 /// Reads a still or scans a clip in one decoding pass: finds the chart, takes the longest span
-/// where it is still, and averages up to 48 frames of it. A file without a chart gives a reading
+/// where it is still, and averages up to 48 frames of it. Of a long clip, the part around the chart
+/// (long_clip.h). A file without a chart gives a reading
 /// that says why, a file without pictures, where that
 /// is enough, one of its sound. Fails as MediaReader::open does, or with
 /// Cancelled. Names the file in every text.

@@ -2,9 +2,11 @@
 #pragma once
 
 #include <memory>
+#include <optional>
 #include <span>
 
 #include "image/frame.h"
+#include "measure/clip_part.h"
 #include "media/media_info.h"
 #include "media/sound_block.h"
 #include "rig/reading.h"
@@ -29,9 +31,11 @@ public:
 /// What is known before the first frame.
 struct MeasurerInput {
     const media::MediaInfo& info;
-    bool isRangeChosen = false;    ///< the user says how the codes are to be read
-    bool isFramingWanted = false;  ///< it is asked how people are framed
-    bool isTimingWanted = false;   ///< it is asked what sound holds and frames hide
+    bool isRangeChosen = false;       ///< the user says how the codes are to be read
+    bool isFramingWanted = false;     ///< it is asked how people are framed
+    bool isTimingWanted = false;      ///< it is asked what sound holds and frames hide
+    ClipPart part{};                  ///< of the clip that will be shown; nothing of a still
+    std::optional<double> facesAt{};  ///< s, where faces are known to be
 };
 
 /// A measurer as it is registered. Its version is kept with what it measured, and is raised

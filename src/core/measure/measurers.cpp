@@ -38,7 +38,7 @@ private:
 
 class WatchingFaces : public Measurer {
 public:
-    explicit WatchingFaces(double durationSeconds) : m_scan(durationSeconds) {}
+    explicit WatchingFaces(const MeasurerInput& input) : m_scan(input.part, input.facesAt) {}
     void take(const image::CodedFrame& frame) override { m_scan.take(frame); }
     void finish(rig::Reading& reading) override { reading.faces = m_scan.faces(); }
 
@@ -82,14 +82,13 @@ constexpr std::array<MeasurerKind, 10> kKinds{
      {"faces",
       1,
       [](const MeasurerInput& input) -> std::unique_ptr<Measurer> {
-          return std::make_unique<WatchingFaces>(input.info.durationSeconds);
+          return std::make_unique<WatchingFaces>(input);
       }},
      {"framing",
       1,
       [](const MeasurerInput& input) -> std::unique_ptr<Measurer> {
           if (!input.isFramingWanted) return nullptr;
-          return std::make_unique<FramingScan>(input.info.isStill ? 0.0
-                                                                  : input.info.durationSeconds);
+          return std::make_unique<FramingScan>(input.part);
       }},
      {"sound",
       1,

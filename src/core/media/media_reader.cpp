@@ -104,6 +104,7 @@ public:
     int damaged = 0;
     int delivered = 0;
     bool isDraining = false;
+    bool isOffTrack = false;  // the frame decoded last has no decoded neighbours to go on from
     std::optional<SoundDecoder> sound;
     std::vector<SoundBlock> soundBlocks;
     std::optional<image::CodedFrame> waiting;  // the frame that open() or seek() already took
@@ -111,11 +112,16 @@ public:
     Result<void> openContainer();
     Result<void> openDecoder();
     Result<void> describe();
+    Result<std::optional<image::CodedFrame>> next();
     Result<std::optional<image::CodedFrame>> decodeNext();
     Result<void> seekTo(double seconds);
+    Result<std::optional<image::CodedFrame>> keyFrameAt(double seconds);
 
 private:
     bool feed();
+    Result<std::optional<image::CodedFrame>> taken();
+    Result<void> goBack(std::int64_t stamp, double seconds);
+    [[nodiscard]] std::int64_t stampOf(double seconds) const;
     [[nodiscard]] bool isCloserOnForward(double target, std::int64_t stamp) const;
     [[nodiscard]] bool isStillFormat() const {
         const std::string format = container->iformat->name;
@@ -237,28 +243,29 @@ image::CodedFrame MediaReader::Impl::converted() {
     return turned(*coded, info.rotationDegrees);
 }
 
+/// The frame that the decoder gave just now.
+Result<std::optional<image::CodedFrame>> MediaReader::Impl::taken() {
+    if (static_cast<long long>(frame->width) * frame->height > options.maxPixels) {
+        return openError(
+            path, ErrorCode::TooLarge, "A frame is larger than allowed.", "Export a smaller file.");
+    }
+    if ((frame->flags & AV_FRAME_FLAG_CORRUPT) != 0) ++damaged;
+    image::CodedFrame coded = converted();
+    if (coded.width == 0) {
+        return openError(path,
+                         ErrorCode::UnsupportedFormat,
+                         "Its sample layout cannot be read.",
+                         "Convert it to 4:2:2 10 bit.");
+    }
+    ++delivered;
+    position = coded.seconds;
+    return std::optional(coded);
+}
+
 Result<std::optional<image::CodedFrame>> MediaReader::Impl::decodeNext() {
     while (true) {
         const int got = avcodec_receive_frame(decoder.get(), frame.get());
-        if (got == 0) {
-            if (static_cast<long long>(frame->width) * frame->height > options.maxPixels) {
-                return openError(path,
-                                 ErrorCode::TooLarge,
-                                 "A frame is larger than allowed.",
-                                 "Export a smaller file.");
-            }
-            if ((frame->flags & AV_FRAME_FLAG_CORRUPT) != 0) ++damaged;
-            image::CodedFrame coded = converted();
-            if (coded.width == 0) {
-                return openError(path,
-                                 ErrorCode::UnsupportedFormat,
-                                 "Its sample layout cannot be read.",
-                                 "Convert it to 4:2:2 10 bit.");
-            }
-            ++delivered;
-            position = coded.seconds;
-            return std::optional(coded);
-        }
+        if (got == 0) return taken();
         if (got == AVERROR(EAGAIN)) {
             feed();
             continue;
@@ -326,7 +333,7 @@ Result<void> MediaReader::Impl::describe() {
 /// key frame before both would decode the same frames again.
 bool MediaReader::Impl::isCloserOnForward(double target, std::int64_t stamp) const {
     const double oneFrame = info.frameRate > 0.0 ? 1.0 / info.frameRate : 0.04;
-    if (target <= position + oneFrame) return false;
+    if (isOffTrack || target <= position + oneFrame) return false;
     AVStream* stream = container->streams[streamIndex];
     const int at = av_index_search_timestamp(stream, stamp, AVSEEK_FLAG_BACKWARD);
     const AVIndexEntry* key = at < 0 ? nullptr : avformat_index_get_entry(stream, at);
@@ -334,22 +341,60 @@ bool MediaReader::Impl::isCloserOnForward(double target, std::int64_t stamp) con
            secondsOf(key->timestamp, stream->time_base) - firstSeconds <= position;
 }
 
-Result<void> MediaReader::Impl::seekTo(double seconds) {
-    const AVStream* stream = container->streams[streamIndex];
+std::int64_t MediaReader::Impl::stampOf(double seconds) const {
+    const double unit = av_q2d(container->streams[streamIndex]->time_base);
+    return static_cast<std::int64_t>(std::floor((seconds + firstSeconds) / unit));
+}
+
+/// To the key frame at or before a stamp, with nothing left of what was decoded before.
+Result<void> MediaReader::Impl::goBack(std::int64_t stamp, double seconds) {
+    if (av_seek_frame(container.get(), streamIndex, stamp, AVSEEK_FLAG_BACKWARD) < 0) {
+        return openError(path,
+                         ErrorCode::Truncated,
+                         "It has no frame at " + base::fixed(seconds, 2) + " s.",
+                         "Choose a time within the clip.");
+    }
+    avcodec_flush_buffers(decoder.get());
+    if (sound) sound->flush();
+    isDraining = isOffTrack = false;
+    soundBlocks.clear();
+    waiting.reset();
+    return {};
+}
+
+Result<std::optional<image::CodedFrame>> MediaReader::Impl::keyFrameAt(double seconds) {
+    if (info.isStill) return next();
     const double target = std::max(seconds, 0.0);
-    const auto stamp =
-        static_cast<std::int64_t>(std::floor((target + firstSeconds) / av_q2d(stream->time_base)));
+    if (auto back = goBack(stampOf(target), target); !back) return tl::unexpected(back.error());
+    isOffTrack = true;
+    while (av_read_frame(container.get(), packet.get()) >= 0) {
+        const bool isPicture = packet->stream_index == streamIndex;
+        if (isPicture) avcodec_send_packet(decoder.get(), packet.get());
+        av_packet_unref(packet.get());
+        if (!isPicture) continue;
+        // Drained at once: a decoder of many threads would ask for the packets after it first.
+        avcodec_send_packet(decoder.get(), nullptr);
+        const int got = avcodec_receive_frame(decoder.get(), frame.get());
+        avcodec_flush_buffers(decoder.get());
+        if (got == 0) return taken();
+    }
+    return std::optional<image::CodedFrame>();
+}
+
+Result<std::optional<image::CodedFrame>> MediaReader::Impl::next() {
+    if (isOffTrack) {
+        if (auto moved = seekTo(position); !moved) return tl::unexpected(moved.error());
+    }
+    if (!waiting) return decodeNext();
+    return std::exchange(waiting, std::nullopt);
+}
+
+Result<void> MediaReader::Impl::seekTo(double seconds) {
+    const double target = std::max(seconds, 0.0);
+    const std::int64_t stamp = stampOf(target);
     if (info.isStill) return {};
     if (!isCloserOnForward(target, stamp)) {
-        if (av_seek_frame(container.get(), streamIndex, stamp, AVSEEK_FLAG_BACKWARD) < 0) {
-            return openError(path,
-                             ErrorCode::Truncated,
-                             "It has no frame at " + base::fixed(seconds, 2) + " s.",
-                             "Choose a time within the clip.");
-        }
-        avcodec_flush_buffers(decoder.get());
-        if (sound) sound->flush();
-        isDraining = false;
+        if (auto back = goBack(stamp, seconds); !back) return back;
     }
     soundBlocks.clear();
     waiting.reset();
@@ -385,16 +430,13 @@ Result<MediaReader> MediaReader::open(const fs::path& path, const ReaderOptions&
 
 const MediaInfo& MediaReader::info() const { return m_impl->info; }
 
-Result<std::optional<image::CodedFrame>> MediaReader::next() {
-    if (m_impl->waiting) {
-        auto frame = std::move(m_impl->waiting);
-        m_impl->waiting.reset();
-        return frame;
-    }
-    return m_impl->decodeNext();
-}
+Result<std::optional<image::CodedFrame>> MediaReader::next() { return m_impl->next(); }
 
 Result<void> MediaReader::seek(base::Seconds time) { return m_impl->seekTo(time.value()); }
+
+Result<std::optional<image::CodedFrame>> MediaReader::keyFrameAt(base::Seconds time) {
+    return m_impl->keyFrameAt(time.value());
+}
 
 std::vector<SoundBlock> MediaReader::takeSound() {
     std::vector<SoundBlock> blocks = std::exchange(m_impl->soundBlocks, {});

@@ -48,6 +48,10 @@ public:
     /// Goes to the last frame that starts at or before `time`; next() then gives it.
     [[nodiscard]] base::Result<void> seek(base::Seconds time);
 
+    /// The key frame at or before `time`, decoded alone and so within a frame's time however long
+    /// the clip is; nothing where there is none. next() then gives it again, and goes on from it.
+    [[nodiscard]] base::Result<std::optional<image::CodedFrame>> keyFrameAt(base::Seconds time);
+
     /// The sound that stood in the file up to the last frame taken, since it was last asked for.
     /// Empty without ReaderOptions::hasSound, or without sound. After the end: what was left.
     [[nodiscard]] std::vector<SoundBlock> takeSound();

@@ -214,6 +214,7 @@ struct Stored<Shot> {
                           sparse("manualCorners", &Shot::manualCorners),
                           sparse("cornersAtSeconds", &Shot::cornersAtSeconds),
                           sparse("skinMarks", &Shot::skinMarks),
+                          sparse("wholeClip", &Shot::isWholeWanted),
                           sparse("reading", &Shot::reading),
                           kept("failure", &Shot::failure)};
     }

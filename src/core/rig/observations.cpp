@@ -20,6 +20,7 @@ std::string restsOn(const Shot& shot, const std::string& asked) {
     std::string text = shot.media.string();
     for (const auto& part : shot.laterParts) text += '\n' + part.string();
     text += '\n' + asked + '\n' + shot.rangeOverride + '\n' + shot.matrixOverride + '\n';
+    if (shot.isWholeWanted) text += "whole\n";
     if (shot.manualCorners) {
         for (const PicturePoint& corner : *shot.manualCorners) {
             append(text, corner.x);

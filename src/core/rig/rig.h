@@ -128,6 +128,7 @@ struct Shot {
     std::string rangeOverride;      ///< "", "limited" or "full"
     std::string matrixOverride;     ///< "", "bt601", "bt709" or "bt2020"
     std::string primariesOverride;  ///< "", "bt601", "bt709", "bt2020" or "p3-d65"
+    bool isWholeWanted = false;     ///< a long clip is looked at from end to end
     base::Shared<Reading> reading;
     std::string failure;  ///< why the file could not be read; empty if it could
     std::string unknownFields;

@@ -12,8 +12,6 @@ namespace rigmatch::timing {
 namespace {
 
 constexpr double kAround = 0.4;            // s, in which motion is compared
-constexpr double kLeastMotion = 1.2;       // 8-bit codes where things move: less is a still picture
-constexpr double kAboveStill = 2.0;        // times what changes where nothing moves
 constexpr double kRepeatShare = 0.3;       // of the motion around
 constexpr double kUneven = 0.1;            // share of the usual interval; common practice
 constexpr double kStampRounding = 0.0016;  // s: containers with stamps of whole milliseconds
@@ -117,7 +115,7 @@ private:
             const double noise = still[still.size() * 85 / 100];
             m_motion[i] = high;
             // Where the whole picture moves (a pan), all blocks change and none is still.
-            const bool isPan = noise > 0.25 * high && noise > 3.0 * kLeastMotion;
+            const bool isPan = noise > 0.25 * high && noise > kPanned;
             m_isJudged[i] = high > kLeastMotion && (isPan || high > kAboveStill * noise);
         }
     }

@@ -18,6 +18,13 @@ struct FrameFacts {
     std::optional<double> stepRatio;  ///< way of points against the steps beside it
 };
 
+/// Least that must change where things move before it counts as motion, 8-bit codes, and how much
+/// more than what changes where nothing moves: a key frame changes the whole picture a little.
+inline constexpr double kLeastMotion = 1.2;
+inline constexpr double kAboveStill = 2.0;
+/// What the median block changes from here on is a pan, 8-bit codes: then nothing is still.
+inline constexpr double kPanned = 3.0 * kLeastMotion;
+
 /// Tells repeated, missing and late frames from the facts of all of them.
 [[nodiscard]] FrameReport judgedFrames(const std::vector<FrameFacts>& facts);
 

@@ -37,6 +37,8 @@ struct PictureCurve {
     std::vector<double> motion;       ///< root mean square of the change, 8-bit codes
     std::vector<double> brightening;  ///< change of the mean level, 8-bit codes
     double frameSeconds = 0.0;
+    int movingFrames = 0;           ///< in which something moves, beyond noise and codec
+    double largestBrightening = 0;  ///< size of the largest jump of the mean level, 8-bit codes
 };
 
 }  // namespace rigmatch::timing

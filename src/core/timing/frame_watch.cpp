@@ -183,6 +183,12 @@ PictureCurve FrameWatch::curve() const {
         curve.seconds.push_back(0.5 * (facts[i - 1].seconds + facts[i].seconds));
         curve.motion.push_back(facts[i].motion);
         curve.brightening.push_back(facts[i].brightening);
+        const bool isPan = facts[i].stillness > kPanned;
+        if (facts[i].change >= kLeastMotion &&
+            (isPan || facts[i].change >= kAboveStill * facts[i].stillness))
+            ++curve.movingFrames;
+        curve.largestBrightening =
+            std::max(curve.largestBrightening, std::abs(facts[i].brightening));
     }
     if (facts.size() > 1)
         curve.frameSeconds =

@@ -17,6 +17,8 @@ constexpr double kLeastPeak = 5.5;  // of the peak over chance
 constexpr double kLeastLikeness = 0.3;
 constexpr double kLeastOverlap = 1.0;  // s
 constexpr double kTwin = 0.85;         // of the peak that another may reach
+constexpr int kFewestMoving = 4;       // frames with motion; fewer hold none to lay on another's
+constexpr double kLeastJump = 1.0;     // 8-bit codes that a lamp brings when it is switched
 constexpr double kFrameShare = 0.3;    // standard deviation in frames of the slower camera
 
 struct Even {
@@ -116,14 +118,21 @@ base::Result<PictureOffset> findPictureOffset(const PictureCurve& reference,
                           detail,
                           "Let both see one clap of hands, or switch a lamp on.");
     };
+    // What is left of a still picture is its codec: key frames that come evenly would fit.
+    const bool hasMotion = std::min(reference.movingFrames, other.movingFrames) >= kFewestMoving;
+    const bool hasJump =
+        std::min(reference.largestBrightening, other.largestBrightening) >= kLeastJump;
+    if (!hasMotion && !hasJump) return nothing("Nothing moves in one of them.");
     std::vector<double> together;
     std::size_t zero = 0;
     double start = 0.0;
     for (const auto values : {&PictureCurve::motion, &PictureCurve::brightening}) {
+        if (values == &PictureCurve::brightening ? !hasJump : !hasMotion) continue;
         const Even mine = evened(reference.seconds, reference.*values);
         const Even theirs = evened(other.seconds, other.*values);
         if (mine.values.empty() || theirs.values.empty()) {
-            if (values == &PictureCurve::motion) return nothing("Nothing moves in one of them.");
+            if (values == &PictureCurve::motion && !hasJump)
+                return nothing("Nothing moves in one of them.");
             continue;
         }
         const Lags lags = laid(mine, theirs);

@@ -362,6 +362,42 @@ private Q_SLOTS:
         QVERIFY(reader->seek(base::Seconds(0.8)).has_value());
         QVERIFY(std::abs((*reader->next())->seconds - 0.8) < 0.021);
     }
+    /// A key frame alone is the frame that decoding up to it gives; from it reading goes on.
+    void keyFramesAreDecodedAlone() {
+        QVERIFY(support::runFfmpeg({"-f",
+                                    "lavfi",
+                                    "-i",
+                                    "testsrc=s=160x90:r=25:d=4",
+                                    "-c:v",
+                                    "libx264",
+                                    "-g",
+                                    "25",
+                                    "-bf",
+                                    "2",
+                                    "-sc_threshold",
+                                    "0",
+                                    at("keys.mp4")}));
+        auto reader = MediaReader::open(at("keys.mp4").toStdString());
+        auto plain = MediaReader::open(at("keys.mp4").toStdString());
+        QVERIFY(reader && plain);
+        for (const auto& [asked, key] : {std::pair{2.6, 2.0}, {0.5, 0.0}, {3.9, 3.0}, {3.0, 3.0}}) {
+            const auto frame = reader->keyFrameAt(base::Seconds(asked));
+            QVERIFY(frame && *frame);
+            QVERIFY2(std::abs((*frame)->seconds - key) < 0.001,
+                     qPrintable(QString::number((*frame)->seconds)));
+            QVERIFY(plain->seek(base::Seconds(key)).has_value());
+            const auto same = plain->next();
+            QVERIFY(same && *same);
+            QVERIFY(image::signalFrame(**frame).channels == image::signalFrame(**same).channels);
+        }
+        for (const double next : {3.0, 3.04, 3.08}) {
+            const auto frame = reader->next();
+            QVERIFY(frame && *frame);
+            QVERIFY(std::abs((*frame)->seconds - next) < 0.001);
+        }
+        const auto beyond = reader->keyFrameAt(base::Seconds(99.0));
+        QVERIFY(beyond && *beyond && std::abs((*beyond)->seconds - 3.0) < 0.001);
+    }
     void badFilesGiveTheirReason_data() {
         QTest::addColumn<QString>("name");
         QTest::addColumn<QByteArray>("bytes");

@@ -58,6 +58,9 @@ private Q_SLOTS:
         changed.rangeOverride = "full";
         texts.insert(rig::restsOn(changed, "classic-24"));
         changed = plain;
+        changed.isWholeWanted = true;
+        texts.insert(rig::restsOn(changed, "classic-24"));
+        changed = plain;
         changed.matrixOverride = "bt601";
         texts.insert(rig::restsOn(changed, "classic-24"));
         changed = plain;
@@ -71,7 +74,7 @@ private Q_SLOTS:
         changed.skinMarks = {{10, 20, 30, 40, 0.5}};
         texts.insert(rig::restsOn(changed, "classic-24"));
         texts.insert(rig::restsOn(shotOf("/b.mov"), "classic-24"));
-        QCOMPARE(texts.size(), std::size_t{9});
+        QCOMPARE(texts.size(), std::size_t{10});
         changed = plain;
         changed.settings.isoValue = 12800.0;
         changed.primariesOverride = "bt2020";  // a matter of the match, not of measuring

@@ -119,6 +119,7 @@ rig::Rig fullRig(const std::filesystem::path& folder) {
     shot.cornersAtSeconds = 1.25;
     shot.skinMarks = {{10.0, 20.0, 30.5, 40.0, 0.75}};
     shot.matrixOverride = "bt601";
+    shot.isWholeWanted = true;
     rig::FaceReading face;
     face.left = 411.5;
     face.width = 120.0;

@@ -146,6 +146,7 @@ public:
         if (isMatrix)
             return r.matrix == "bt601" ? link(u"matrix:bt709"_s, tr("Take BT.709"))
                                        : link(u"matrix:bt601"_s, tr("Take BT.601"));
+        if (warning.code == "PartLookedAt") return link(u"whole:yes"_s, tr("Look at all of it"));
         if (warning.code == "PrimariesDoubted")
             return shot.primariesOverride == "bt2020"
                        ? link(u"primaries:bt709"_s, tr("Take BT.709"))

@@ -180,6 +180,12 @@ void TakeController::setMatrix(const QString& matrix) {
     measure(take()->id, selectedId(), MeasureCare::Whole);
 }
 
+void TakeController::lookAtAll() {
+    if (shot() == nullptr || shot()->isWholeWanted) return;
+    editShot(tr("Look at all of the clip"), [](rig::Shot& s) { s.isWholeWanted = true; });
+    measure(take()->id, selectedId(), MeasureCare::Whole);
+}
+
 void TakeController::setPrimaries(const QString& primaries) {
     if (shot() == nullptr || plain(shot()->primariesOverride) == primaries) return;
     editShot(

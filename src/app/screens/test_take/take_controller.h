@@ -63,6 +63,8 @@ public:
     void findAgain();
     void setRange(const QString& range);
     void setMatrix(const QString& matrix);
+    /// Has a long clip watched from end to end, not only around its chart and faces.
+    void lookAtAll();
     /// Takes the colours by other primaries; the signals stay, so that nothing is measured again.
     void setPrimaries(const QString& primaries);
     /// Makes a built-in reference or the user's file the rig's; the take is measured anew. A file

@@ -55,6 +55,7 @@ void TestTakeScreen::followLink(const QString& link) {
     const QString value = link.section(u':', 1);
     if (link.startsWith(u"range:")) m_controller->setRange(value);
     if (link.startsWith(u"matrix:")) m_controller->setMatrix(value);
+    if (link.startsWith(u"whole:")) m_controller->lookAtAll();
     if (link.startsWith(u"primaries:")) m_controller->setPrimaries(value);
 }
 
