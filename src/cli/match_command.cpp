@@ -344,8 +344,8 @@ private:
             for (const match::SkinDifference& person : match.skin) printSkin(out, person);
             for (const std::string& note : match.differences.notes)
                 out << "  Note: " << note << "\n";
-            for (const std::string& rest : match.plan.leftOver)
-                out << "  Left over: " << rest << "\n";
+            for (const match::LeftOver& rest : match.plan.leftOver)
+                out << "  Left over: " << rest.text << "\n";
         }
         out << "Colours are judged " << jobs::judgeText(report, rig) << ".\n";
         out << "Turns, in order:\n";

@@ -66,13 +66,20 @@ struct Errors {
 class TestFraming : public QObject {
     Q_OBJECT
 private Q_SLOTS:
+    void headsAreMeasured_data() {
+        QTest::addColumn<bool>("isLightRoom");
+        QTest::newRow("dark walls") << false;
+        QTest::newRow("light walls") << true;
+    }
     /// Stand-ins whose heads lie where the plan's geometry has them.
     void headsAreMeasured() {
+        QFETCH(bool, isLightRoom);
         const int count = support::isFullSample() ? 120 : 8;
         Errors eyes, head, room, roll;
         int found = 0, estimates = 0;
         for (int i = 0; i < count; ++i) {
-            const Sitting sitting = sittingOf(i);
+            Sitting sitting = sittingOf(i);
+            sitting.isLightRoom = isLightRoom;
             const auto seen = support::seenOf(sitting);
             const auto frame = image::codedFromSignal(
                 sim::CameraModel(seen.camera).develop(seen.linear, 7), {}, 10, 1);
@@ -138,7 +145,7 @@ private Q_SLOTS:
         QVERIFY(found >= 0.85 * count);
         QVERIFY(eyes.at(0.5) <= 1.0 && eyes.at(0.95) <= 2.5);
         // The stand-ins' chins are narrower than people's: the mesh has them two per cent short.
-        QVERIFY(head.at(0.5) <= 0.035 && head.at(0.95) <= 0.09);
+        QVERIFY(head.at(0.5) <= (isLightRoom ? 0.045 : 0.035) && head.at(0.95) <= 0.09);
         QVERIFY(room.at(0.5) <= 0.01 && room.at(0.95) <= 0.025);
         QVERIFY(roll.at(0.5) <= 0.2 && roll.at(0.95) <= 0.5);
     }

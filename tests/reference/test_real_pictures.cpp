@@ -306,7 +306,7 @@ private Q_SLOTS:
         OwnCamera camera;
         camera.localContrast = 0.15;
         const std::string notes = notesOf(pairOf(camera, OwnCamera{}));
-        QVERIFY2(has(notes, "a local contrast, clarity"), notes.c_str());
+        QVERIFY2(has(notes, "Switch off local contrast, clarity"), notes.c_str());
     }
     /// Ordinary cameras raise none of these flags: at most one in twenty may.
     void ordinaryCamerasAreQuiet() {

@@ -78,6 +78,53 @@ private Q_SLOTS:
         QVERIFY(reading->frames && reading->frames->rateText == "25/1");
         QVERIFY(!reading->framing);
     }
+    /// Timecode that ffmpeg wrote: told where it agrees, and what it is worth where it does not.
+    void timecodeIsHeldAgainstTheSound_data() {
+        QTest::addColumn<QString>("mine");
+        QTest::addColumn<QString>("theirs");
+        QTest::addColumn<double>("milliseconds");
+        QTest::addColumn<QString>("finding");
+        // The second starts 0.76 s (19 frames of 25) before the first, as its sound says.
+        QTest::newRow("agrees") << "10:00:00:00"
+                                << "09:59:59:06" << 760.0 << "";
+        QTest::newRow("twelve frames ahead") << "10:00:00:00"
+                                             << "09:59:59:18" << 280.0 << "TimecodeOff";
+        QTest::newRow("over midnight") << "00:00:00:00"
+                                       << "23:59:59:06" << 760.0 << "";
+        QTest::newRow("counts what it recorded") << "10:00:00:00"
+                                                 << "00:12:00:00" << 35280e3 << "TimecodeApart";
+    }
+    void timecodeIsHeldAgainstTheSound() {
+        QFETCH(QString, mine);
+        QFETCH(QString, theirs);
+        QFETCH(double, milliseconds);
+        QFETCH(QString, finding);
+        const QString one = m_folder.filePath("tc1.mov"), two = m_folder.filePath("tc2.mov");
+        QVERIFY(writeClip(
+            one, m_speech, "adelay=2000", "25", {"-c:a", "pcm_s16le", "-timecode", mine}));
+        QVERIFY(writeClip(
+            two, m_speech, "adelay=2760", "25", {"-c:a", "pcm_s16le", "-timecode", theirs}));
+        const auto document = syncOf({one, two});
+        QCOMPARE(QString::fromStdString(document["referenceTimecode"].get<std::string>()), mine);
+        const auto& result = document["results"][0];
+        QCOMPARE(QString::fromStdString(result["timecode"].get<std::string>()), theirs);
+        QVERIFY(std::abs(result["timecodeOffsetMs"].get<double>() - milliseconds) < 0.5);
+        QVERIFY(std::abs(valueOf(result, "offsetMs") - 760.0) < 1.0);
+        QStringList told;
+        for (const auto& warning : result["findings"]) {
+            const auto code = QString::fromStdString(warning["code"].get<std::string>());
+            if (code.startsWith("Timecode")) told << code;
+        }
+        QCOMPARE(told.join(','), finding);
+        if (finding == "TimecodeOff") {
+            const auto text = result["findings"][0]["text"].get<std::string>();
+            QVERIFY2(text.find("12.0 frames (480 ms) ahead of") != std::string::npos, text.c_str());
+        }
+        // Without timecode nothing is said of it.
+        if (!finding.isEmpty()) return;
+        const auto without = syncOf({m_first, two})["results"][0];
+        QVERIFY(without["timecodeOffsetMs"].is_null());
+    }
     /// Delays that ffmpeg put in, through other rates, codecs, filters, noise and polarity.
     void delaysAreRead_data() {
         QTest::addColumn<QString>("name");

@@ -24,6 +24,7 @@ struct Sitting {
     double aimUp = 0.0;          ///< m that the lens looks above the head's middle
     double aimRight = 0.0;       ///< m beside it
     double rollDegrees = 0.0;    ///< of the camera
+    bool isLightRoom = false;    ///< the demo's own walls and fill instead of darker ones
 };
 
 /// The sitting as light, and the camera that looks at it.
@@ -55,10 +56,11 @@ inline Seen seenOf(const Sitting& sitting) {
     place.rollDegrees = sitting.rollDegrees;
     place.targetId = sitting.aimUp == 0.0 && sitting.aimRight == 0.0 ? "person-1" : "";
     // The room in which the figures were taken: darker walls than the demo's, a softer fill.
-    plan.wallReflectance = 0.12;
+    if (!sitting.isLightRoom) plan.wallReflectance = 0.12;
     for (rig::PlanObject& object : plan.objects) {
         if (object.kind != rig::PlanKind::Light) continue;
         object.kelvin = object.xMetres < person.xMetres ? sitting.leftKelvin : sitting.rightKelvin;
+        if (sitting.isLightRoom) continue;
         if (object.name == "key") object.luxAtOneMetre = 2820.0;
         if (object.name == "fill") object.luxAtOneMetre = 700.0;
     }

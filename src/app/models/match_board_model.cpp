@@ -72,6 +72,57 @@ QString skinWords(Quality quality, const match::CameraMatch& match) {
 
 }  // namespace
 
+MatchBoardModel::MatchBoardModel(QObject* parent) : QAbstractTableModel(parent) {
+    for (std::size_t i = 0; i < match::kQualityCount; ++i)
+        m_rows.push_back(static_cast<Quality>(i));
+}
+
+Quality MatchBoardModel::qualityAt(int row) const {
+    return row >= 0 && row < rowCount() ? m_rows[static_cast<std::size_t>(row)] : Quality::Exposure;
+}
+
+void MatchBoardModel::setWorstFirst(bool isWorstFirst) {
+    m_isWorstFirst = isWorstFirst;
+    order();
+    if (columnCount() > 0) Q_EMIT headerDataChanged(Qt::Vertical, 0, rowCount() - 1);
+}
+
+/// Puts the rows into their order; what is chosen stays chosen.
+void MatchBoardModel::order() {
+    std::vector<Quality> rows;
+    for (std::size_t i = 0; i < match::kQualityCount; ++i) rows.push_back(static_cast<Quality>(i));
+    const auto worst = [this](Quality quality) {
+        double most = -1.0;
+        for (const match::CameraMatch& camera : m_report.cameras) {
+            const match::Difference& difference = camera.differences.judged(quality);
+            if (camera.isReference || !difference.value) continue;
+            const double rank = difference.verdict == Verdict::Off    ? 20.0
+                                : difference.verdict == Verdict::Near ? 10.0
+                                                                      : 0.0;
+            const bool isRatio = match::isRatio(quality);
+            const double size = isRatio ? std::abs(std::log2(std::max(*difference.value, 1e-3)))
+                                        : std::abs(*difference.value);
+            const double accept = isRatio ? std::log2(1.0 + difference.accept) : difference.accept;
+            most = std::max(most, rank + std::min(size / std::max(accept, 1e-9), 9.0));
+        }
+        return most;
+    };
+    if (m_isWorstFirst)
+        std::stable_sort(
+            rows.begin(), rows.end(), [&](Quality a, Quality b) { return worst(a) > worst(b); });
+    if (rows == m_rows) return;
+    Q_EMIT layoutAboutToBeChanged({}, VerticalSortHint);
+    const QModelIndexList before = persistentIndexList();
+    QModelIndexList after;
+    for (const QModelIndex& one : before) {
+        const auto place = std::find(rows.begin(), rows.end(), qualityAt(one.row()));
+        after << index(static_cast<int>(place - rows.begin()), one.column());
+    }
+    m_rows = std::move(rows);
+    changePersistentIndexList(before, after);
+    Q_EMIT layoutChanged({}, VerticalSortHint);
+}
+
 void MatchBoardModel::setReport(const rig::Rig& rig, const match::MatchReport& report) {
     const auto before = columnCount();
     const auto after = static_cast<int>(report.cameras.size());
@@ -88,6 +139,7 @@ void MatchBoardModel::setReport(const rig::Rig& rig, const match::MatchReport& r
     }
     m_rig = rig;
     m_report = report;
+    order();
     if (after > 0) {
         Q_EMIT dataChanged(index(0, 0), index(rowCount() - 1, after - 1));
         Q_EMIT headerDataChanged(Qt::Horizontal, 0, after - 1);
@@ -219,21 +271,26 @@ QVariant MatchBoardModel::cellData(Quality quality,
 QVariant MatchBoardModel::data(const QModelIndex& index, int role) const {
     if (!index.isValid() || index.row() >= rowCount() || index.column() >= columnCount()) return {};
     const match::CameraMatch& match = m_report.cameras[static_cast<std::size_t>(index.column())];
-    const auto quality = static_cast<Quality>(index.row());
+    const Quality quality = qualityAt(index.row());
+    if (role == GroupStartRole) return headerData(index.row(), Qt::Vertical, role);
     return match.isReference ? referenceData(quality, match, role) : cellData(quality, match, role);
 }
 
 QVariant MatchBoardModel::headerData(int section, Qt::Orientation orientation, int role) const {
     if (orientation == Qt::Vertical) {
         if (section < 0 || section >= rowCount()) return {};
+        const Quality quality = qualityAt(section);
+        if (role == GroupStartRole)
+            return !m_isWorstFirst && isSkin(quality) && section > 0 &&
+                   !isSkin(qualityAt(section - 1));
         if (role == Qt::DisplayRole)
-            return fromCore(m_isTechnical ? jobs::qualityTitle(static_cast<Quality>(section))
-                                          : jobs::shooterTitle(static_cast<Quality>(section)));
+            return fromCore(m_isTechnical ? jobs::qualityTitle(quality)
+                                          : jobs::shooterTitle(quality));
         // A shooter's titles stand alone; what they mean shows on them.
         if (role == HelpRole && !m_isTechnical) return QString();
         if (role == HelpRole || role == Qt::ToolTipRole)
-            return fromCore(m_isTechnical ? jobs::qualityHelp(static_cast<Quality>(section))
-                                          : jobs::shooterHelp(static_cast<Quality>(section)));
+            return fromCore(m_isTechnical ? jobs::qualityHelp(quality)
+                                          : jobs::shooterHelp(quality));
         return {};
     }
     if (section < 0 || section >= columnCount()) return {};

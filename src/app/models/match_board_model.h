@@ -24,14 +24,18 @@ public:
         IsQuietRole,  ///< unknown, and nobody's fault: no attention
         LetterRole,
         HelpRole,
-        WordsRole,  ///< what the eye has of it: "2/3 stop darker"; empty in technical terms
+        GroupStartRole,  ///< true in the first row of a group that follows another
+        WordsRole,       ///< what the eye has of it: "2/3 stop darker"; empty in technical terms
     };
 
-    using QAbstractTableModel::QAbstractTableModel;
+    explicit MatchBoardModel(QObject* parent = nullptr);
     /// `report` belongs to `take` of `rig`; what fits no take is shown as unknown.
     void setReport(const rig::Rig& rig, const match::MatchReport& report);
     /// Words for every camera's dials; `isTechnical`: none, and titles of colour science.
     void setWords(const std::map<std::string, jobs::DialWords>& dials, bool isTechnical);
+    /// Qualities that are furthest off on any camera come first; else by group: picture, skin.
+    void setWorstFirst(bool isWorstFirst);
+    [[nodiscard]] match::Quality qualityAt(int row) const;
     [[nodiscard]] const match::MatchReport& report() const { return m_report; }
     [[nodiscard]] const rig::Rig& rig() const { return m_rig; }
 
@@ -53,7 +57,11 @@ private:
     rig::Rig m_rig;
     match::MatchReport m_report;
     std::map<std::string, jobs::DialWords> m_dials;  ///< by camera
+    void order();
+
     bool m_isTechnical = false;
+    bool m_isWorstFirst = false;
+    std::vector<match::Quality> m_rows;  ///< in the order shown
 };
 
 }  // namespace rigmatch::app

@@ -30,7 +30,7 @@ void renderWhenQuiet(MainWindow& window, AppContext& context, const QString& fil
     auto* timer = new QTimer(&window);
     timer->setInterval(150);
     QObject::connect(timer, &QTimer::timeout, &window, [&window, &context, file] {
-        if (!context.jobs.running().isEmpty()) return;
+        if (!context.jobs.running().isEmpty() || context.reports->isPending()) return;
         // Pictures that are being drawn in the background say so by this property.
         for (const QObject* child : window.findChildren<QObject*>()) {
             const QVariant isIdle = child->property("isIdle");

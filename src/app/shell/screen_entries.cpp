@@ -70,7 +70,8 @@ std::pair<int, bool> matchAttention(const AppContext& context) {
     const auto seen = std::count_if(take->shots.begin(), take->shots.end(), [](const rig::Shot& s) {
         return s.reading && (s.reading->hasChart || !s.reading->faces.empty());
     });
-    return {open, open == 0 && seen >= 2};
+    const bool isKnown = !context.reports->isPending();
+    return {open, isKnown && open == 0 && seen >= 2};
 }
 
 std::pair<int, bool> framingAttention(const AppContext& context) {

@@ -12,7 +12,10 @@ namespace {
 
 constexpr double kUnit = 48.0;        // px of the crop from eyes to chin
 constexpr double kUsualCrown = 1.05;  // of that above the eyes; 0.87 bald, 1.22 much hair
-constexpr double kLeastCrown = 0.75, kMostCrown = 1.75;
+constexpr double kLeastCrown = 0.9, kMostCrown = 1.75;
+// A crown lower than hair usually ends is a bald head's, or hair that was taken for the wall.
+constexpr double kLowCrown = 1.0;
+constexpr double kSureDoubt = 0.008, kLowDoubt = 0.025;      // shares of the head, on known heads
 constexpr double kAbove = 2.3, kBelow = 1.6, kBeside = 1.9;  // reach of the crop
 constexpr int kRounds = 4;
 
@@ -221,6 +224,7 @@ HeadOutline headOutline(const image::CodedFrame& frame, const face::Face& face) 
     if (above < kLeastCrown || above > kMostCrown || strength < kLeastStrength) return outline;
     outline.crown = crop.place(column, highest);
     outline.isEstimate = false;
+    outline.crownDoubt = above < kLowCrown ? kLowDoubt : kSureDoubt;
     const auto wide = [&](int step) {
         const int row = cvRound((kAbove - 0.2) * kUnit);
         int x = cvRound(kBeside * kUnit);

@@ -16,6 +16,8 @@ struct HeadOutline {
     /// The hair could not be told from what is behind it: the crown is where hair usually ends
     /// (sources 14.2).
     bool isEstimate = true;
+    /// One standard deviation of the crown, as a share of the head's height.
+    double crownDoubt = 0.08;
 };
 
 /// Cuts the head out of its surroundings (graph cuts over colours, Rother, Kolmogorov and Blake

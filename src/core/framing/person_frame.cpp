@@ -12,9 +12,10 @@ namespace rigmatch::framing {
 namespace {
 
 // One standard deviation, of the head's height, as measured on pictures with known heads.
-constexpr double kEyesDoubt = 0.0135, kChinDoubt = 0.03, kCrownDoubt = 0.008, kEstimateDoubt = 0.08;
-constexpr double kPixelDoubt = 0.001;  // of the picture's height
-constexpr double kFrontal = 8.0;       // degrees of turn under which nobody looks aside
+constexpr double kEyesDoubt = 0.015, kChinDoubt = 0.03;
+constexpr double kTurnedDoubt = 0.035;  // more of the chin at a turn of 60°: the mesh has it short
+constexpr double kPixelDoubt = 0.001;   // of the picture's height
+constexpr double kFrontal = 8.0;        // degrees of turn under which nobody looks aside
 
 /// Room before the nose over room behind the head, as the handy measure of look room has it.
 std::optional<Share> lookRoomOf(const PersonFrame& person,
@@ -67,12 +68,14 @@ std::vector<PersonFrame> personFrames(const image::CodedFrame& frame,
         person.isCrownEstimate = outline.isEstimate;
         const double head = (face.chin.y - outline.crown.y) / height;
         const auto doubt = [&](double share) { return std::hypot(share * head, kPixelDoubt); };
-        const double crown = outline.isEstimate ? kEstimateDoubt : kCrownDoubt;
+        const double crown = outline.crownDoubt;
+        const double chin =
+            kChinDoubt + kTurnedDoubt * std::min(std::abs(face.turnDegrees) / 60.0, 1.5);
         person.headroom = {(outline.crown.y + 0.5) / height, doubt(crown)};
         person.eyeLine = {(face.eyes.y + 0.5) / height, doubt(kEyesDoubt)};
-        person.headHeight = {head, doubt(std::hypot(crown, kChinDoubt))};
+        person.headHeight = {head, doubt(std::hypot(crown, chin))};
         person.faceHeight = {2.0 * (face.chin.y - face.eyes.y) / height,
-                             doubt(2.0 * std::hypot(kEyesDoubt, kChinDoubt))};
+                             doubt(2.0 * std::hypot(kEyesDoubt, chin))};
         person.across = {(face.eyes.x + 0.5) / width, doubt(kEyesDoubt) * height / width};
         person.lookRoom = lookRoomOf(person, outline, width);
         person.isCut = outline.crown.y < 1.0 || outline.left < 1.0 || outline.right > width - 2.0 ||

@@ -312,7 +312,8 @@ Json cameraJson(const rig::Camera& camera,
         json["predicted"] = {{"deltaE2000", deltaEJson(match.plan.predicted, reading)}};
     }
     json["model"] = bodyJson(match);
-    json["leftOver"] = match.plan.leftOver;
+    json["leftOver"] = Json::array();
+    for (const match::LeftOver& left : match.plan.leftOver) json["leftOver"].push_back(left.text);
     json["notes"] = match.differences.notes;
     return json;
 }

@@ -152,15 +152,10 @@ RestReason reasonFor(const rig::Camera& camera,
         rest.text = "Less than half of the smallest step that this camera has.";
         return rest;
     }
-    for (const std::string& left : match.plan.leftOver) {
-        const bool isOwn =
-            (quality == Quality::Exposure && left.starts_with("Exposure")) ||
-            (quality == Quality::WhiteBalance && left.starts_with("White balance")) ||
-            (quality == Quality::Tint && left.starts_with("Tint"));
-        if (isOwn) {
-            rest.text = left;
-            return rest;
-        }
+    for (const match::LeftOver& left : match.plan.leftOver) {
+        if (left.quality != quality) continue;
+        rest.text = left.text;
+        return rest;
     }
     rest.cause = step ? RestCause::BelowStep : RestCause::NoControl;
     rest.text = step ? "No step of this camera brings the colours nearer as a whole."

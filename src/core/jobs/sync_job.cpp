@@ -20,7 +20,9 @@ using base::fixed;
 using base::signedFixed;
 
 constexpr std::size_t kMostTries = 3;  // channels that are tried against each other
-constexpr double kHour = 3600.0;
+constexpr double kHour = 3600.0, kDay = 86400.0;
+constexpr double kUsualFrame = 0.04;    // s
+constexpr double kMostTimecode = 60.0;  // s; clocks that were set together are not further apart
 constexpr double kSecondsPerMetre = 1.0 / 343.2;  // in air of 20 °C
 constexpr std::size_t kFramesAhead = 3;
 // ITU-R BT.1359-1 and EBU R37, from memory: sound early by 40 ms or late by 60 is seen.
@@ -78,6 +80,7 @@ base::Result<SyncSource> soundSource(const fs::path& file, const base::Progress&
         }
     }
     source.heard = meter.finish();
+    source.timecode = reader->timecode();
     keepTracks(tracks.finish(), source, progress);
     return source;
 }
@@ -168,6 +171,35 @@ void judgeOffset(SyncResult& result) {
     }
 }
 
+/// Timecodes count from a clock that was set on each device: right, a little off, or not at all.
+void judgeTimecode(SyncResult& result) {
+    const auto offset = result.offsetSeconds();
+    if (!offset || !result.timecodeSeconds) return;
+    const double frame =
+        result.frames && result.frames->rate > 0.0 ? 1.0 / result.frames->rate : kUsualFrame;
+    const double doubt =
+        result.sound ? result.sound->uncertaintySeconds : result.picture->uncertaintySeconds;
+    // Positive: this file's timecode shows a later time than the reference's at the same moment.
+    const double ahead = *offset - *result.timecodeSeconds;
+    if (std::abs(ahead) <= frame + 2.0 * doubt) return;
+    if (std::abs(ahead) > kMostTimecode) {
+        result.findings.push_back(
+            {"TimecodeApart",
+             "Its timecode (" + result.timecode->text +
+                 " at the start) does not run with the reference's: it counts "
+                 "recorded time, or was never set.",
+             "Sync by sound, or set free-running timecode from one clock on "
+             "all before the take."});
+        return;
+    }
+    result.findings.push_back(
+        {"TimecodeOff",
+         "Its timecode is " + fixed(std::abs(ahead) / frame, 1) + " frames (" +
+             fixed(1000.0 * std::abs(ahead), 0) + " ms) " + (ahead > 0.0 ? "ahead of" : "behind") +
+             " the reference's.",
+         "Sync by the offset above instead, and set the timecode again before the next take."});
+}
+
 }  // namespace
 
 std::optional<double> SyncResult::offsetSeconds() const {
@@ -194,6 +226,7 @@ base::Result<SyncSource> readSyncSource(const fs::path& file, const base::Progre
                           "Choose a clip or a sound file.");
     }
     const double length = reader->info().durationSeconds;
+    source.timecode = reader->info().timecode;
     timing::FrameWatch frames;
     sound::TrackCollector tracks;
     sound::SoundMeter meter;
@@ -316,8 +349,15 @@ SyncResult syncWith(const SyncSource& reference,
     const auto mine = ways.find(source.file), theirs = ways.find(reference.file);
     if (mine != ways.end() && theirs != ways.end())
         result.distanceSeconds = kSecondsPerMetre * (mine->second - theirs->second);
+    result.timecode = source.timecode;
+    if (reference.timecode && source.timecode) {
+        // Over midnight the count begins again.
+        result.timecodeSeconds =
+            std::remainder(reference.timecode->seconds - source.timecode->seconds, kDay);
+    }
     if (result.frames) result.findings = frameFindings(*result.frames);
     judgeOffset(result);
+    judgeTimecode(result);
     return result;
 }
 
@@ -333,6 +373,7 @@ base::Result<SyncReport> syncFiles(const fs::path& reference,
     report.referenceSeconds = first->durationSeconds;
     report.referenceFrames = first->frames;
     report.referenceHeard = first->heard;
+    report.referenceTimecode = first->timecode;
     if (first->frames) report.referenceFindings = frameFindings(*first->frames);
     double done = share;
     for (const fs::path& file : files) {

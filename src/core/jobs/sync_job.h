@@ -11,6 +11,7 @@
 #include "base/progress.h"
 #include "base/result.h"
 #include "base/warning.h"
+#include "media/timecode.h"
 #include "rig/rig.h"
 #include "sound/sound_report.h"
 #include "sound/sound_track.h"
@@ -29,6 +30,7 @@ struct SyncSource {
     std::optional<timing::FrameReport> frames;  ///< none: no pictures
     timing::PictureCurve curve;
     std::optional<sound::SoundReport> heard;  ///< none: no sound
+    std::optional<media::Timecode> timecode;  ///< of its first frame or sample
 };
 
 /// Reads sound and pictures in one pass. Fails as media::MediaReader::open and
@@ -52,6 +54,9 @@ struct SyncResult {
     std::optional<sound::SoundReport> heard;
     double durationSeconds = 0.0;
     std::optional<double> distanceSeconds;  ///< by which its sound comes later for the longer way
+    std::optional<media::Timecode> timecode;
+    /// What the timecodes of both say of the offset; nothing where one carries none.
+    std::optional<double> timecodeSeconds;
     std::vector<base::Warning> findings;
 
     /// By sound where there is one, else by picture.
@@ -74,6 +79,7 @@ struct SyncReport {
     double referenceSeconds = 0.0;
     std::optional<timing::FrameReport> referenceFrames;
     std::optional<sound::SoundReport> referenceHeard;
+    std::optional<media::Timecode> referenceTimecode;
     std::vector<base::Warning> referenceFindings;
     std::vector<SyncResult> results;
 };

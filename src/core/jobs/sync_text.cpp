@@ -49,6 +49,10 @@ Json findingsJson(const std::vector<base::Warning>& findings) {
     return all;
 }
 
+Json timecodeJson(const std::optional<media::Timecode>& timecode) {
+    return timecode ? Json(timecode->text) : Json(nullptr);
+}
+
 Json resultJson(const SyncResult& result) {
     if (result.failure) return {{"file", result.file}, {"error", base::fullText(*result.failure)}};
     Json one = {{"file", result.file}};
@@ -77,6 +81,9 @@ Json resultJson(const SyncResult& result) {
                                                         1e3 * result.picture->uncertaintySeconds)
                                             : Json(nullptr);
     if (result.distanceSeconds) one["distanceCorrectionMs"] = tidy(1e3 * *result.distanceSeconds);
+    one["timecode"] = timecodeJson(result.timecode);
+    one["timecodeOffsetMs"] =
+        result.timecodeSeconds ? Json(tidy(1e3 * *result.timecodeSeconds)) : Json(nullptr);
     one["frames"] = framesJson(result.frames);
     one["findings"] = findingsJson(result.findings);
     return one;
@@ -110,6 +117,9 @@ std::vector<std::string> syncLines(const SyncResult& result, SyncWords words) {
     } else if (!result.failure) {
         lines.push_back("no offset: " + result.reason);
     }
+    if (result.timecodeSeconds)
+        lines.push_back("by timecode " + signedFixed(1e3 * *result.timecodeSeconds, 0) + " ms (" +
+                        result.timecode->text + " at its start)");
     if (words == SyncWords::WithoutFindings) return lines;
     for (const base::Warning& finding : result.findings)
         lines.push_back(finding.text + " " + finding.hint);
@@ -121,6 +131,7 @@ std::string syncJson(const SyncReport& report) {
     for (const SyncResult& result : report.results) results.push_back(resultJson(result));
     return Json({{"version", 1},
                  {"reference", report.reference},
+                 {"referenceTimecode", timecodeJson(report.referenceTimecode)},
                  {"referenceFrames", framesJson(report.referenceFrames)},
                  {"referenceFindings", findingsJson(report.referenceFindings)},
                  {"results", results}})

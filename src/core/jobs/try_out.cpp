@@ -105,7 +105,7 @@ std::optional<PairLeft> leftBetween(const rig::Rig& rig,
     PairLeft left;
     left.afterTurns = report.worstAfter->deltaE;
     left.uncertainty = report.worstAfter->uncertainty;
-    left.leftOver = mine->plan.leftOver;
+    for (const match::LeftOver& one : mine->plan.leftOver) left.leftOver.push_back(one.text);
     // A correction is made for the camera as it stands after its turns.
     const match::BodyModel body(*mine->compared, *mine->differences.fit);
     rig::Reading turned = *mine->compared;

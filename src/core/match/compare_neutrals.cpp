@@ -248,11 +248,11 @@ void compareExposures(const Comparison& both, CameraDifferences& result) {
     const bool isMine = both.mine.isToConvert() && !both.mine.curve;
     const SideView& unknown = isMine || !both.theirs.isToConvert() ? both.mine : both.theirs;
     result.exposureReason =
-        std::string(&unknown == &both.mine ? "This camera" : "The reference") + " records " +
+        "Declare the curve (Compare, Tone), or shoot a second take with a known step: " +
+        std::string(&unknown == &both.mine ? "this camera" : "the reference") + " records " +
         wordOf(unknown) +
-        " that is not known, beside an unlike one: its grey level says nothing of the light, so "
-        "that no exposure is turned. Declare the curve (Compare, Tone), or shoot a second take "
-        "with a known step.";
+        " that is not known, beside an unlike one, and its grey level says nothing of the light, "
+        "so that no exposure is turned.";
     Difference none = result.of(Quality::Exposure);
     none.verdict = Verdict::Unknown;
     none.reason = result.exposureReason;

@@ -146,8 +146,9 @@ bool compareFaces(const People& people,
         put(Quality::Exposure, weighed(pairs, &FacePair::stops, kStops));
     } else {
         result.of(Quality::Exposure).reason =
-            "Stops cannot be told from faces while a camera's curve is not known: declare the "
-            "profile's curve on Cameras, or shoot one take with a chart.";
+            "Declare the profile's curve on Cameras, or shoot one take with a chart: stops cannot "
+            "be "
+            "told from faces while a camera's curve is not known.";
         result.exposureReason = result.of(Quality::Exposure).reason;
         result.exposureBasis = ExposureBasis::None;
     }
@@ -157,7 +158,7 @@ bool compareFaces(const People& people,
     fit.white = colour::whitePointOf(colour::kD65).value_or(colour::WhitePoint{});
     result.fit = fit;
     result.notes.push_back(
-        source +
+        "Hold up a chart for surer turns. " + source +
         " Turns come from it only where they exceed twice that uncertainty; shine on skin "
         "and light from the side are not told apart from a cast.");
     return true;

@@ -98,12 +98,12 @@ void tellOwnFall(const Column& column,
     const double own = isAcross ? across : down;
     if (std::abs(own) < kOwnFallStops || std::abs(own) < kSure * axis.uncertainty) return;
     result.notes.push_back(
-        "On this camera the chart's light falls by " + base::fixed(std::abs(own), 2) + " ± " +
-        base::fixed(std::max(axis.uncertainty, 0.01), 2) +
+        "Turn the chart toward the middle of the cameras, and hold it nearer this picture's "
+        "middle. On this camera the chart's light falls by " +
+        base::fixed(std::abs(own), 2) + " ± " + base::fixed(std::max(axis.uncertainty, 0.01), 2) +
         " stop more than the other cameras see (toward its " +
         (isAcross ? (own < 0.0 ? "right" : "left") : (own < 0.0 ? "foot" : "top")) +
-        "): sheen on the chart from this side, a vignetting lens, or a local tone function. Turn "
-        "the chart toward the middle of the cameras, and hold it nearer this picture's middle.");
+        "): sheen on the chart from this side, a vignetting lens, or a local tone function.");
 }
 
 /// The last earlier take in which this camera was set as now and saw the same chart.
@@ -143,11 +143,11 @@ void tellBlackAgainstBefore(const rig::Rig& rig,
         std::abs(*black.value) < kSureBlack * black.uncertainty)
         return;
     result.notes.push_back(
+        "Tilt the chart or shade the lens, and shoot again before black or contrast is judged. "
         "Nothing was turned on this camera since an earlier take, and yet its black lies " +
         base::signedFixed(*black.value, 1) + " ± " +
         base::fixed(std::max(black.uncertainty, 0.1), 1) +
-        " % of signal elsewhere: the chart shines toward it, or light falls into the lens. Tilt "
-        "the chart or shade the lens, and shoot again before black or contrast is judged.");
+        " % of signal elsewhere: the chart shines toward it, or light falls into the lens.");
 }
 
 struct Coloured {
@@ -376,8 +376,9 @@ private:
         if (m_report.judging == Judging::ThroughLut && !column.camera->viewingLut.empty() &&
             !side.lut) {
             match.differences.notes.push_back(
-                "The viewing LUT cannot be read: " + column.camera->viewingLut.string() +
-                ". This camera is judged as recorded.");
+                "Choose another viewing LUT (Compare, Tone): " +
+                column.camera->viewingLut.string() +
+                " cannot be read, and this camera is judged as recorded.");
         }
         if (m_report.light && column.hasChart())
             tellOwnFall(column, *m_report.light, m_columns.size(), match.differences);

@@ -10,6 +10,7 @@ namespace {
 
 constexpr double kExposureTie = 0.04;  // stops of rest within which ΔE may decide
 constexpr double kMiredTie = 0.8;
+constexpr double kTieOfStep = 0.3;     // of a step by which one value may be further off
 constexpr double kWorthDeltaE = 0.05;  // a costlier choice must be this much nearer in colour
 
 /// Allowed values of a control, or only the present one where it does not exist,
@@ -95,9 +96,17 @@ std::vector<double> nearestValues(const std::vector<double>& values,
     double best = std::abs(rest(present));
     for (double value : values) best = std::min(best, std::abs(rest(value)));
     if (std::abs(rest(present)) <= best + worth) return {present};
+    // Of coarse steps two are about as near: from one side and from the other.
+    double above = 1e9, below = 1e9;
+    for (double value : values) {
+        const double left = rest(value);
+        (left >= 0.0 ? above : below) = std::min(left >= 0.0 ? above : below, std::abs(left));
+    }
+    const double step = above < 1e9 && below < 1e9 ? above + below : 0.0;
+    const double allowed = best + std::max(tie, kTieOfStep * step);
     std::vector<double> nearest;
     for (double value : values) {
-        if (std::abs(rest(value)) <= best + tie) nearest.push_back(value);
+        if (std::abs(rest(value)) <= allowed) nearest.push_back(value);
     }
     return nearest;
 }

@@ -171,10 +171,10 @@ std::string sideMismatch(const std::string& person,
         return std::string(values.isLeftBrighter ? "own left" : "own right") + " (" +
                values.keySideInPicture + " in the picture)";
     };
-    return "The key on " + person + " comes from the " + side(mine) + " here, and from the " +
-           side(theirs) +
+    return "Settle this before the ratio is compared: the key on " + person + " comes from the " +
+           side(mine) + " here, and from the " + side(theirs) +
            " on the reference: another light was on, the person turned round, or one picture is "
-           "mirrored. Settle this before the ratio is compared.";
+           "mirrored.";
 }
 
 /// Where the key stands in the picture: the person's own left is at the right of a face that looks

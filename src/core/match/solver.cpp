@@ -367,23 +367,30 @@ void nameLeftOver(const Problem& p, const rig::Settings& to, TurnPlan& plan) {
     if (p.isExposureTurned && canTurnExposure(*p.camera, p.from) &&
         std::abs(rest) > p.differences.of(Quality::Exposure).accept) {
         plan.leftOver.push_back(
-            "Exposure stays " + base::signedFixed(rest, 2) + " stop: " + exposureText(p, to) +
-            " is the nearest that this camera's sheet allows. Change the light, add an ND, or take "
-            "another reference.");
+            {Quality::Exposure,
+             "Change the light, add an ND, or take another reference: exposure stays " +
+                 base::signedFixed(rest, 2) + " stop, " + exposureText(p, to) +
+                 " is the nearest that this camera's sheet allows."});
     }
     if (!p.differences.exposureReason.empty() && p.differences.exposureBasis == ExposureBasis::None)
-        plan.leftOver.push_back("Exposure is not turned: " + p.differences.exposureReason);
+        plan.leftOver.push_back(
+            {Quality::Exposure, "Exposure is not turned. " + p.differences.exposureReason});
     const double mired = p.mired + plan.total.whiteBalanceMired;
     if (p.options.isKelvinKnown && p.from.whiteBalanceKelvin.isTold() &&
         std::abs(mired) > p.differences.of(Quality::WhiteBalance).accept) {
-        plan.leftOver.push_back("White balance stays " + base::signedFixed(mired, 0) + " mired: " +
-                                rig::valueText(Control::WhiteBalance, to.whiteBalanceKelvin) +
-                                " is the end of this camera's range.");
+        plan.leftOver.push_back(
+            {Quality::WhiteBalance,
+             "Change the lamps' colour, or correct it later: white balance stays " +
+                 base::signedFixed(mired, 0) + " mired, " +
+                 rig::valueText(Control::WhiteBalance, to.whiteBalanceKelvin) +
+                 " is the end of this camera's range."});
     }
     const double duv = p.duv + plan.total.tintDuv;
     if (p.from.tintSteps.isTold() && std::abs(duv) > p.differences.of(Quality::Tint).accept) {
-        plan.leftOver.push_back("Tint stays " + base::signedFixed(duv, 4) +
-                                " Duv: this camera's tint does not reach further.");
+        plan.leftOver.push_back({Quality::Tint,
+                                 "Gel the lamp, or correct it later: tint stays " +
+                                     base::signedFixed(duv, 4) +
+                                     " Duv, this camera's tint does not reach further."});
     }
 }
 

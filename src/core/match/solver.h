@@ -29,14 +29,20 @@ struct SolverOptions {
     Judge referenceJudge{};      ///< … and the reference's
 };
 
+/// What the controls of a camera cannot reach, and what would help, in words.
+struct LeftOver {
+    Quality quality = Quality::Exposure;
+    std::string text;
+};
+
 /// What to turn on one camera and where that leads.
 struct TurnPlan {
     std::vector<rig::Turn> turns;
-    Change dial;                        ///< all turns together, on the body's own gains
-    Change total;                       ///< the same as it shows on the recorded neutral
-    PatchSignals after;                 ///< predicted patches
-    ColourDifference predicted;         ///< of those against the reference
-    std::vector<std::string> leftOver;  ///< what the controls cannot reach, in words
+    Change dial;                 ///< all turns together, on the body's own gains
+    Change total;                ///< the same as it shows on the recorded neutral
+    PatchSignals after;          ///< predicted patches
+    ColourDifference predicted;  ///< of those against the reference
+    std::vector<LeftOver> leftOver;
 };
 
 /// Chooses among the camera's own allowed values: exposure by the nearest step with the least harm

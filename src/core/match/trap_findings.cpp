@@ -70,15 +70,15 @@ void widen(Difference& difference, double by) {
 void tellVeil(const Comparison& both, const Veil& veil, CameraDifferences& result) {
     const bool isMine = veil.share.value > 0.0;
     result.notes.push_back(
+        "Tilt the chart so that no lamp is mirrored toward a camera, shade the lens, and shoot "
+        "again; where nothing changes, lower black on the brighter of the two. " +
         std::string(isMine ? "On this camera" : "On the reference") +
         " the dark greys lie higher than exposure explains, and contrast and colours are weaker "
         "alike, as if " +
         percentOf(veil.share.value) +
         " of white lay over the chart: sheen on the chart, a veil in the lens, or a lifted black. "
         "One picture does not tell which. Without it exposure would differ by " +
-        base::signedFixed(veil.exposureStops, 2) +
-        " stop. Tilt the chart so that no lamp is mirrored toward a camera, shade the lens, and "
-        "shoot again; where nothing changes, lower black on the brighter of the two.");
+        base::signedFixed(veil.exposureStops, 2) + " stop.");
     widen(result.of(Quality::Exposure), kHalf * std::abs(veil.exposureStops));
     if (result.turnedExposure && result.turnedExposure->value)
         widen(*result.turnedExposure, kHalf * std::abs(veil.exposureStops));
@@ -100,11 +100,12 @@ void tellFade(const Comparison& both, CameraDifferences& result) {
         std::abs(fade->value) <= 2.0 * fade->uncertainty)
         return;
     result.notes.push_back(
-        "The cast changes with brightness by " + base::fixed(std::abs(fade->value), 0) + " ± " +
+        "Judge skin at its own level, or choose a profile without a highlight roll-off of colour. "
+        "The cast changes with brightness by " +
+        base::fixed(std::abs(fade->value), 0) + " ± " +
         base::fixed(std::max(fade->uncertainty, 1.0), 0) +
         " mired a stop: this body takes colour out of its highlights (or shadows), so that white "
-        "balance is right at one level only. The one at mid-grey is stated and turned; judge skin "
-        "at its own level, or choose a profile without a highlight roll-off of colour.");
+        "balance is right at one level only. The one at mid-grey is stated and turned.");
 }
 
 void tellLocalContrast(const Comparison& both, CameraDifferences& result) {
@@ -113,11 +114,11 @@ void tellLocalContrast(const Comparison& both, CameraDifferences& result) {
         std::abs(local->value) <= 4.0 * local->uncertainty)
         return;
     result.notes.push_back(
-        "Patches beside darker ones are drawn " + base::fixed(100.0 * local->value, 0) + " ± " +
-        base::fixed(100.0 * local->uncertainty, 0) +
-        " % of a stop brighter for every stop between them: a local contrast, clarity or "
-        "dynamic-range function is on. Switch it off on every camera; until then contrast and "
-        "black level are not the curve's alone.");
+        "Switch off local contrast, clarity and dynamic-range functions on every camera: patches "
+        "beside darker ones are drawn " +
+        base::fixed(100.0 * local->value, 0) + " ± " + base::fixed(100.0 * local->uncertainty, 0) +
+        " % of a stop brighter for every stop between them. Until then contrast and black level "
+        "are not the curve's alone.");
     // What it does at the grey row's own contrast: by its own share, at grey and at black.
     if (result.of(Quality::Contrast).value)
         widen(result.of(Quality::Contrast), kHalf * std::abs(local->value));

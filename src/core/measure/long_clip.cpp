@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <future>
 #include <set>
 
 #include "base/clock_text.h"
@@ -87,16 +88,26 @@ private:
                 if (!isExact || !frames.hasSeen(moment, kFinest / 2.0)) wanted.push_back(moment);
             }
             if (isExact) std::sort(wanted.begin(), wanted.end());
+            // One frame is looked at while the next one is decoded.
+            std::future<bool> look;
+            double lookedAt = 0.0;
+            const auto isFound = [&] {
+                if (look.valid() && look.get()) m_result.chartAt = lookedAt;
+                return m_result.chartAt.has_value();
+            };
             for (std::size_t i = 0; i < wanted.size(); ++i) {
                 if (m_progress.isCancelled()) return tl::unexpected(base::cancelledError());
                 m_progress.report(0.9 * double(i) / double(wanted.size()), "looking for the chart");
-                const auto frame = frames.at(wanted[i]);
+                auto frame = frames.at(wanted[i]);
                 if (!frame) return tl::unexpected(frame.error());
                 m_result.looks = frames.looks();
-                if (!*frame || !isSeenIn(**frame)) continue;
-                m_result.chartAt = (*frame)->seconds;
-                return {};
+                if (!*frame) continue;
+                if (isFound()) return {};
+                lookedAt = (*frame)->seconds;
+                look = std::async(std::launch::async,
+                                  [this, shown = std::move(**frame)] { return isSeenIn(shown); });
             }
+            if (isFound()) return {};
         }
         return {};
     }

@@ -7,6 +7,7 @@
 
 #include "base/warning.h"
 #include "image/signal_tags.h"
+#include "media/timecode.h"
 
 namespace rigmatch::media {
 
@@ -37,6 +38,7 @@ struct MediaInfo {
     int rotationDegrees = 0;       ///< already applied; clockwise
     image::SignalTags tags;
     RecordedSettings recorded;
+    std::optional<Timecode> timecode;  ///< of the first frame; nothing where the file carries none
     std::vector<base::Warning> warnings;
 };
 

@@ -36,6 +36,16 @@ double secondsOf(std::int64_t stamp, AVRational unit) {
     return stamp == AV_NOPTS_VALUE ? 0.0 : static_cast<double>(stamp) * av_q2d(unit);
 }
 
+/// Stands with the picture, with the whole, or in a track of its own.
+std::optional<Timecode> timecodeIn(const AVFormatContext& container,
+                                   const AVStream& picture,
+                                   double frameRate) {
+    std::string text = metadataValue(container.metadata, picture.metadata, "timecode");
+    for (unsigned i = 0; text.empty() && i < container.nb_streams; ++i)
+        text = metadataValue(nullptr, container.streams[i]->metadata, "timecode");
+    return timecodeOf(text, frameRate);
+}
+
 /// From here on pictures are BT.709 or BT.2020 as a rule (ITU-R BT.709 against BT.601).
 constexpr int kHighDefinitionRows = 720;
 
@@ -299,6 +309,7 @@ Result<void> MediaReader::Impl::describe() {
         const AVRational rate =
             stream->avg_frame_rate.num > 0 ? stream->avg_frame_rate : stream->r_frame_rate;
         info.frameRate = rate.den > 0 ? av_q2d(rate) : 0.0;
+        info.timecode = timecodeIn(*container, *stream, info.frameRate);
         if (stream->duration != AV_NOPTS_VALUE && stream->duration > 0) {
             info.durationSeconds = secondsOf(stream->duration, stream->time_base);
         } else if (container->duration > 0) {

@@ -118,6 +118,16 @@ StillMetadata stillMetadata(const std::filesystem::path& path) {
     return result;
 }
 
+std::string metadataValue(const AVDictionary* container,
+                          const AVDictionary* stream,
+                          const char* key) {
+    for (const AVDictionary* dictionary : {stream, container}) {
+        const AVDictionaryEntry* entry = av_dict_get(dictionary, key, nullptr, 0);
+        if (entry != nullptr) return entry->value;
+    }
+    return {};
+}
+
 RecordedSettings clipMetadata(const AVDictionary* container, const AVDictionary* stream) {
     RecordedSettings settings;
     for (const AVDictionary* dictionary : {container, stream}) {

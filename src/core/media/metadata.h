@@ -19,6 +19,11 @@ struct StillMetadata {
 };
 [[nodiscard]] StillMetadata stillMetadata(const std::filesystem::path& path);
 
+/// The value of a key in the first of the dictionaries that has it; empty where none has.
+[[nodiscard]] std::string metadataValue(const AVDictionary* container,
+                                        const AVDictionary* stream,
+                                        const char* key);
+
 /// Settings that a container's key-value pairs tell, by the common names of such keys.
 [[nodiscard]] RecordedSettings clipMetadata(const AVDictionary* container,
                                             const AVDictionary* stream);

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "media/sound_reader.h"
 
+#include "media/metadata.h"
 #include "media/open_errors.h"
 
 namespace rigmatch::media {
@@ -29,6 +30,13 @@ double SoundReader::durationSeconds() const {
     return m_container->duration == AV_NOPTS_VALUE
                ? 0.0
                : static_cast<double>(m_container->duration) / AV_TIME_BASE;
+}
+
+std::optional<Timecode> SoundReader::timecode() const {
+    const AVStream& stream = *m_container->streams[m_decoder->streamIndex()];
+    return timecodeOfSamples(
+        metadataValue(m_container->metadata, stream.metadata, "time_reference"),
+        stream.codecpar->sample_rate);
 }
 
 std::optional<std::vector<SoundBlock>> SoundReader::next() {

@@ -7,6 +7,7 @@
 
 #include "base/result.h"
 #include "media/sound_decoder.h"
+#include "media/timecode.h"
 
 namespace rigmatch::media {
 
@@ -19,6 +20,8 @@ public:
 
     /// s, as the container says; 0 where it does not.
     [[nodiscard]] double durationSeconds() const;
+    /// Of the first sample; nothing where the file carries none.
+    [[nodiscard]] std::optional<Timecode> timecode() const;
     /// The next blocks, or nothing at the end. Damaged packets are left out.
     [[nodiscard]] std::optional<std::vector<SoundBlock>> next();
 

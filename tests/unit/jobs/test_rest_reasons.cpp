@@ -74,11 +74,11 @@ private Q_SLOTS:
     /// time to stop.
     void whatIsOutOfReachSaysWhatWouldHelp() {
         put(Quality::Exposure, 1.4, 0.02);
-        mine().plan.leftOver = {"Exposure stays +1.40 stop: ISO 400 is the nearest."};
+        mine().plan.leftOver = {{Quality::Exposure, "Add an ND: ISO 400 is the nearest."}};
         put(Quality::Contrast, 1.3, 0.01);
         const auto left = reasons();
         QVERIFY(left.at(0).cause == RestCause::OutOfReach);
-        QCOMPARE(left[0].text, mine().plan.leftOver.front());
+        QCOMPARE(left[0].text, mine().plan.leftOver.front().text);
         QVERIFY(left.at(1).cause == RestCause::NoControl);
         QVERIFY(left[1].text.find("correction") != std::string::npos);
         QVERIFY(jobs::restHeadline(left).starts_with("No turn"));

@@ -128,10 +128,10 @@ private Q_SLOTS:
         const auto* b = report.find("b");
         QVERIFY(b->plan.turns.empty());
         QCOMPARE(b->plan.leftOver.size(), std::size_t{1});
-        QVERIFY2(b->plan.leftOver[0].find(
+        QVERIFY2(b->plan.leftOver[0].text.find(
                      "ISO 800, f/2.8, no ND is the nearest that this camera's sheet "
                      "allows") != std::string::npos,
-                 b->plan.leftOver[0].c_str());
+                 b->plan.leftOver[0].text.c_str());
     }
     /// Two stops over with a third of a stop to give: that third is asked for, and the rest is
     /// said.
@@ -149,7 +149,8 @@ private Q_SLOTS:
         QCOMPARE(turn->toText, std::string("ISO 640"));
         const auto& leftOver = report.find("b")->plan.leftOver;
         QCOMPARE(leftOver.size(), std::size_t{1});
-        QVERIFY2(leftOver[0].find("Exposure stays +1.6") == 0, leftOver[0].c_str());
+        QVERIFY2(leftOver[0].text.find("exposure stays +1.6") != std::string::npos,
+                 leftOver[0].text.c_str());
     }
     /// On sheets of ISO alone no other value is nearer by more than the penalties may cost: a turn
     /// 0.03, noise 0.015 a stop.
@@ -177,6 +178,88 @@ private Q_SLOTS:
                 QVERIFY2(chosen <= rest + 0.03 + 0.015 * 5.0 + 0.04,
                          qPrintable(QString::number(iso)));
             }
+        }
+    }
+    /// Small sheets, tried out whole: no combination of all controls is predicted to be nearer than
+    /// what was chosen by more than the turns that it saves are said to cost (sources 6.3).
+    void noCombinationOfASmallSheetIsNearer() {
+        std::mt19937 random(11);
+        const auto between = [&](double low, double high) {
+            return std::uniform_real_distribution<double>(low, high)(random);
+        };
+        for (int round = 0; round < 5; ++round) {
+            IdealCamera camera;
+            camera.exposureStops = between(-0.9, 0.9);
+            camera.whiteBalanceMired = between(-35.0, 35.0);
+            camera.tintDuv = between(-0.006, 0.006);
+            camera.saturation = between(0.8, 1.25);
+            camera.hueDegrees = between(-5.0, 5.0);
+            Case c = twoCameras(camera);
+            rig::ControlSheet& sheet = c.rig.cameras[1].sheet;
+            sheet.isoValues = {500, 640, 800, 1000, 1250};
+            sheet.fNumbers = {2.8};
+            sheet.ndStops = {};
+            sheet.kelvins = {4700, 5200, 5600, 6100, 6700};
+            sheet.tintSteps = {-4, -2, -1, 0, 1, 2, 4};
+            sheet.tintDuvPerStep = 0.0015;
+            sheet.knobs = {{"colour", rig::KnobKind::Saturation, {-2, -1, 0, 1, 2}, 0.08},
+                           {"hue", rig::KnobKind::Hue, {-2, 0, 2}, 2.0}};
+            rig::Settings& from = c.take.shots[1].settings;
+            from.isoValue = 800.0;
+            from.whiteBalanceKelvin = 5600.0;
+            from.tintSteps = 0.0;
+            from.knobs = {{"colour", 0.0}, {"hue", 0.0}};
+            c.rig.cameras[1].settings = from;
+            const auto report = match::matchTake(c.rig, c.take);
+            const match::CameraMatch* b = report.find("b");
+            const match::PatchSignals reference = match::signalsOf(*report.find("a")->compared);
+            const match::LearnedControls controls(sheet);
+            const auto distance = [&](const rig::Settings& to) {
+                const auto dial = controls.answer(match::movesBetween(sheet, from, to));
+                return match::colourDifference(
+                           b->body->predicted(*b->compared, dial), {}, reference, {})
+                    .mean;
+            };
+            const auto told = [](const rig::Settings& s) {
+                return QStringLiteral("ISO %1, %2 K, tint %3, colour %4, hue %5")
+                    .arg(s.isoValue.value())
+                    .arg(s.whiteBalanceKelvin.value())
+                    .arg(s.tintSteps.value())
+                    .arg(s.knobs.at("colour"))
+                    .arg(s.knobs.at("hue"));
+            };
+            rig::Settings chosen = from;
+            for (const rig::Turn& turn : b->plan.turns) chosen = rig::applied(chosen, turn);
+            double nearest = 1e9;
+            rig::Settings to = from, best = from;
+            for (const double iso : sheet.isoValues) {
+                for (const double kelvin : sheet.kelvins) {
+                    for (const double tint : sheet.tintSteps) {
+                        for (const double colour : sheet.knobs[0].steps) {
+                            for (const double hue : sheet.knobs[1].steps) {
+                                to.isoValue = iso;
+                                to.whiteBalanceKelvin = kelvin;
+                                to.tintSteps = tint;
+                                to.knobs = {{"colour", colour}, {"hue", hue}};
+                                const double here = distance(to);
+                                if (here >= nearest) continue;
+                                nearest = here;
+                                best = to;
+                            }
+                        }
+                    }
+                }
+            }
+            // Two knobs 0.03 each, a costlier choice 0.05; and a knob of which nothing was learned
+            // yet is turned less far: what its steps do is a guess.
+            const double cost = 2 * 0.03 + 0.05 + 0.15;
+            QVERIFY2(distance(chosen) <= nearest + cost,
+                     qPrintable(QStringLiteral("round %1: %2 chosen (%3), %4 possible (%5)")
+                                    .arg(round)
+                                    .arg(distance(chosen))
+                                    .arg(told(chosen))
+                                    .arg(nearest)
+                                    .arg(told(best))));
         }
     }
     void withoutControlsTurnsAreAmounts() {

@@ -94,6 +94,13 @@ void paintWords(QPainter& painter,
     }
 }
 
+/// A line where picture ends and skin begins.
+void paintGroup(QPainter& painter, const QRect& rect, const QModelIndex& index) {
+    if (!index.data(MatchBoardModel::GroupStartRole).toBool()) return;
+    painter.setPen(QPen(theme::kFaint, 2.0));
+    painter.drawLine(rect.topLeft(), rect.topRight());
+}
+
 void paintFocus(QPainter& painter, const QRect& rect, bool isChosen) {
     if (!isChosen) return;
     painter.setPen(QPen(theme::kFocus, 2.0));
@@ -129,18 +136,20 @@ void BoardDelegate::paint(QPainter* painter,
     } else {
         painter->setRenderHint(QPainter::Antialiasing, false);
         const auto verdict = static_cast<Verdict>(index.data(MatchBoardModel::VerdictRole).toInt());
-        const QString words = index.data(MatchBoardModel::WordsRole).toString();
+        const QString words =
+            m_isCompact ? QString() : index.data(MatchBoardModel::WordsRole).toString();
         if (!words.isEmpty()) {
             paintGauge(*painter,
                        QRectF(area.left(), area.top(), kWordsGauge, area.height()),
                        index,
                        verdict);
             paintWords(*painter, area.adjusted(kWordsGauge + 10, 0, 0, 0), index, verdict, words);
+            paintGroup(*painter, option.rect, index);
             paintFocus(*painter, option.rect, isChosen);
             painter->restore();
             return;
         }
-        const int gaugeWidth = std::min(area.width() - kNumberWidth - 8, 220);
+        const int gaugeWidth = m_isCompact ? 0 : std::min(area.width() - kNumberWidth - 8, 220);
         if (gaugeWidth > 40)
             paintGauge(*painter,
                        QRectF(area.left(), area.top(), gaugeWidth, area.height()),
@@ -151,6 +160,7 @@ void BoardDelegate::paint(QPainter* painter,
                     index,
                     verdict);
     }
+    paintGroup(*painter, option.rect, index);
     paintFocus(*painter, option.rect, isChosen);
     painter->restore();
 }
@@ -171,6 +181,10 @@ void BoardHeader::paintSection(QPainter* painter, const QRect& rect, int section
     painter->setPen(theme::kLine);
     painter->drawLine(rect.bottomLeft(), rect.bottomRight());
     painter->drawLine(rect.topRight(), rect.bottomRight());
+    if (model()->headerData(section, orientation(), MatchBoardModel::GroupStartRole).toBool()) {
+        painter->setPen(QPen(theme::kFaint, 2.0));
+        painter->drawLine(rect.topLeft(), rect.topRight());
+    }
     QRect area = rect.adjusted(10, 3, -6, -3);
     if (orientation() == Qt::Horizontal) {
         const QString letter =

@@ -15,6 +15,11 @@ public:
     void paint(QPainter* painter,
                const QStyleOptionViewItem& option,
                const QModelIndex& index) const override;
+    /// Numbers alone, without gauge and words.
+    void setCompact(bool isCompact) { m_isCompact = isCompact; }
+
+private:
+    bool m_isCompact = false;
 };
 
 /// Heads of the board: badge, role and settings of a camera; title and unit of a quality.

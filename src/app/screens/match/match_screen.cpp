@@ -4,6 +4,7 @@
 #include <QComboBox>
 #include <QDialog>
 #include <QHBoxLayout>
+#include <QHeaderView>
 #include <QKeyEvent>
 #include <QMenu>
 #include <QScrollArea>
@@ -13,10 +14,10 @@
 
 #include "app/models/match_board_model.h"
 #include "app/models/turn_list_model.h"
-#include "app/screens/match/board_delegate.h"
 #include "app/screens/match/corrections_dialog.h"
 #include "app/screens/match/evidence_panel.h"
 #include "app/screens/match/learned_dialog.h"
+#include "app/screens/match/match_board.h"
 #include "app/screens/match/match_controller.h"
 #include "app/screens/match/on_set_view.h"
 #include "app/screens/match/profiles_dialog.h"
@@ -32,9 +33,6 @@ namespace {
 
 using namespace Qt::StringLiterals;
 
-constexpr int kRowHeight = 32, kWordsRowHeight = 27;
-constexpr int kReferenceWidth = 172;
-constexpr int kHeadHeight = 44;
 /// Keeps wrapped texts inside from asking for a height by their width: the room that the board
 /// leaves is shared, and what is longer scrolls.
 class SteadyHeight : public QWidget {
@@ -78,7 +76,12 @@ MatchScreen::MatchScreen(AppContext& context, QWidget* parent)
     auto* column = new QVBoxLayout(content);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(8);
-    column->addWidget(buildBoard());
+    m_board = new MatchBoard(m_boardModel, context.settings, content);
+    connect(m_board->selectionModel(),
+            &QItemSelectionModel::currentChanged,
+            this,
+            &MatchScreen::showEvidence);
+    column->addWidget(m_board);
     // Three lines; what is longer scrolls.
     m_notesArea = new QScrollArea(content);
     m_notes = makeWords(m_notesArea, u"matchNotes"_s, tr("What to know before trusting the board"));
@@ -184,33 +187,6 @@ void MatchScreen::buildHead(QVBoxLayout* layout) {
     head->addWidget(judgeLabel);
     head->addWidget(m_judge);
     layout->addLayout(head);
-}
-
-QTableView* MatchScreen::buildBoard() {
-    m_board = new QTableView(this);
-    m_board->setObjectName(u"matchBoard"_s);
-    m_board->setAccessibleName(tr("Match board: differences from the reference"));
-    m_board->setModel(m_boardModel);
-    m_board->setItemDelegate(new BoardDelegate(m_board));
-    m_board->setHorizontalHeader(new BoardHeader(Qt::Horizontal, m_board));
-    m_board->setVerticalHeader(new BoardHeader(Qt::Vertical, m_board));
-    m_board->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
-    m_board->verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
-    m_board->verticalHeader()->setDefaultSectionSize(kRowHeight);
-    m_board->verticalHeader()->setFixedWidth(178);
-    m_board->horizontalHeader()->setFixedHeight(kHeadHeight);
-    m_board->setSelectionMode(QAbstractItemView::SingleSelection);
-    m_board->setEditTriggers(QAbstractItemView::NoEditTriggers);
-    m_board->setTabKeyNavigation(false);
-    m_board->setCornerButtonEnabled(false);
-    m_board->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    m_board->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    m_board->setFixedHeight(kHeadHeight + kRowHeight * static_cast<int>(match::kQualityCount) + 4);
-    connect(m_board->selectionModel(),
-            &QItemSelectionModel::currentChanged,
-            this,
-            &MatchScreen::showEvidence);
-    return m_board;
 }
 
 QWidget* MatchScreen::buildTurns(AppContext& context) {
@@ -371,7 +347,7 @@ void MatchScreen::refreshHead() {
     std::vector<std::pair<std::string, QStringList>> notes;
     for (const match::CameraMatch& match : report.cameras) {
         std::vector<std::string> lines = match.differences.notes;
-        lines.insert(lines.end(), match.plan.leftOver.begin(), match.plan.leftOver.end());
+        for (const match::LeftOver& left : match.plan.leftOver) lines.push_back(left.text);
         for (const std::string& line : lines) {
             auto known = std::find_if(
                 notes.begin(), notes.end(), [&](const auto& note) { return note.first == line; });
@@ -404,21 +380,6 @@ void MatchScreen::resizeEvent(QResizeEvent* event) {
     fitNotes();
 }
 
-/// A shooter's words need one line a row, and more room than the reference.
-void MatchScreen::layOutBoard() {
-    const int row = m_context.selection.isTechnical() ? kRowHeight : kWordsRowHeight;
-    m_board->verticalHeader()->setDefaultSectionSize(row);
-    m_board->verticalHeader()->setFixedWidth(m_context.selection.isTechnical() ? 178 : 136);
-    m_board->setFixedHeight(kHeadHeight + row * static_cast<int>(match::kQualityCount) + 4);
-    for (int column = 0; column < m_boardModel->columnCount(); ++column) {
-        const bool isReference =
-            m_boardModel->index(0, column).data(MatchBoardModel::IsReferenceRole).toBool();
-        m_board->horizontalHeader()->setSectionResizeMode(
-            column, isReference ? QHeaderView::Fixed : QHeaderView::Stretch);
-        if (isReference) m_board->horizontalHeader()->resizeSection(column, kReferenceWidth);
-    }
-}
-
 void MatchScreen::refresh() {
     const rig::Take* take = m_controller->take();
     const bool hasAny =
@@ -449,7 +410,7 @@ void MatchScreen::refresh() {
     }
     m_boardModel->setWords(dials, m_context.selection.isTechnical());
     m_turnModel->setWords(dials, m_context.selection.isTechnical());
-    layOutBoard();
+    m_board->layOut(m_context.selection.isTechnical());
     refreshHead();
     const int all = m_turnModel->rowCount();
     const int open = m_turnModel->openTurns();
@@ -469,14 +430,7 @@ void MatchScreen::refresh() {
     m_tickAll->setEnabled(isNewest && open > 0 && !m_controller->isPending());
     showRest();
     showTurnReason();
-    if (!m_board->currentIndex().isValid()) {
-        for (int column = 0; column < m_boardModel->columnCount(); ++column) {
-            if (m_boardModel->index(0, column).data(MatchBoardModel::IsReferenceRole).toBool())
-                continue;
-            m_board->setCurrentIndex(m_boardModel->index(0, column));
-            break;
-        }
-    }
+    m_board->chooseFirst();
     showEvidence();
 }
 
@@ -520,9 +474,8 @@ void MatchScreen::showEvidence() {
     const bool isSound = chosen.isValid() && chosen.column() < static_cast<int>(cameras.size());
     if (isSound && m_controller->whatIf().isOn() && m_board->hasFocus())
         m_whatIfPanel->showCamera(cameras[static_cast<std::size_t>(chosen.column())].cameraId);
-    m_evidence->show(
-        isSound ? &cameras[static_cast<std::size_t>(chosen.column())] : nullptr,
-        isSound ? static_cast<match::Quality>(chosen.row()) : match::Quality::Exposure);
+    m_evidence->show(isSound ? &cameras[static_cast<std::size_t>(chosen.column())] : nullptr,
+                     isSound ? m_boardModel->qualityAt(chosen.row()) : match::Quality::Exposure);
 }
 
 }  // namespace rigmatch::app

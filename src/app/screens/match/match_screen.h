@@ -17,6 +17,7 @@ class QVBoxLayout;
 namespace rigmatch::app {
 
 class EvidencePanel;
+class MatchBoard;
 class MatchBoardModel;
 class MatchController;
 class TurnListModel;
@@ -34,11 +35,9 @@ protected:
 
 private:
     void buildHead(QVBoxLayout* layout);
-    QTableView* buildBoard();
     QWidget* buildTurns(AppContext& context);
     void refresh();
     void refreshHead();
-    void layOutBoard();
     void showEvidence();
     void fitNotes();
     void showRest();
@@ -49,7 +48,7 @@ private:
     MatchController* m_controller;
     MatchBoardModel* m_boardModel;
     TurnListModel* m_turnModel;
-    QTableView* m_board = nullptr;
+    MatchBoard* m_board;
     QTableView* m_turns = nullptr;
     EvidencePanel* m_evidence;
     QStackedWidget* m_pages;
