@@ -9,6 +9,7 @@
 #include <algorithm>
 #include <array>
 #include <functional>
+#include <memory>
 #include <optional>
 #include <string_view>
 
@@ -29,13 +30,20 @@ using namespace rigmatch::app;
 void renderWhenQuiet(MainWindow& window, AppContext& context, const QString& file) {
     auto* timer = new QTimer(&window);
     timer->setInterval(150);
-    QObject::connect(timer, &QTimer::timeout, &window, [&window, &context, file] {
-        if (!context.jobs.running().isEmpty() || context.reports->isPending()) return;
+    const auto isQuiet = [&window, &context] {
+        if (!context.jobs.running().isEmpty() || context.reports->isPending()) return false;
         // Pictures that are being drawn in the background say so by this property.
-        for (const QObject* child : window.findChildren<QObject*>()) {
+        const auto children = window.findChildren<QObject*>();
+        return std::all_of(children.begin(), children.end(), [](const QObject* child) {
             const QVariant isIdle = child->property("isIdle");
-            if (isIdle.isValid() && !isIdle.toBool()) return;
-        }
+            return !isIdle.isValid() || isIdle.toBool();
+        });
+    };
+    // What came last is laid out by then.
+    auto quietTicks = std::make_shared<int>(0);
+    QObject::connect(timer, &QTimer::timeout, &window, [&window, isQuiet, quietTicks, file] {
+        *quietTicks = isQuiet() ? *quietTicks + 1 : 0;
+        if (*quietTicks < 2) return;
         const bool isSaved = window.grab().save(file);
         if (!isSaved)
             QTextStream(stderr) << "Cannot write " << file

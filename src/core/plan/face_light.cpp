@@ -85,6 +85,7 @@ void rateCheeks(FaceLight& light, const LightField& field) {
     light.ratioUncertainty = std::sqrt(variance + 0.05 * 0.05);
 }
 
+/// Lamps that are meant to differ are left out.
 void compareColours(FaceLight& light, const LightField& field) {
     const double total = light.left.totalLux + light.right.totalLux + light.brow.totalLux;
     double warmest = -1e9;
@@ -93,6 +94,10 @@ void compareColours(FaceLight& light, const LightField& field) {
         const double lux = light.left.luxOf(source.objectId) + light.right.luxOf(source.objectId) +
                            light.brow.luxOf(source.objectId);
         if (lux < kShareThatCounts * total) continue;
+        if (source.isMeantToDiffer) {
+            light.contrastIds.push_back(source.objectId);
+            continue;
+        }
         const double mired = 1e6 / source.kelvin;
         if (mired > warmest) {
             warmest = mired;

@@ -36,6 +36,7 @@ struct FaceLight {
     FaceSide litSide = FaceSide::Left;
     double colourSpreadMired = 0.0;  ///< between sources that give more than 5 % of the face
     std::string warmestId, coolestId;
+    std::vector<std::string> contrastIds;  ///< sources that are meant to differ
 
     [[nodiscard]] const LampOnFace* keyLamp() const { return key ? &lamps[*key] : nullptr; }
 };

@@ -202,7 +202,7 @@ std::vector<Intruder> SetAnalysis::intruders(const PlacedCamera& camera) const {
     if (!camera.view) return found;
     for (const PlanObject& object : plan().objects) {
         if (object.id == camera.place->id) continue;
-        if (object.kind == PlanKind::Light && object.lightType != "practical lamp") {
+        if (object.kind == PlanKind::Light && !rig::isPartOfPicture(object)) {
             addSeen(*this, camera, lampPoints(object), object, nameOf(object), found);
             if (object.mount == "stand") {
                 addSeen(*this,

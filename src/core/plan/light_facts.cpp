@@ -80,7 +80,11 @@ Fact outputFact(const SetAnalysis& set, const PlanObject& light) {
 
 /// How bright the shade of a practical looks at the reference's settings.
 Fact shadeFact(const SetAnalysis& set, const PlanObject& light) {
-    Fact fact{"shade", "Shade against white", "unknown", Level::Unknown};
+    Fact fact{"shade",
+              light.lightType == "practical lamp" ? "Shade against white"
+                                                  : "In the picture, against white",
+              "unknown",
+              Level::Unknown};
     const PlacedCamera* reference = set.reference();
     const Source* source = set.field().sourceOf(light.id);
     if (reference == nullptr || source == nullptr) {
@@ -99,7 +103,8 @@ Fact shadeFact(const SetAnalysis& set, const PlanObject& light) {
     fact.level = stops <= 0.3 ? Level::Fine : stops <= 1.5 ? Level::Near : Level::Off;
     fact.why =
         "As camera " + reference->camera->letter +
-        " is set. A shade keeps its colour when it reads 70–90 %, about 0.4–1 stop below white.";
+        " is set. What shines keeps its colour when it reads 70–90 %, about 0.4–1 stop below "
+        "white.";
     if (fact.level != Level::Fine) {
         fact.change = "Dim it to " + fixed(light.dimPercent * std::exp2(-0.5 - stops), 0) +
                       " % or put a weaker bulb in (never above the shade's rating).";
@@ -144,9 +149,12 @@ Fact colourFact(const SetAnalysis& set, const PlanObject& light) {
             isOnSkin = isOnSkin || (lamp != nullptr &&
                                     (lamp->role == LampRole::Key || lamp->role == LampRole::Fill));
         }
-        if (isOnSkin && std::abs(apart) > 10.0) {
+        if (light.isMeantToDiffer) {
+            fact.why += ": meant to differ, so that nothing asks for another colour";
+        } else if (isOnSkin && std::abs(apart) > 10.0) {
             fact.level = std::abs(apart) > 25.0 ? Level::Off : Level::Near;
-            fact.change = "Set it by measurement to " + fixed(1e6 / (mired / whole), 0) + " K.";
+            fact.change = "Set it by measurement to " + fixed(1e6 / (mired / whole), 0) +
+                          " K, or tick Colour meant to differ.";
         } else if (!isOnSkin && std::abs(apart) >= 60.0 && std::abs(apart) <= 160.0) {
             fact.why += ": a pleasing contrast off the skin";
         }
@@ -263,7 +271,7 @@ Fact cautionFact(const PlanObject& light) {
 
 std::vector<Fact> lightFacts(const SetAnalysis& set, const PlanObject& light) {
     std::vector<Fact> facts = roleFacts(set, light);
-    if (light.lightType == "practical lamp") facts.push_back(shadeFact(set, light));
+    if (rig::isPartOfPicture(light)) facts.push_back(shadeFact(set, light));
     facts.push_back(outputFact(set, light));
     facts.push_back(softnessFact(set, light));
     facts.push_back(colourFact(set, light));

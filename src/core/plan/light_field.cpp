@@ -67,10 +67,42 @@ Source lampSource(const PlanObject& light) {
     source.radiusMetres = 0.5 * light.sourceMetres;
     source.kelvin = light.kelvin;
     source.tintDuv = light.tintDuv;
+    source.isMeantToDiffer = light.isMeantToDiffer;
     source.colour = lightColour(light.kelvin, light.tintDuv);
     source.uncertaintyStops = std::hypot(0.15, modifier.spreadStops, light.hasGrid ? 0.3 : 0.0);
     source.points = discPoints(source.position, source.axis, source.radiusMetres);
     return source;
+}
+
+/// How much of what a spot sees of the room is covered by flags, cloths and boards: view factor of
+/// a surface element to each panel, its sum over small pieces (docs/sources.md, 11.12). What a
+/// board gives instead is a source of its own; black cloth gives next to nothing.
+double screenedShare(const SetPlan& plan,
+                     const Vec& point,
+                     const Vec& normal,
+                     const std::string& exceptId) {
+    constexpr int kPieces = 10;  // along each side
+    constexpr double kMost = 0.95;
+    double share = 0.0;
+    for (const PlanObject& panel : plan.objects) {
+        if (panel.kind != PlanKind::Flag && panel.kind != PlanKind::Bounce) continue;
+        if (panel.id == exceptId) continue;
+        const Vec across = facingVector(panel.facingDegrees + 90.0);
+        const Vec facing = facingVector(panel.facingDegrees);
+        const double piece = panel.widthMetres * panel.tallMetres / (kPieces * kPieces);
+        for (int i = 0; i < kPieces * kPieces; ++i) {
+            const double u = (i % kPieces + 0.5) / kPieces - 0.5;
+            const double v = (i / kPieces + 0.5) / kPieces;
+            const Vec to = placeOf(panel) + u * panel.widthMetres * across +
+                           Vec(0.0, v * panel.tallMetres, 0.0) - point;
+            const double distance = std::max(to.norm(), 0.05);
+            const double mine = normal.dot(to) / distance;
+            if (mine <= 0.0) continue;
+            const double theirs = std::abs(facing.dot(to)) / distance;
+            share += mine * theirs * piece / (std::numbers::pi * distance * distance);
+        }
+    }
+    return std::min(share, kMost);
 }
 
 /// A matt pane that gives off `lumensPerSquareMetre`.
@@ -193,9 +225,9 @@ SpotLight LightField::at(const Vec& point, const Vec& normal, const std::string&
     const PlanObject* owner = rig::findObject(m_plan, exceptId);
     const bool isOnFace = owner != nullptr && owner->kind == PlanKind::Person;
     const Head head = isOnFace ? headOf(*owner) : Head{};
-    light.roomLux = m_roomLux;
-    light.totalLux = m_roomLux;
-    Vec colour = m_roomLux * m_roomColour;
+    light.roomLux = m_roomLux * (1.0 - screenedShare(m_plan, point, normal, exceptId));
+    light.totalLux = light.roomLux;
+    Vec colour = light.roomLux * m_roomColour;
     for (const Source& source : m_sources) {
         if (source.objectId == exceptId) continue;
         Contribution given{source.objectId, 0.0, angleBetween(normal, source.position - point)};

@@ -32,6 +32,7 @@ struct Source {
     double kelvin = 5600.0;
     double tintDuv = 0.0;
     double uncertaintyStops = 0.2;
+    bool isMeantToDiffer = false;     ///< in colour, by the user's own word
     std::vector<SourcePoint> points;  ///< spread evenly over its surface
 
     /// Intensity toward a direction, cd: half at half the beam, none behind. An even disc of

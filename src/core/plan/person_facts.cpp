@@ -144,9 +144,12 @@ Fact colourFact(const SetAnalysis& set, const FaceLight& light) {
                    : nameOfId(set, light.warmestId) + " is warmer, " +
                          nameOfId(set, light.coolestId) +
                          " cooler; what touches skin should lie within 10 mired.";
+    for (const std::string& id : light.contrastIds)
+        fact.why += " " + nameOfId(set, id) + " is meant to differ.";
     if (fact.level != Level::Fine) {
         fact.change = "Set or gel " + nameOfId(set, light.coolestId) + " and " +
-                      nameOfId(set, light.warmestId) + " to one colour, or keep one off the face.";
+                      nameOfId(set, light.warmestId) +
+                      " to one colour, keep one off the face, or tick Colour meant to differ.";
     }
     return fact;
 }

@@ -203,7 +203,9 @@ FieldTable<Object> lightFields() {
         {"target", "Follows", &Object::targetId, {}}};
     table.truths = {{"grid", "Grid", &Object::hasGrid},
                     {"on", "Switched on", &Object::isOn},
-                    {"flickerFree", "Flicker-free", &Object::isFlickerFree}};
+                    {"flickerFree", "Flicker-free", &Object::isFlickerFree},
+                    {"meantToDiffer", "Colour meant to differ", &Object::isMeantToDiffer},
+                    {"inPicture", "Belongs in the picture", &Object::isInPicture}};
     return table;
 }
 

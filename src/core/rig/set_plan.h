@@ -88,7 +88,9 @@ struct PlanObject {
     double beamDegrees = 110.0;  ///< full angle at half intensity
     bool hasGrid = false;
     bool isOn = true;
-    bool isFlickerFree = true;  ///< its light does not follow the mains
+    bool isFlickerFree = true;     ///< its light does not follow the mains
+    bool isMeantToDiffer = false;  ///< in colour from the others, for contrast
+    bool isInPicture = false;      ///< belongs in the picture: a tube, a sign, a screen
 
     // Window
     double luxAtGlass = 2000.0;  ///< daylight on the inner side of the bare glass
@@ -103,6 +105,11 @@ struct PlanObject {
 
     bool operator==(const PlanObject&) const = default;
 };
+
+/// Shines in the picture on purpose: it is judged as a part of it, not as an accident.
+[[nodiscard]] inline bool isPartOfPicture(const PlanObject& light) {
+    return light.lightType == "practical lamp" || light.isInPicture;
+}
 
 struct Circuit {
     std::string id;

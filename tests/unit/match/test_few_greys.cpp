@@ -89,7 +89,7 @@ private Q_SLOTS:
         }
         const bool saysAssumed =
             std::any_of(result.notes.begin(), result.notes.end(), [](const std::string& note) {
-                return note.find("taken as the usual one") != std::string::npos;
+                return note.find("Declare the camera's curve") != std::string::npos;
             });
         QCOMPARE(saysAssumed, !isDeclared);
     }

@@ -57,6 +57,31 @@ private Q_SLOTS:
         QVERIFY(isStops(direct(plan, {10, 2, 4}, {0, 0, -1}), 250.0, kStop));
         QVERIFY(isStops(direct(plan, {10, 2, 4.5}, {0, 0, -1}), 1000.0 / 6.25, kStop));
     }
+    /// sources 11.12: a black square twice as wide as it is far takes 0.5541 of what the room
+    /// gives; nothing of it behind, and next to nothing far off.
+    void blackClothTakesTheRoomsLight() {
+        SetPlan plan = blackRoom();
+        plan.wallReflectance = plan.ceilingReflectance = plan.floorReflectance = 0.4;
+        addLamp(plan, {4, 3, 4}, {4, 0, 4}, 4000.0, 0.3);
+        const Vec spot(10, 2, 10), toRight(1, 0, 0);
+        const double before = LightField(plan).at(spot, toRight, "").roomLux;
+        QVERIFY(before > 1.0);
+        rig::PlanObject cloth;
+        cloth.id = "flag-1";
+        cloth.kind = PlanKind::Flag;
+        cloth.widthMetres = cloth.tallMetres = 2.0;
+        cloth.facingDegrees = -90.0;
+        cloth.xMetres = 11.0;
+        cloth.heightMetres = 1.0;
+        cloth.zMetres = 10.0;
+        plan.objects.push_back(cloth);
+        const double beside = LightField(plan).at(spot, toRight, "").roomLux;
+        QVERIFY2(std::abs(beside / before - (1.0 - 0.5541)) < 0.01,
+                 qPrintable(QString::number(beside / before)));
+        QCOMPARE(LightField(plan).at(spot, -toRight, "").roomLux, before);
+        plan.objects.back().xMetres = 16.0;
+        QVERIFY(LightField(plan).at(spot, toRight, "").roomLux > 0.95 * before);
+    }
     /// sources 3.13: a disc gives d² / (d² + a²/4) of the point law.
     void discsFollowTheDiscLaw_data() {
         QTest::addColumn<double>("distance");

@@ -219,6 +219,70 @@ private Q_SLOTS:
         QVERIFY2(std::abs(*mixed.number - 133.9) < 0.1, "sources 11.5: 3200 to 5600 K is 133.9");
         QCOMPARE(demoFact(rig, "light-3", "colour").level, Level::Off);
     }
+    /// A colour that is meant to differ is no fault, on the lamp as on the skin; the others are
+    /// still judged.
+    void aContrastThatIsMeantIsNoFault() {
+        rig::Rig rig = talk();
+        PlanObject& warm = *rig::findObject(*rig.plan, "light-3");
+        warm.kelvin = 3200.0;
+        warm.isMeantToDiffer = true;
+        const Fact mixed = demoFact(rig, "person-1", "colourMix");
+        QCOMPARE(mixed.level, Level::Fine);
+        QVERIFY2(mixed.why.find("is meant to differ") != std::string::npos, mixed.why.c_str());
+        const Fact colour = demoFact(rig, "light-3", "colour");
+        QCOMPARE(colour.level, Level::Fine);
+        QVERIFY(colour.change.empty());
+    }
+    /// A tube that belongs in the picture is no accident there, and is judged as a part of it.
+    void aLampThatBelongsInThePictureIsJudgedAsAPartOfIt() {
+        rig::Rig rig = talk();
+        PlanObject& a = placeOfLetter(rig, 'A');
+        PlanObject& tube = *rig::findObject(*rig.plan, "light-2");
+        tube.mount = "wall";
+        tube.xMetres = 0.5 * (a.xMetres + a.aimXMetres);
+        tube.zMetres = 0.5 * (a.zMetres + a.aimZMetres);
+        tube.heightMetres = a.heightMetres;
+        QVERIFY(demoFact(rig, a.id.c_str(), "intruders").level != Level::Fine);
+        const auto hasShade = [&] {
+            const auto facts = SetAnalysis(rig).facts("light-2");
+            return std::any_of(
+                facts.begin(), facts.end(), [](const Fact& f) { return f.key == "shade"; });
+        };
+        QVERIFY(!hasShade());
+        tube.isInPicture = true;
+        QCOMPARE(demoFact(rig, a.id.c_str(), "intruders").value, std::string("nothing"));
+        QVERIFY(hasShade());
+        QVERIFY(demoFact(rig, "light-2", "shade").title.find("In the picture") == 0);
+    }
+    /// Black cloth on the shadow side takes the room's light from it: the ratio grows.
+    void blackClothOnTheShadowSideRaisesTheRatio() {
+        rig::Rig rig = talk();
+        rig.plan->wallReflectance = 0.6;
+        const PlanObject person = *rig::findObject(*rig.plan, "person-1");
+        const auto ratio = [&] {
+            const SetAnalysis set(rig);
+            for (const FaceLight& face : set.faces())
+                if (face.personId == "person-1") return face.ratioStops;
+            return 0.0;
+        };
+        const double before = ratio();
+        PlanObject cloth;
+        cloth.id = "flag-9";
+        cloth.kind = PlanKind::Flag;
+        cloth.widthMetres = 1.4;
+        cloth.tallMetres = 2.0;
+        cloth.facingDegrees = person.facingDegrees + 90.0;
+        rig.plan->objects.push_back(cloth);
+        double highest = 0.0;
+        for (const double side : {-90.0, 90.0}) {
+            const Vec beside = facingVector(person.facingDegrees + side);
+            rig.plan->objects.back().xMetres = person.xMetres + 0.6 * beside.x();
+            rig.plan->objects.back().zMetres = person.zMetres + 0.6 * beside.z();
+            highest = std::max(highest, ratio());
+        }
+        QVERIFY2(highest > before + 0.15,
+                 qPrintable(QStringLiteral("%1, then %2").arg(before).arg(highest)));
+    }
     void overloadedCircuitsAreTheFirstNote() {
         rig::Rig rig = talk();
         for (PlanObject& object : rig.plan->objects) {

@@ -21,7 +21,7 @@ constexpr int kNumberRow = 32, kWordRow = 27, kCompactRow = 22;
 constexpr int kBoardHead = 44;
 constexpr int kReferenceRoom = 172;
 // Least widths of a camera's column, px: words, number and gauge, number alone.
-constexpr int kWordColumn = 186, kNumberColumn = 190, kCompactColumn = 112;
+constexpr int kWordColumn = 208, kNumberColumn = 190, kCompactColumn = 112;
 
 void dress(QTableView* view, BoardDelegate* delegate) {
     view->setItemDelegate(delegate);
