@@ -102,6 +102,12 @@ private Q_SLOTS:
         const int before = board()->height();
         toggle("compactAction");
         QVERIFY(board()->height() < before);
+        // Numbers alone need their unit.
+        const auto unit = [&](int row) {
+            return model()->headerData(row, Qt::Vertical, MatchBoardModel::UnitRole).toString();
+        };
+        QCOMPARE(unit(0), QString("stop"));
+        QCOMPARE(unit(1), QString("mired"));
         QCOMPARE(
             board()->height() >= board()->horizontalHeader()->height() + 10 * board()->rowHeight(0),
             true);

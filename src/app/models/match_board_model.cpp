@@ -280,6 +280,7 @@ QVariant MatchBoardModel::headerData(int section, Qt::Orientation orientation, i
     if (orientation == Qt::Vertical) {
         if (section < 0 || section >= rowCount()) return {};
         const Quality quality = qualityAt(section);
+        if (role == UnitRole) return plain(jobs::cellText(quality, {}).unit);
         if (role == GroupStartRole)
             return !m_isWorstFirst && isSkin(quality) && section > 0 &&
                    !isSkin(qualityAt(section - 1));

@@ -24,6 +24,7 @@ public:
         IsQuietRole,  ///< unknown, and nobody's fault: no attention
         LetterRole,
         HelpRole,
+        UnitRole,        ///< of a row's numbers, in its head
         GroupStartRole,  ///< true in the first row of a group that follows another
         WordsRole,       ///< what the eye has of it: "2/3 stop darker"; empty in technical terms
     };

@@ -171,6 +171,11 @@ BoardHeader::BoardHeader(Qt::Orientation orientation, QWidget* parent)
     setHighlightSections(false);
 }
 
+void BoardHeader::setUnits(bool areShown) {
+    m_areUnitsShown = areShown;
+    viewport()->update();
+}
+
 QSize BoardHeader::sectionSizeFromContents(int /*section*/) const {
     return orientation() == Qt::Horizontal ? QSize(150, 46) : QSize(172, 36);
 }
@@ -195,6 +200,14 @@ void BoardHeader::paintSection(QPainter* painter, const QRect& rect, int section
     const QString title = model()->headerData(section, orientation(), Qt::DisplayRole).toString();
     const QString help =
         model()->headerData(section, orientation(), MatchBoardModel::HelpRole).toString();
+    if (m_areUnitsShown && help.isEmpty()) {
+        painter->setPen(theme::kDim);
+        painter->setFont(theme::font(11));
+        painter->drawText(
+            area,
+            Qt::AlignVCenter | Qt::AlignRight,
+            model()->headerData(section, orientation(), MatchBoardModel::UnitRole).toString());
+    }
     painter->setPen(theme::kText);
     painter->setFont(theme::font(13));
     painter->drawText(help.isEmpty() ? area : area.adjusted(0, 0, 0, -area.height() / 2 + 3),

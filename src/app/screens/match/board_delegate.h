@@ -27,10 +27,15 @@ class BoardHeader : public QHeaderView {
     Q_OBJECT
 public:
     BoardHeader(Qt::Orientation orientation, QWidget* parent);
+    /// Rows of numbers alone tell their unit.
+    void setUnits(bool areShown);
 
 protected:
     void paintSection(QPainter* painter, const QRect& rect, int section) const override;
     [[nodiscard]] QSize sectionSizeFromContents(int section) const override;
+
+private:
+    bool m_areUnitsShown = false;
 };
 
 }  // namespace rigmatch::app

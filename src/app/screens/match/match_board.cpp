@@ -85,6 +85,7 @@ void MatchBoard::buildMenu(QSettings& settings) {
     add(tr("&Compact: numbers alone"), u"compactAction"_s, u"match/compact"_s, [this](bool isOn) {
         m_isCompact = isOn;
         m_delegate->setCompact(isOn);
+        static_cast<BoardHeader*>(verticalHeader())->setUnits(isOn);
         viewport()->update();
         m_frozen->viewport()->update();
     });
@@ -105,7 +106,7 @@ void MatchBoard::layOut(bool isTechnical) {
     const int row = m_isCompact ? kCompactRow : isTechnical ? kNumberRow : kWordRow;
     for (QTableView* view : {static_cast<QTableView*>(this), m_frozen})
         view->verticalHeader()->setDefaultSectionSize(row);
-    verticalHeader()->setFixedWidth(isTechnical && !m_isCompact ? 178 : 136);
+    verticalHeader()->setFixedWidth(isTechnical || m_isCompact ? 178 : 136);
     layOutColumns();
     const int bar = m_isScrolling ? horizontalScrollBar()->sizeHint().height() : 0;
     setFixedHeight(kBoardHead + row * m_model->rowCount() + 4 + bar);
