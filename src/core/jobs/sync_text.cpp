@@ -118,8 +118,8 @@ std::vector<std::string> syncLines(const SyncResult& result, SyncWords words) {
         lines.push_back("no offset: " + result.reason);
     }
     if (result.timecodeSeconds)
-        lines.push_back("by timecode " + signedFixed(1e3 * *result.timecodeSeconds, 0) + " ms (" +
-                        result.timecode->text + " at its start)");
+        lines.push_back("by timecode " + signedFixed(1e3 * *result.timecodeSeconds, 0) +
+                        " ms, good to a frame (" + result.timecode->text + " at its start)");
     if (words == SyncWords::WithoutFindings) return lines;
     for (const base::Warning& finding : result.findings)
         lines.push_back(finding.text + " " + finding.hint);

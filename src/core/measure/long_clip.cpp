@@ -29,15 +29,15 @@ constexpr std::array kNearChart{0.0, -4.0, 4.0, -10.0, 10.0, -20.0, 20.0, -40.0,
 /// One frame of a clip at a time, each looked at once.
 class KeyFrames {
 public:
-    KeyFrames(MediaReader& reader, bool isExact) : m_reader(reader), m_isExact(isExact) {}
+    explicit KeyFrames(MediaReader& reader) : m_reader(reader) {}
 
-    /// The frame at a moment; nothing where it was given before, or none is there.
-    Result<std::optional<image::CodedFrame>> at(double seconds) {
+    /// The frame at a moment; nothing where it was given before, or none can be read there: what is
+    /// damaged or cut off is told by the pass over the part.
+    std::optional<image::CodedFrame> at(double seconds) {
         auto frame = m_isExact ? exactly(seconds) : m_reader.keyFrameAt(base::Seconds(seconds));
-        if (!frame || !*frame) return frame;
-        if (!m_seen.insert(std::llround((*frame)->seconds * 1000.0)).second)
-            return std::optional<image::CodedFrame>();
-        return frame;
+        if (!frame || !*frame) return std::nullopt;
+        if (!m_seen.insert(std::llround((*frame)->seconds * 1000.0)).second) return std::nullopt;
+        return std::move(*frame);
     }
     /// True where a frame within `reach` of the moment was looked at.
     [[nodiscard]] bool hasSeen(double seconds, double reach) const {
@@ -54,7 +54,7 @@ private:
         return m_reader.next();
     }
     MediaReader& m_reader;
-    bool m_isExact;
+    bool m_isExact = false;
     std::set<long long> m_seen;  // ms
 };
 
@@ -78,7 +78,7 @@ public:
 
 private:
     Result<void> findChart() {
-        KeyFrames frames(m_reader, false);
+        KeyFrames frames(m_reader);
         const std::vector<double> moments = searchMoments(m_duration);
         for (const bool isExact : {false, true}) {
             // Where key frames lie far apart, what is between them has to be decoded.
@@ -99,13 +99,12 @@ private:
                 if (m_progress.isCancelled()) return tl::unexpected(base::cancelledError());
                 m_progress.report(0.9 * double(i) / double(wanted.size()), "looking for the chart");
                 auto frame = frames.at(wanted[i]);
-                if (!frame) return tl::unexpected(frame.error());
                 m_result.looks = frames.looks();
-                if (!*frame) continue;
+                if (!frame) continue;
                 if (isFound()) return {};
-                lookedAt = (*frame)->seconds;
+                lookedAt = frame->seconds;
                 look = std::async(std::launch::async,
-                                  [this, shown = std::move(**frame)] { return isSeenIn(shown); });
+                                  [this, shown = std::move(*frame)] { return isSeenIn(shown); });
             }
             if (isFound()) return {};
         }
@@ -127,7 +126,7 @@ private:
             for (int i = 0; i < kFaceLooks; ++i)
                 moments.push_back(m_duration * (i + 0.5) / kFaceLooks);
         }
-        KeyFrames frames(m_reader, false);
+        KeyFrames frames(m_reader);
         face::FaceOptions options;
         options.effort = face::FaceEffort::Quick;
         for (const double moment : moments) {
@@ -135,12 +134,11 @@ private:
             m_progress.report(0.95, "looking for faces");
             if (moment < 0.0 || moment > m_duration) continue;
             const auto frame = frames.at(moment);
-            if (!frame) return tl::unexpected(frame.error());
-            if (!*frame) continue;
+            if (!frame) continue;
             ++m_result.looks;
-            const auto found = finder->find(**frame, options);
+            const auto found = finder->find(*frame, options);
             if (!found || found->empty()) continue;
-            m_result.facesAt = (*frame)->seconds;
+            m_result.facesAt = frame->seconds;
             return {};
         }
         return {};

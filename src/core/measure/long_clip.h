@@ -34,8 +34,8 @@ inline constexpr double kLongClipSeconds = 180.0;
 
 /// Looks for `chart` (null: none is wanted) and for faces by key frames alone, which need none of
 /// their neighbours decoded. The part is 40 s around the chart and the faces near it; around faces
-/// where there is no chart; the first 40 s where there is neither. Fails with Cancelled, or as
-/// MediaReader::keyFrameAt() does.
+/// where there is no chart; the first 40 s where there is neither. What cannot
+/// be read is passed over. Fails with Cancelled.
 [[nodiscard]] base::Result<ClipSearch> searchClip(media::MediaReader& reader,
                                                   const chart::ReferenceChart* chart,
                                                   const base::Progress& progress);

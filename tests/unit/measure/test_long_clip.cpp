@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Recordings of many minutes with the chart somewhere in them.
+#include <QFile>
 #include <QTemporaryDir>
 #include <QtTest>
 
@@ -179,6 +180,18 @@ private Q_SLOTS:
         for (std::size_t c = 0; c < 3; ++c)
             QVERIFY(std::abs(marked->reading.patches[21].signal[c] -
                              found->reading.patches[21].signal[c]) < 0.003);
+    }
+    /// A long clip that was cut off in copying is measured as far as it goes.
+    void aLongClipThatIsCutOffIsMeasured() {
+        QVERIFY(support::runFfmpeg(
+            {"-i", m_folder.filePath("long.mp4"), "-c", "copy", m_folder.filePath("whole.mkv")}));
+        QFile whole(m_folder.filePath("whole.mkv")), cut(m_folder.filePath("cut.mkv"));
+        QVERIFY(whole.open(QIODevice::ReadOnly) && cut.open(QIODevice::WriteOnly));
+        cut.write(whole.read(whole.size() * 8 / 10));
+        cut.close();
+        const auto measured = measure::measureMedia(at("cut.mkv"));
+        QVERIFY2(measured.has_value(), measured ? "" : base::fullText(measured.error()).c_str());
+        QVERIFY2(measured->reading.hasChart, measured->reading.reason.c_str());
     }
     void theSearchCanBeCancelled() {
         int reports = 0;
