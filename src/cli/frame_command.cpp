@@ -2,8 +2,10 @@
 #include <CLI/CLI.hpp>
 #include <ostream>
 
+#include "base/atomic_file.h"
 #include "cli/command_line.h"
 #include "cli/words.h"
+#include "jobs/crop_track.h"
 #include "jobs/frame_job.h"
 #include "rig/rig_store.h"
 
@@ -20,12 +22,24 @@ public:
         app->add_option("--rig", m_rigFile, "Rig file that tells lenses and sensors, for degrees");
         app->add_option("--at", m_atSeconds, "Look at the one frame at this time, s")
             ->check(CLI::NonNegativeNumber);
+        app->add_option("--track",
+                        m_track.shape,
+                        "Follow a person through one clip with a window of this shape, as 9:16; "
+                        "prints CSV, or writes it to --out");
+        app->add_option("--person", m_person, "Whom to follow, from the left")
+            ->check(CLI::Range(1, 20));
+        app->add_option("--out", m_out, "File for the track (.csv)");
         app->add_flag("--json", m_isJson, "Print JSON");
         app->footer("Example: rigmatch-cli frame b.mov --against b-last-week.png --json");
         return app;
     }
 
     int run(const Streams& streams) override {
+        if (!m_track.shape.empty()) return follow(streams);
+        if (!m_out.empty() || m_person != 1) {
+            streams.err << "--out and --person belong to --track.\n";
+            return kUsage;
+        }
         std::vector<jobs::FrameResult> results;
         bool hasFailure = false;
         std::optional<std::filesystem::path> reference;
@@ -55,8 +69,29 @@ public:
     }
 
 private:
+    int follow(const Streams& streams) {
+        if (m_files.size() != 1) {
+            streams.err << "--track follows one clip; " << m_files.size() << " are given.\n";
+            return kUsage;
+        }
+        m_track.person = m_person - 1;
+        const auto track = jobs::cropTrack(m_files.front(), m_track);
+        if (!track) return failed(streams, track.error());
+        const std::string csv = jobs::cropTrackCsv(*track);
+        if (m_out.empty()) {
+            streams.out << csv;
+            return kDone;
+        }
+        if (const auto written = base::writeAtomically(m_out, csv); !written)
+            return failed(streams, written.error());
+        streams.out << jobs::cropTrackText(*track) << "\n";
+        return kDone;
+    }
+
     std::vector<std::string> m_files;
-    std::string m_reference, m_rigFile;
+    std::string m_reference, m_rigFile, m_out;
+    jobs::CropTrackOptions m_track{""};
+    int m_person = 1;
     std::optional<double> m_atSeconds;
     bool m_isJson = false;
 };

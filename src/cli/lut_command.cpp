@@ -5,6 +5,7 @@
 #include "base/format.h"
 #include "cli/command_line.h"
 #include "cli/words.h"
+#include "jobs/check_picture.h"
 #include "jobs/json_output.h"
 #include "jobs/lut_job.h"
 #include "rig/rig_store.h"
@@ -37,6 +38,8 @@ public:
                         "whole code range, or a camera's monitor path")
             ->check(CLI::IsMember({"editor", "monitor", "camera"}))
             ->capture_default_str();
+        app->add_option(
+            "--check", m_check, "Also write a picture (.png) of chart and faces, before and after");
         app->add_flag("--json", m_isJson, "Print JSON");
         app->footer("Example: rigmatch-cli lut set.rigmatch --out luts --size 33");
         return app;
@@ -64,6 +67,10 @@ public:
                                             : jobs::LutUse::Editor;
         const auto written = jobs::writeLuts(rig, *take, m_folder, m_options);
         if (!written) return failed(streams, written.error());
+        if (!m_check.empty()) {
+            const auto drawn = jobs::writeCheckPicture(rig, *take, *written, m_options, m_check);
+            if (!drawn) return failed(streams, drawn.error());
+        }
         bool hasFailure = false;
         for (const jobs::WrittenLut& lut : *written) {
             if (lut.failure.empty()) continue;
@@ -90,6 +97,7 @@ public:
     }
 
 private:
+    std::string m_check;
     std::string m_rigFile, m_folder, m_format = "cube", m_use = "editor";
     double m_percent = 100.0;
     jobs::LutOptions m_options;

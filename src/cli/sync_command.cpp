@@ -4,6 +4,7 @@
 
 #include "cli/command_line.h"
 #include "cli/words.h"
+#include "jobs/feed_latency.h"
 #include "jobs/sync_job.h"
 
 namespace rigmatch::cli {
@@ -17,6 +18,10 @@ public:
         app->add_option("reference", m_reference, "Clip or sound file the others are laid on")
             ->required();
         app->add_option("files", m_files, "Clips or sound files")->required();
+        app->add_flag("--feeds",
+                      m_areFeeds,
+                      "The files are feeds that one device began to record at once: tell how late "
+                      "each arrives, and the delay to enter");
         app->add_flag("--json", m_isJson, "Print JSON");
         app->footer(
             "An offset is an event's time in FILE minus its time in REFERENCE, as the sound "
@@ -45,14 +50,29 @@ public:
             for (const std::string& line : jobs::syncLines(result))
                 streams.out << "  " << line << "\n";
         }
-        if (m_isJson) streams.out << jobs::syncJson(*report);
+        if (m_isJson) {
+            streams.out << jobs::syncJson(
+                *report, m_areFeeds ? jobs::SyncFeeds::OneDevice : jobs::SyncFeeds::Apart);
+        } else if (m_areFeeds) {
+            sayFeeds(streams, *report);
+        }
         return hasFailure ? kFailed : kDone;
     }
 
 private:
+    static void sayFeeds(const Streams& streams, const jobs::SyncReport& report) {
+        streams.out << "As feeds that one device began at once:\n";
+        for (const jobs::FeedLatency& feed : jobs::feedLatencies(report)) {
+            streams.out << feed.file << ":\n";
+            for (const std::string& line : jobs::feedLines(feed))
+                streams.out << "  " << line << "\n";
+        }
+    }
+
     std::string m_reference;
     std::vector<std::string> m_files;
     bool m_isJson = false;
+    bool m_areFeeds = false;
 };
 
 }  // namespace

@@ -140,8 +140,14 @@ private Q_SLOTS:
         QVERIFY2(camera(0).settings.fNumber > 4.5, "a variable aperture is smaller at 35 mm");
         type(cell("focalLength", 0), "16");
         QCOMPARE(camera(0).sheet.fNumbers.front(), 3.5);
-        QVERIFY2(!(sheet()->model()->flags(cell("nd", 0)) & Qt::ItemIsEditable),
-                 "a body without ND offers none");
+    }
+    /// A body without ND of its own wears a filter, of any strength; a wheel has its own steps.
+    void ndCanBeWorn() {
+        choose(cell("nd", 0), "worn: ND 3 stops");
+        QCOMPARE(camera(0).settings.ndStops.value(), 3.0);
+        QCOMPARE(sheet()->model()->data(cell("nd", 0)).toString(), QString("ND 3 stops"));
+        m_app->document.undoStack().undo();
+        QCOMPARE(camera(0).settings.ndStops.value(), 0.0);
     }
     /// What nobody read off the body is unknown, and what follows from it too.
     void aSettingCanBeUnknown() {

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QCheckBox>
+#include <QComboBox>
 #include <QFile>
 #include <QLabel>
 #include <QListView>
@@ -13,6 +14,8 @@
 #include "app/screens/framing/framing_turn_list.h"
 #include "rig/rig_store.h"
 #include "support/app_fixture.h"
+#include "support/media_files.h"
+#include "support/photos.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;
@@ -158,6 +161,63 @@ private Q_SLOTS:
         // Measuring made no step: the last one is the new take.
         m_app->document.undoStack().undo();
         QCOMPARE(m_app->document.rig().takes.size(), std::size_t{1});
+    }
+    /// Somebody else sits down: who sat there in the first take lies over, as picture and outline.
+    void anEarlierTakeIsLaidOver() {
+        openTwo();
+        addTake(2, 14, 0);
+        QVERIFY(m_app->waitForJobs());
+        QTest::mouseClick(child<QPushButton>(window(), "savedTab"), Qt::LeftButton);
+        auto* view = child<app::FramedView>(window(), "framedView0");
+        const QImage alone = view->grab().toImage();
+        auto* box = child<QComboBox>(window(), "layOverBox");
+        QCOMPARE(box->count(), 2);
+        support::chooseByKeys(box, "take 1");
+        QVERIFY(m_app->waitForJobs());
+        QVERIFY2(view->toolTip().contains("take 1 laid over"), qPrintable(view->toolTip()));
+        QVERIFY(view->grab().toImage() != alone);
+        // No step to undo: it is a way of looking.
+        QCOMPARE(m_app->document.undoStack().undoText(), QString("take"));
+        // The take that is laid over is not offered over itself.
+        m_app->selection.setTakeId(QString::fromStdString(m_app->document.rig().takes[0].id));
+        QCOMPARE(box->findText("take 1"), -1);
+        QVERIFY(controller().ghostTake().isEmpty());
+    }
+    /// Stills cannot be followed; a clip can.
+    void aCropsTrackIsExported() {
+        openTwo();
+        QTest::mouseClick(child<QPushButton>(window(), "cropsTab"), Qt::LeftButton);
+        auto* button = child<QPushButton>(window(), "exportTrackButton");
+        QVERIFY(button->isVisible() && !button->isEnabled());
+        const QString clip = m_app->folder.filePath("clip.mov");
+        QVERIFY(support::runFfmpeg({"-loop",
+                                    "1",
+                                    "-i",
+                                    support::kPhotos + "frontal.png",
+                                    "-t",
+                                    "1",
+                                    "-pix_fmt",
+                                    "yuv420p",
+                                    clip}));
+        rig::Rig next = m_app->document.rig();
+        rig::Shot& shot = next.takes[0].shots[1];
+        shot.media = clip.toStdString();
+        shot.reading->isStill = false;
+        shot.reading->width = shot.reading->height = 512;
+        m_app->document.change("clip", next);
+        QVERIFY(button->isEnabled());
+        QVERIFY(child<QComboBox>(window(), "cropCameraBox")->currentText().startsWith("B"));
+        m_app->chooser.table = m_app->folder.filePath("crop.csv");
+        QTest::mouseClick(button, Qt::LeftButton);
+        QVERIFY(m_app->waitForJobs());
+        QFile file(m_app->chooser.table);
+        QVERIFY(file.open(QIODevice::ReadOnly));
+        QVERIFY(file.readAll().startsWith("seconds,leftPx"));
+        QVERIFY(child<QLabel>(window(), "cropTrackTold")->text().contains("9:16 window of 288"));
+        m_app->chooser.table = m_app->folder.filePath("no/such/crop.csv");
+        QTest::mouseClick(button, Qt::LeftButton);
+        QVERIFY(m_app->waitForJobs());
+        QCOMPARE(m_app->prompter.errors.size(), 1);
     }
     void theCardHasAPageForEachCamera() {
         openTwo();

@@ -90,6 +90,9 @@ private Q_SLOTS:
         QVERIFY(QFile::exists(m_app->chooser.folder + "/" + file));
         const QString said = child<QLabel>(window(), "correctionStateLabel")->text();
         QVERIFY(said.contains("2 files were written"));
+        QVERIFY(said.contains("check.png there shows chart and faces"));
+        const QImage sheet(m_app->chooser.folder + "/check.png");
+        QVERIFY(sheet.width() > 1100 && sheet.height() > 500);
         QVERIFY(said.contains("Camera D was on automatic"));
         // A decision list has no points and one range.
         support::chooseByKeys(child<QComboBox>(window(), "correctionFormatBox"),

@@ -128,6 +128,38 @@ private Q_SLOTS:
         }
         QVERIFY(products / std::sqrt(left * right) > 0.9);
     }
+    /// The same is played on the spot, and stopped; without an output the button says that it
+    /// cannot.
+    void theTwoCanBeHeard() {
+        open();
+        auto* listen = child<QPushButton>(window(), "listenButton");
+        QVERIFY(!listen->isEnabled());
+        QTest::mouseClick(child<QPushButton>(window(), "syncButton"), Qt::LeftButton);
+        QTRY_VERIFY_WITH_TIMEOUT(controller().hasReport(), 60000);
+        child<app::TimeLine>(window(), "syncTimeLine")->setCurrent(2);
+        QVERIFY(listen->isEnabled());
+        QTest::mouseClick(listen, Qt::LeftButton);
+        QTRY_VERIFY_WITH_TIMEOUT(controller().isListening(), 60000);
+        QVERIFY(QFileInfo(m_app->player->file).size() > 4 * 16000 * 5);
+        QCOMPARE(listen->text().remove('&'), QString("Stop listening"));
+        QTest::mouseClick(listen, Qt::LeftButton);
+        QVERIFY(!controller().isListening());
+        QCOMPARE(listen->text().remove('&'), QString("Listen"));
+        m_app->player->hasOutput = false;
+        child<app::TimeLine>(window(), "syncTimeLine")->setCurrent(1);
+        QVERIFY(!listen->isEnabled());
+    }
+    /// Clips have pictures along their bar; a recorder has none.
+    void clipsShowTheirPictures() {
+        open();
+        QTest::mouseClick(child<QPushButton>(window(), "syncButton"), Qt::LeftButton);
+        QTRY_VERIFY_WITH_TIMEOUT(controller().hasReport(), 60000);
+        QVERIFY(m_app->waitForJobs());
+        const auto pictures = controller().strip(controller().rows()[0].file);
+        QCOMPARE(pictures.size(), 12);
+        QVERIFY(pictures[0] != pictures[11]);
+        QVERIFY(controller().strip(controller().rows()[2].file).isEmpty());
+    }
     void offsetsAreCopiedAndExported() {
         open();
         QTest::mouseClick(child<QPushButton>(window(), "syncButton"), Qt::LeftButton);

@@ -4,6 +4,7 @@
 #include <QtTest>
 
 #include "colour/viewing_lut.h"
+#include "media/media_reader.h"
 #include "support/cli_run.h"
 #include "support/test_list.h"
 
@@ -79,6 +80,27 @@ private Q_SLOTS:
         const double after = lut["deltaE2000"]["after"]["mean"].get<double>();
         qInfo("mean dE2000 %.2f before, %.2f after", before, after);
         QVERIFY(before > 3.0 && after < 0.7);
+        // The check picture, read by another library: the corrected chart is the reference's, the
+        // recorded one is not. Tiles begin at 24, 416 and 808 px, below 112.
+        QCOMPARE(run({"lut", m_rig, "--out", at("luts"), "--check", at("check.png")}).code, 0);
+        auto png = media::MediaReader::open(at("check.png").toStdString());
+        QVERIFY(png.has_value());
+        const auto page = png->next();
+        QVERIFY(page.has_value() && page->has_value());
+        const auto tile = [&](int left) {
+            return image::signalFrame(**page, {left + 40, 150, 300, 120});
+        };
+        const image::Frame reference = tile(24), recorded = tile(416), corrected = tile(808);
+        const auto apart = [&](const image::Frame& other) {
+            double sum = 0.0;
+            for (std::size_t c = 0; c < 3; ++c)
+                for (std::size_t i = 0; i < reference.channels[c].size(); ++i)
+                    sum += std::abs(static_cast<double>(other.channels[c][i]) -
+                                    static_cast<double>(reference.channels[c][i]));
+            return sum / static_cast<double>(3 * reference.channels[0].size());
+        };
+        QVERIFY2(apart(corrected) < 0.4 * apart(recorded),
+                 qPrintable(QString("%1 %2").arg(apart(corrected)).arg(apart(recorded))));
         const Ran half = run({"lut", m_rig, "--out", at("half"), "--strength", "50", "--json"});
         const double middle =
             half.document()["cameras"][0]["deltaE2000"]["after"]["mean"].get<double>();

@@ -76,6 +76,48 @@ private Q_SLOTS:
         QCOMPARE(drift["cause"].get<std::string>(), std::string("none"));
         QVERIFY(!drift.contains("shiftDegrees"));
     }
+    /// The photograph goes to and fro over a grey ground, as ffmpeg moves it: the window follows,
+    /// with its middle on the eyes, and never leaves the picture.
+    void aCropFollowsAPerson() {
+        const QTemporaryDir folder;
+        const QString clip = folder.filePath("sway.mov"), table = folder.filePath("crop.csv");
+        QVERIFY(support::runFfmpeg({"-f",
+                                    "lavfi",
+                                    "-i",
+                                    "color=c=gray:s=1280x720:r=10:d=6",
+                                    "-i",
+                                    support::kPhotos + "frontal.png",
+                                    "-filter_complex",
+                                    "overlay=x='384+200*sin(1.2*t)':y=120",
+                                    "-pix_fmt",
+                                    "yuv420p",
+                                    "-crf",
+                                    "14",
+                                    clip}));
+        const auto run = support::run({"frame", clip, "--track", "9:16", "--out", table});
+        QCOMPARE(run.code, 0);
+        QVERIFY2(run.out.find("9:16 window of 404 × 720 px") != std::string::npos, run.out.c_str());
+        QFile file(table);
+        QVERIFY(file.open(QIODevice::ReadOnly));
+        const QStringList lines = QString::fromUtf8(file.readAll()).trimmed().split('\n');
+        QCOMPARE(lines[0], QString("seconds,leftPx,topPx,widthPx,heightPx,seen"));
+        QVERIFY(lines.size() > 20);
+        // Smoothing over 0.6 s takes a fifth of a swing of 5 s: exp(-(1.2 * 0.6)² / 2) is 0.77.
+        for (const QString& line : lines.mid(5, lines.size() - 9)) {
+            const QStringList values = line.split(',');
+            const double t = values[0].toDouble(), left = values[1].toDouble();
+            const double eyes = 384.0 + 225.85 + 0.77 * 200.0 * std::sin(1.2 * t);
+            QVERIFY2(std::abs(left + 202.0 - eyes) < 20.0, qPrintable(line));
+            QVERIFY(left >= 0.0 && left <= 1280.0 - 404.0);
+            QCOMPARE(values[5], QString("1"));
+        }
+        QCOMPARE(support::run({"frame", clip, "--track", "9to16"}).code, 1);
+        QCOMPARE(support::run({"frame", clip, clip, "--track", "9:16"}).code, 2);
+        QCOMPARE(support::run({"frame", clip, "--out", table}).code, 2);
+        const auto nobody = support::run({"frame", clip, "--track", "1:1", "--person", "4"});
+        QCOMPARE(nobody.code, 1);
+        QVERIFY(nobody.err.find("never found") != std::string::npos);
+    }
     void aProfileLooksIntoItsRoom() {
         const auto result = frameOf({support::kPhotos + "profile.png"});
         const auto& person = result["people"][0];

@@ -10,7 +10,7 @@ using namespace rigmatch;
 
 namespace {
 
-constexpr double kRate = 16000.0;
+constexpr double kTrackRate = 16000.0;
 
 struct Heard {
     double seconds = 60.0;
@@ -27,15 +27,16 @@ sound::SoundTrack trackOf(const support::Samples& speech,
                           const Heard& heard,
                           std::mt19937_64& random) {
     std::uniform_real_distribution<double> uniform(0.0, 1.0);
-    auto sound = support::recorded(speech, heard.startSeconds, heard.seconds, heard.ppm, kRate);
+    auto sound =
+        support::recorded(speech, heard.startSeconds, heard.seconds, heard.ppm, kTrackRate);
     sound = support::convolved(
-        sound, support::roomResponse(random, heard.reverb, heard.directShare, kRate));
+        sound, support::roomResponse(random, heard.reverb, heard.directShare, kTrackRate));
     support::colour(
-        sound, 60.0 + 200.0 * uniform(random), 2500.0 + 4000.0 * uniform(random), kRate);
+        sound, 60.0 + 200.0 * uniform(random), 2500.0 + 4000.0 * uniform(random), kTrackRate);
     support::addNoise(sound, heard.noiseDecibels, random);
     const auto gain = static_cast<float>(std::pow(10.0, -2.0 * uniform(random)));
     for (float& value : sound) value *= heard.isInverted ? -gain : gain;
-    return {0.0, kRate, std::move(sound)};
+    return {0.0, kTrackRate, std::move(sound)};
 }
 
 struct Case {
@@ -49,7 +50,7 @@ Case pairOf(std::uint64_t seed, double noiseDecibels, double seconds, double mos
     std::uniform_real_distribution<double> uniform(0.0, 1.0);
     const double shift = mostOffset * (2.0 * uniform(random) - 1.0);
     const double length = seconds + 2.0 * std::abs(shift) + 2.0;
-    const auto speech = support::spokenSound(seed * 7 + 1, length, kRate);
+    const auto speech = support::spokenSound(seed * 7 + 1, length, kTrackRate);
     Heard first, second;
     first.seconds = second.seconds = seconds;
     // Long offsets: what both hear is the end of one and the beginning of the other.

@@ -3,6 +3,7 @@
 #include <QTemporaryDir>
 #include <QtTest>
 
+#include "jobs/sync_job.h"
 #include "rig/rig_store.h"
 #include "support/cli_run.h"
 #include "support/spoken_sound.h"
@@ -36,6 +37,13 @@ bool writeClip(const QString& file,
 
 nlohmann::json syncOf(const QStringList& files) {
     return support::run(QStringList{"sync"} + files + QStringList{"--json"}).document();
+}
+
+bool tells(const nlohmann::json& result, const char* code) {
+    for (const auto& finding : result["findings"]) {
+        if (finding["code"] == code) return true;
+    }
+    return false;
 }
 
 double valueOf(const nlohmann::json& result, const char* key) {
@@ -77,6 +85,19 @@ private Q_SLOTS:
         QVERIFY(reading->heard && reading->heard->channels[0].speechDbfs);
         QVERIFY(reading->frames && reading->frames->rateText == "25/1");
         QVERIFY(!reading->framing);
+        // Neither carries timecode.
+        QVERIFY(reading->sync->timecode.empty() && !reading->sync->timecodeSeconds);
+        const auto back = jobs::keptSync(loaded->rig, loaded->rig.takes[0]);
+        QVERIFY(back && back->results.size() == 1 && !back->results[0].timecode);
+        rig::Rig told = loaded->rig;
+        told.takes[0].shots[1].reading->sync->timecode = "10:00:00:00";
+        told.takes[0].shots[1].reading->sync->timecodeSeconds = 0.76;
+        const auto kept = jobs::keptSync(told, told.takes[0]);
+        QVERIFY(kept && kept->results[0].timecode->text == "10:00:00:00");
+        const auto lines = jobs::syncLines(kept->results[0]);
+        QVERIFY(std::any_of(lines.begin(), lines.end(), [](const std::string& line) {
+            return line.find("by timecode +760 ms") != std::string::npos;
+        }));
     }
     /// Timecode that ffmpeg wrote: told where it agrees, and what it is worth where it does not.
     void timecodeIsHeldAgainstTheSound_data() {
@@ -297,6 +318,137 @@ private Q_SLOTS:
         QCOMPARE(missing["missing"].size(), std::size_t{1});
         QVERIFY(std::abs(missing["missing"][0].get<double>() - 41.0 / 25.0) < 0.01);
         QVERIFY(!missing["isVariable"].get<bool>());
+    }
+    /// Two lapels on two channels; the camera has the plugs changed over. Each hears the other
+    /// voice a little.
+    void changedPlugsAreTold() {
+        const Samples one = support::spokenSound(61, 24.0, kSyncRate),
+                      two = support::spokenSound(62, 24.0, kSyncRate);
+        const auto lapel = [&](const Samples& near, const Samples& far, double start, int seed) {
+            Samples mixed(near.size());
+            std::uint32_t state = static_cast<std::uint32_t>(seed);
+            for (std::size_t i = 0; i < near.size(); ++i) {
+                state = state * 1664525U + 1013904223U;
+                const float hiss = static_cast<float>(state >> 8U) / 16777216.0F - 0.5F;
+                mixed[i] = near[i] + 0.15F * (i >= 140 ? far[i - 140] : 0.0F) + 0.002F * hiss;
+            }
+            return support::recorded(mixed, start, 20.0, 0.0, kSyncRate);
+        };
+        const QString recorder = m_folder.filePath("two.wav"), right = m_folder.filePath("r.wav"),
+                      turned = m_folder.filePath("turned.wav");
+        QVERIFY(support::writeWav(
+            recorder, {lapel(one, two, 0.0, 1), lapel(two, one, 0.0, 2)}, kSyncRate));
+        QVERIFY(support::writeWav(
+            right, {lapel(one, two, 1.5, 3), lapel(two, one, 1.5, 4)}, kSyncRate));
+        QVERIFY(support::writeWav(
+            turned, {lapel(two, one, 0.8, 5), lapel(one, two, 0.8, 6)}, kSyncRate));
+        const auto document = syncOf({recorder, right, turned});
+        QVERIFY(!tells(document["results"][0], "ChannelsSwapped"));
+        QVERIFY(std::abs(valueOf(document["results"][0], "offsetMs") + 1500.0) < 1.0);
+        QVERIFY(tells(document["results"][1], "ChannelsSwapped"));
+        QVERIFY(std::abs(valueOf(document["results"][1], "offsetMs") + 800.0) < 1.0);
+        // They are the same lapels, too.
+        QVERIFY(tells(document["results"][0], "SameMicrophone"));
+    }
+    /// A "backup" that is the main through another converter and codec; and one of its own, 40 cm
+    /// beside, in the same room.
+    void aCopyIsNoBackup() {
+        const Samples dry = support::spokenSound(71, 26.0, kSyncRate);
+        // Reflections of a room: other ones at another place.
+        const auto placed = [&](int seed, double direct) {
+            Samples heard(dry.size(), 0.0F);
+            std::uint32_t state = static_cast<std::uint32_t>(seed);
+            const auto random = [&] {
+                state = state * 1664525U + 1013904223U;
+                return static_cast<double>(state >> 8U) / 16777216.0;
+            };
+            const auto add = [&](double milliseconds, double gain) {
+                const auto late = static_cast<std::size_t>(milliseconds * kSyncRate / 1000.0);
+                for (std::size_t i = late; i < dry.size(); ++i)
+                    heard[i] += static_cast<float>(gain) * dry[i - late];
+            };
+            add(2.0 + random(), direct);
+            for (int i = 0; i < 40; ++i) {
+                const double late = 4.0 + 160.0 * random();
+                add(late, 0.35 * (random() - 0.5) * std::exp(-late / 70.0));
+            }
+            return support::recorded(heard, 0.5, 22.0, 0.0, kSyncRate);
+        };
+        const QString main = m_folder.filePath("main.wav"),
+                      other = m_folder.filePath("other40.wav"),
+                      copy = m_folder.filePath("copy.m4a");
+        const Samples lapel = placed(1, 0.6);
+        QVERIFY(support::writeWav(main, {lapel}, kSyncRate));
+        QVERIFY(support::writeWav(other, {placed(2, 0.6)}, kSyncRate));
+        QVERIFY(support::runFfmpeg({"-i",
+                                    main,
+                                    "-af",
+                                    "volume=0.4,adelay=210,highpass=f=80",
+                                    "-ar",
+                                    "44100",
+                                    "-c:a",
+                                    "aac",
+                                    "-b:a",
+                                    "160k",
+                                    copy}));
+        const auto document = syncOf({main, other, copy});
+        QVERIFY(document["results"][0]["offsetMs"].is_object());
+        QVERIFY(!tells(document["results"][0], "SameMicrophone"));
+        QVERIFY(tells(document["results"][1], "SameMicrophone"));
+    }
+    /// Feeds that one device began at once: how late, and what to enter so that all meet.
+    void feedsTellTheirDelay() {
+        const auto feed = [&](const QString& name, const QString& sound, double late) {
+            const QString file = m_folder.filePath(name);
+            const QString t = QString("(t-%1)").arg(late);
+            const QString x =
+                "4*(160+60*sin(1.7*" + t + ")+50*sin(4.1*" + t + "*(1+0.1*sin(0.3*" + t + "))))";
+            const bool isDone = support::runFfmpeg(
+                {"-f",
+                 "lavfi",
+                 "-i",
+                 kWall +
+                     "25,trim=duration=14[back];color=c=0x969696:size=240x320:rate=25,"
+                     "drawgrid=w=48:h=40:t=6:color=white[card];[back][card]overlay=shortest=1:"
+                     "format=yuv444:y=200:x='" +
+                     x + "-120',scale=320:180:flags=area",
+                 "-i",
+                 m_speech,
+                 "-filter_complex",
+                 "[1:a]" + sound + ",apad=whole_dur=14[a]",
+                 "-map",
+                 "0:v",
+                 "-map",
+                 "[a]",
+                 "-t",
+                 "14",
+                 "-c:v",
+                 "libx264",
+                 "-preset",
+                 "ultrafast",
+                 "-pix_fmt",
+                 "yuv420p",
+                 "-c:a",
+                 "pcm_s16le",
+                 file});
+            return isDone ? file : QString();
+        };
+        const QString wired = feed("wired.mov", "adelay=1000", 0.0),
+                      wireless = feed("wireless.mov", "adelay=1020", 0.12);
+        QVERIFY(!wired.isEmpty() && !wireless.isEmpty());
+        const auto run = support::run({"sync", wired, wireless, "--feeds", "--json"});
+        const auto feeds = run.document()["feeds"];
+        QCOMPARE(feeds.size(), std::size_t{2});
+        QVERIFY(std::abs(valueOf(feeds[1], "pictureMs") - 120.0) < 24.0);
+        QVERIFY(std::abs(valueOf(feeds[1], "soundMs") - 20.0) < 0.5);
+        QVERIFY(std::abs(feeds[0]["pictureDelayMs"].get<double>() - 120.0) < 24.0);
+        QVERIFY(std::abs(feeds[0]["soundDelayMs"].get<double>() - 120.0) < 24.0);
+        QVERIFY(std::abs(feeds[1]["soundDelayMs"].get<double>() - 100.0) < 24.0);
+        QCOMPARE(feeds[1]["pictureDelayMs"].get<double>(), 0.0);
+        QVERIFY(!feeds[1]["isWandering"].get<bool>());
+        const auto said = support::run({"sync", wired, wireless, "--feeds"});
+        QVERIFY2(said.out.find("delay to enter: picture 1") != std::string::npos, said.out.c_str());
+        QVERIFY(!support::run({"sync", wired, wireless, "--json"}).document().contains("feeds"));
     }
     void badInputIsSaid() {
         const auto gone = support::run({"sync", m_folder.filePath("gone.mov"), m_speech});

@@ -38,6 +38,10 @@ public:
     void saveOffsets(QWidget*, const QString&, std::function<void(QString)> done) override {
         done(offsets);
     }
+    QString table;
+    void saveTable(QWidget*, const QString&, std::function<void(QString)> done) override {
+        done(table);
+    }
     void openLut(QWidget*, std::function<void(QString)> done) override { done(lut); }
     void openFolder(QWidget*, const QString&, std::function<void(QString)> done) override {
         done(folder);
@@ -71,6 +75,27 @@ public:
     }
 };
 
+/// Plays nothing and remembers what.
+class FakePlayer : public SoundPlayer {
+public:
+    QString file;
+    bool hasOutput = true;
+    [[nodiscard]] bool canPlay() const override { return hasOutput; }
+    [[nodiscard]] bool isPlaying() const override { return m_isPlaying; }
+    void play(const QString& sound, int) override {
+        file = sound;
+        m_isPlaying = true;
+        Q_EMIT changed();
+    }
+    void stop() override {
+        m_isPlaying = false;
+        Q_EMIT changed();
+    }
+
+private:
+    bool m_isPlaying = false;
+};
+
 /// The whole window with replaced dialogs, in a folder of its own.
 struct AppFixture {
     QTemporaryDir folder;
@@ -86,8 +111,16 @@ struct AppFixture {
         settings.setValue("folders/templates", folder.filePath("templates"));
         return true;
     }();
-    AppContext context{
-        document, selection, jobs, chooser, prompter, settings, std::make_shared<SharedSet>()};
+    std::shared_ptr<FakePlayer> player = std::make_shared<FakePlayer>();
+    AppContext context{document,
+                       selection,
+                       jobs,
+                       chooser,
+                       prompter,
+                       settings,
+                       std::make_shared<SharedSet>(),
+                       std::make_shared<ReportCache>(),
+                       player};
     // Clicks of a test see their outcome at once; that reports may come late has tests of its own.
     bool isPatient = [this] {
         context.reports->setPatience(std::chrono::seconds(60));

@@ -38,6 +38,8 @@ SheetRow equipment(std::size_t index) {
     return row;
 }
 
+constexpr int kMostWornStops = 10;  // of ND filters that are sold (common practice)
+
 SheetRow equipmentTruth(std::size_t index) {
     const auto& field = rig::equipmentFields().truths[index];
     SheetRow row = setting(field.key, field.title);
@@ -327,35 +329,62 @@ SheetRow gainRow() {
     return row;
 }
 
+/// Of a body without ND of its own: what it wears before the lens.
+SheetRow ndRow() {
+    SheetRow row = listed(
+        "nd", "ND", &Settings::ndStops, &ControlSheet::ndStops, controlWords(rig::Control::Nd));
+    const Words text = controlWords(rig::Control::Nd);
+    const auto own = row;
+    row.text = [own, text](const Camera& c) {
+        return rig::hasOwnNd(c.sheet) ? own.text(c)
+                                      : textOf(c.settings.ndStops, text(c.settings.ndStops));
+    };
+    row.choices = [own, text](const Camera& c) {
+        if (rig::hasOwnNd(c.sheet)) return own.choices(c);
+        QList<SheetChoice> list;
+        for (int stops = 0; stops <= kMostWornStops; ++stops)
+            list << SheetChoice{stops == 0 ? text(0.0) : words("worn: ") + text(stops),
+                                double(stops)};
+        return withUnknown(list);
+    };
+    row.apply = [own](Camera& c, const QVariant& value) -> base::Result<void> {
+        if (rig::hasOwnNd(c.sheet)) return own.apply(c, value);
+        if (isForgotten(c.settings.ndStops, value)) return {};
+        double stops = 0.0;
+        auto done = checkedNumber("ND", value.toDouble(), 0.0, kMostWornStops, "stops", stops);
+        if (done) c.settings.ndStops = stops;
+        return done;
+    };
+    return row;
+}
+
 std::vector<SheetRow> exposureRows() {
-    return {
-        group("Exposure"),
-        listed("iso",
-               "ISO",
-               &Settings::isoValue,
-               &ControlSheet::isoValues,
-               controlWords(rig::Control::Iso)),
-        listed("shutter",
-               "Shutter",
-               &Settings::shutterSeconds,
-               &ControlSheet::shutterSeconds,
-               [](double s) { return plain(optics::shutterText(s)); }),
-        listed("aperture",
-               "Aperture",
-               &Settings::fNumber,
-               &ControlSheet::fNumbers,
-               controlWords(rig::Control::Aperture)),
-        gainRow(),
-        listed(
-            "nd", "ND", &Settings::ndStops, &ControlSheet::ndStops, controlWords(rig::Control::Nd)),
-        flag("autoExposure", "Automatic", "automatic exposure", &Settings::isAutoExposure),
-        lossRow("filterStops",
-                "Filter takes, stops",
-                [](Camera& c) -> double& { return c.filterStops; }),
-        fact("plannedExposure", "Against the reference"),
-        fact("nativeIso", "ISO against native"),
-        fact("shutter", "Shutter and mains"),
-        fact("automatics", "Automatics on")};
+    return {group("Exposure"),
+            listed("iso",
+                   "ISO",
+                   &Settings::isoValue,
+                   &ControlSheet::isoValues,
+                   controlWords(rig::Control::Iso)),
+            listed("shutter",
+                   "Shutter",
+                   &Settings::shutterSeconds,
+                   &ControlSheet::shutterSeconds,
+                   [](double s) { return plain(optics::shutterText(s)); }),
+            listed("aperture",
+                   "Aperture",
+                   &Settings::fNumber,
+                   &ControlSheet::fNumbers,
+                   controlWords(rig::Control::Aperture)),
+            gainRow(),
+            ndRow(),
+            flag("autoExposure", "Automatic", "automatic exposure", &Settings::isAutoExposure),
+            lossRow("filterStops",
+                    "Filter takes, stops",
+                    [](Camera& c) -> double& { return c.filterStops; }),
+            fact("plannedExposure", "Against the reference"),
+            fact("nativeIso", "ISO against native"),
+            fact("shutter", "Shutter and mains"),
+            fact("automatics", "Automatics on")};
 }
 
 std::vector<SheetRow> colourRows() {

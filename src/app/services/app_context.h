@@ -11,6 +11,7 @@
 #include "app/services/report_cache.h"
 #include "app/services/rig_document.h"
 #include "app/services/seams.h"
+#include "app/services/sound_player.h"
 #include "jobs/shoot_job.h"
 
 namespace rigmatch::app {
@@ -94,6 +95,7 @@ struct AppContext {
     QSettings& settings;
     std::shared_ptr<SharedSet> simulatedSet;
     std::shared_ptr<ReportCache> reports = std::make_shared<ReportCache>();
+    std::shared_ptr<SoundPlayer> player{};  ///< nothing: no sound is played
 
     /// The take being looked at: the selected one, else the newest; nullptr where there is none.
     [[nodiscard]] const rig::Take* currentTake() const {

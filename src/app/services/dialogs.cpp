@@ -109,6 +109,17 @@ void DialogFileChooser::saveOffsets(QWidget* parent,
     openFor(dialog, [done](const QStringList& files) { done(files.value(0)); });
 }
 
+void DialogFileChooser::saveTable(QWidget* parent,
+                                  const QString& suggestion,
+                                  std::function<void(QString)> done) {
+    auto* dialog = fileDialog(parent, words("Export the track"), QFileDialog::AnyFile);
+    dialog->setAcceptMode(QFileDialog::AcceptSave);
+    dialog->setNameFilters({words("Table (*.csv)")});
+    dialog->setDefaultSuffix(u"csv"_s);
+    dialog->selectFile(suggestion);
+    openFor(dialog, [done](const QStringList& files) { done(files.value(0)); });
+}
+
 void DialogFileChooser::openFolder(QWidget* parent,
                                    const QString& title,
                                    std::function<void(QString)> done) {

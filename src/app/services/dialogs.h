@@ -21,6 +21,9 @@ public:
     void saveOffsets(QWidget* parent,
                      const QString& suggestion,
                      std::function<void(QString)> done) override;
+    void saveTable(QWidget* parent,
+                   const QString& suggestion,
+                   std::function<void(QString)> done) override;
     void openFolder(QWidget* parent,
                     const QString& title,
                     std::function<void(QString)> done) override;

@@ -30,6 +30,10 @@ public:
     virtual void saveOffsets(QWidget* parent,
                              const QString& suggestion,
                              std::function<void(QString)> done) = 0;
+    /// A .csv file.
+    virtual void saveTable(QWidget* parent,
+                           const QString& suggestion,
+                           std::function<void(QString)> done) = 0;
     virtual void openFolder(QWidget* parent,
                             const QString& title,
                             std::function<void(QString)> done) = 0;

@@ -147,6 +147,7 @@ int main(int argc, char** argv) {
     JobRunner jobs;
     AppContext context{
         document, selection, jobs, chooser, prompter, settings, std::make_shared<SharedSet>()};
+    context.player = std::make_shared<SystemSoundPlayer>();
     MainWindow window(context);
     if (parser.isSet(u"screen"_s)) window.showScreen(parser.value(u"screen"_s));
     if (parser.isSet(u"demo"_s)) window.files().openDemo();

@@ -1,9 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "card/printed_card.h"
 
-#include <cairo-ft.h>
 #include <cairo-pdf.h>
-#include <ft2build.h>
 
 #include <algorithm>
 #include <array>
@@ -11,18 +9,11 @@
 #include <memory>
 #include <numbers>
 #include <vector>
-#include FT_FREETYPE_H
 
 #include "base/atomic_file.h"
+#include "card/typeface.h"
 #include "chart/chart_file.h"
 #include "colour/transfer.h"
-
-extern "C" {
-extern const unsigned char rigmatch_font_regular[];       // NOLINT(readability-identifier-naming)
-extern const unsigned char rigmatch_font_regular_end[];   // NOLINT(readability-identifier-naming)
-extern const unsigned char rigmatch_font_semibold[];      // NOLINT(readability-identifier-naming)
-extern const unsigned char rigmatch_font_semibold_end[];  // NOLINT(readability-identifier-naming)
-}
 
 namespace rigmatch::card {
 namespace {
@@ -34,45 +25,6 @@ constexpr double kTopMm = 21.0;      // page above the dark field
 constexpr double kMarginMm = 9.0;    // what printers leave white
 constexpr double kPanelGrey = 0.14;  // signal of the dark field
 constexpr double kInk = 0.1;         // signal of text and targets
-
-template <class Type, void (*destroy)(Type*)>
-struct Destroy {
-    void operator()(Type* object) const { destroy(object); }
-};
-using Surface = std::unique_ptr<cairo_surface_t, Destroy<cairo_surface_t, cairo_surface_destroy>>;
-using Context = std::unique_ptr<cairo_t, Destroy<cairo_t, cairo_destroy>>;
-
-/// The program's typeface for the page.
-class Typeface {
-public:
-    Typeface(const unsigned char* first, const unsigned char* last) {
-        if (FT_Init_FreeType(&m_library) != 0) return;
-        if (FT_New_Memory_Face(m_library, first, last - first, 0, &m_face) != 0) return;
-        m_font = cairo_ft_font_face_create_for_ft_face(m_face, 0);
-    }
-    Typeface(const Typeface&) = delete;
-    Typeface& operator=(const Typeface&) = delete;
-    ~Typeface() {
-        if (m_font != nullptr) cairo_font_face_destroy(m_font);
-        // The library's caches may still look at the face: it lives as long as the program.
-    }
-    [[nodiscard]] cairo_font_face_t* font() const { return m_font; }
-
-private:
-    FT_Library m_library = nullptr;
-    FT_Face m_face = nullptr;
-    cairo_font_face_t* m_font = nullptr;
-};
-
-const Typeface& regular() {
-    static const Typeface kFace(rigmatch_font_regular, rigmatch_font_regular_end);
-    return kFace;
-}
-
-const Typeface& semibold() {
-    static const Typeface kFace(rigmatch_font_semibold, rigmatch_font_semibold_end);
-    return kFace;
-}
 
 void grey(cairo_t* page, double signal) { cairo_set_source_rgb(page, signal, signal, signal); }
 
@@ -129,7 +81,8 @@ void scale(cairo_t* page, double left, double y) {
     cairo_line_to(page, left + kMm, y);
     cairo_stroke(page);
     for (int cm = 0; cm <= 10; cm += 5)
-        text(page, regular(), 2.8, left + 10 * cm + 0.8, y - 4.6, std::to_string(10 * cm));
+        text(
+            page, Typeface::regular(), 2.8, left + 10 * cm + 0.8, y - 4.6, std::to_string(10 * cm));
 }
 
 void patches(cairo_t* page, const chart::ReferenceChart& chart, const FieldOnPage& field) {
@@ -161,9 +114,9 @@ void words(cairo_t* page, const FieldOnPage& field) {
     const double left = field.left - kBorderMm;
     const double below = field.top + field.height + kBorderMm;
     grey(page, kInk);
-    text(page, semibold(), 5.0, left, 13.5, "Rig Match card");
+    text(page, Typeface::semibold(), 5.0, left, 13.5, "Rig Match card");
     text(page,
-         regular(),
+         Typeface::regular(),
          3.0,
          left + 42.0,
          13.5,
@@ -180,12 +133,12 @@ void words(cairo_t* page, const FieldOnPage& field) {
         "fades, and never mix two prints in one take."};
     double y = below + 7.0;
     for (const char* line : kLines) {
-        text(page, regular(), 2.75, left, y, line);
+        text(page, Typeface::regular(), 2.75, left, y, line);
         y += 4.3;
     }
     scale(page, left, below + 30.0);
     grey(page, kInk);
-    text(page, regular(), 2.75, left + 106.0, below + 30.0, "mm");
+    text(page, Typeface::regular(), 2.75, left + 106.0, below + 30.0, "mm");
 }
 
 cairo_status_t append(void* closure, const unsigned char* data, unsigned int length) {

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "framing/framing_surroundings.h"
 #include "framing/picture_drift.h"
 #include "rig/framing_goals.h"
 
@@ -37,12 +38,6 @@ Finding findingOf(const std::string& quantity, const Seen& seen, const rig::Doub
     finding.uncertainty = value.uncertainty;
     finding.unit = "share";
     return finding;
-}
-
-/// A turn is proposed where the value lies further from its goal than twice what it is unsure of.
-bool isSure(const Finding& finding, double goal) {
-    return finding.verdict != base::Verdict::Good &&
-           std::abs(*finding.value - goal) > 2.0 * finding.uncertainty;
 }
 
 Finding cutFinding(const Seen& seen) {
@@ -125,20 +120,6 @@ Finding punchFinding(const Seen& seen, const rig::Choices& choices) {
     finding.high = 1.0;
     finding.nearBy = rig::kLeastHeadroom;
     base::judge(finding);
-    return finding;
-}
-
-Finding pictureFinding(const std::string& quantity,
-                       const FramedCamera& camera,
-                       double value,
-                       double uncertainty,
-                       const std::string& unit) {
-    Finding finding;
-    finding.quantity = quantity;
-    finding.subject = camera.id;
-    finding.value = value;
-    finding.uncertainty = uncertainty;
-    finding.unit = unit;
     return finding;
 }
 
@@ -330,6 +311,7 @@ void addCamera(const FramedCamera& camera,
     if (reading.people.size() == 2) addTwoShot(camera, findings);
     if (reading.roll) findings.push_back(rollFinding(camera));
     if (const auto focus = focusFinding(camera)) findings.push_back(*focus);
+    addSurroundings(camera, findings);
     if (const auto moved = movedFinding(camera)) findings.push_back(*moved);
 }
 

@@ -14,7 +14,8 @@ namespace rigmatch::framing {
 /// - of a person: "cut", "headroom", "eyeLine", "across", "lookRoom", "punchIn";
 /// - of the picture: "roll", "focus", "moved", "pairLevel" and "pairSpacing" of a two-shot;
 /// - against the first camera that shows a lone person as large: "headSize", "eyesAlike",
-///   "offsetAlike".
+///   "offsetAlike";
+/// - of what stands around: addSurroundings().
 ///
 /// A camera that has moved since its framing was saved is first to be put back: only then is it
 /// told what else to turn. At most one turn of a kind a camera, the worst; nothing is turned by

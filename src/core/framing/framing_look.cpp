@@ -4,7 +4,9 @@
 #include <cmath>
 
 #include "base/constants.h"
+#include "framing/bright_spots.h"
 #include "framing/eye_focus.h"
+#include "framing/key_screen.h"
 #include "framing/picture_roll.h"
 
 namespace rigmatch::framing {
@@ -48,6 +50,10 @@ void FramingLook::take(const image::CodedFrame& frame, Moment moment) {
     m_reading.roll = pictureRoll(frame);
     if (!m_reading.roll && !faces.empty()) m_reading.roll = rollOfHead(faces.front());
     m_reading.focus = eyeFocus(frame, faces);
+    std::vector<HeadBox> heads;
+    for (const PersonFrame& person : m_people.back()) heads.push_back(headBox(person, frame));
+    m_reading.brightSpots = brightSpots(frame, heads);
+    m_reading.keyScreen = keyScreen(frame, heads);
 }
 
 rig::FramingReading FramingLook::reading() const {

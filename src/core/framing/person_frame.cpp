@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "framing/bright_spots.h"
 #include "framing/head_outline.h"
 #include "framing/pupils.h"
 #include "image/robust.h"
@@ -49,10 +50,19 @@ rig::FramedPerson framedPerson(const PersonFrame& person) {
     framed.turnDegrees = person.turnDegrees;
     framed.isCrownEstimate = person.isCrownEstimate;
     framed.isCut = person.isCut;
+    framed.hasLineOver = person.hasLineOver;
     return framed;
 }
 
 }  // namespace
+
+HeadBox headBox(const PersonFrame& person, const image::CodedFrame& frame) {
+    const double top = person.headroom.value * frame.height;
+    return {person.face.left,
+            top,
+            person.face.left + person.face.width,
+            top + person.headHeight.value * frame.height};
+}
 
 std::vector<PersonFrame> personFrames(const image::CodedFrame& frame,
                                       const std::vector<face::Face>& faces) {
@@ -80,6 +90,7 @@ std::vector<PersonFrame> personFrames(const image::CodedFrame& frame,
         person.lookRoom = lookRoomOf(person, outline, width);
         person.isCut = outline.crown.y < 1.0 || outline.left < 1.0 || outline.right > width - 2.0 ||
                        face.chin.y > height - 2.0;
+        person.hasLineOver = hasLineOver(frame, headBox(person, frame));
         people.push_back(person);
     }
     return people;
@@ -129,6 +140,10 @@ std::vector<rig::FramedPerson> peopleOverTime(const std::vector<std::vector<Pers
         person.headroom.value = middleOf([](const PersonFrame& p) { return p.headroom.value; });
         person.headHeight.value = middleOf([](const PersonFrame& p) { return p.headHeight.value; });
         person.across.value = middleOf([](const PersonFrame& p) { return p.across.value; });
+        // A line that one moment only shows was a hand or a passer-by.
+        const auto lines = std::count_if(
+            group.begin(), group.end(), [](const PersonFrame* p) { return p->hasLineOver; });
+        person.hasLineOver = 2 * lines > static_cast<std::ptrdiff_t>(group.size());
         person.swayShare = spanOf([](const PersonFrame& p) { return p.across.value; });
         person.leanShare = spanOf([](const PersonFrame& p) { return p.faceHeight.value; }) /
                            std::max(1e-6, person.faceHeight.value);

@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "face/face_finder.h"
+#include "framing/head_box.h"
 #include "image/frame.h"
 #include "rig/framing_reading.h"
 
@@ -26,7 +27,11 @@ struct PersonFrame {
     double turnDegrees = 0.0;
     bool isCrownEstimate = true;  ///< the hair could not be told from what is behind it
     bool isCut = false;           ///< the head reaches over the picture's edge
+    bool hasLineOver = false;     ///< an upright line runs down into the head
 };
+
+/// Where a person's head is, px.
+[[nodiscard]] HeadBox headBox(const PersonFrame& person, const image::CodedFrame& frame);
 
 /// Measures every face. Some 90 ms each.
 [[nodiscard]] std::vector<PersonFrame> personFrames(const image::CodedFrame& frame,

@@ -9,6 +9,9 @@
 
 namespace rigmatch::jobs {
 
+/// Samples per second of a check sound.
+inline constexpr int kCheckRate = 16000;
+
 /// Writes twenty seconds of both sounds as they lie on each other: the reference on the left, the
 /// other on the right, each at the same loudness, around `clapSeconds` of the reference or the
 /// middle of what both heard (WAV, 16 kHz). Who listens on headphones hears one sound in the

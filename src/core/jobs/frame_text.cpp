@@ -34,6 +34,7 @@ Json personJson(const rig::FramedPerson& one) {
             {"lookRoom", one.lookRoom ? shareJson(*one.lookRoom) : Json(nullptr)},
             {"turnDegrees", tidy(one.turnDegrees, 10)},
             {"isCut", one.isCut},
+            {"hasLineOverHead", one.hasLineOver},
             {"sway", finely(one.swayShare)},
             {"lean", finely(one.leanShare)},
             {"frames", one.frames}};
@@ -48,6 +49,28 @@ Json focusJson(const rig::FocusReading& focus) {
         widths[name] = width ? Json(tidy(*width, 1e3)) : Json(nullptr);
     return {{"sharpest", focus.sharpest.empty() ? Json(nullptr) : Json(focus.sharpest)},
             {"edgeWidthPx", widths}};
+}
+
+Json spotsJson(const rig::FramingReading& framing) {
+    Json all = Json::array();
+    for (const rig::BrightSpot& spot : framing.brightSpots)
+        all.push_back(
+            {{"where", spot.where},
+             {"box",
+              {finely(spot.left), finely(spot.top), finely(spot.width), finely(spot.height)}},
+             {"level", tidy(spot.level, 1e3)}});
+    return all;
+}
+
+Json keyScreenJson(const rig::FramingReading& framing) {
+    if (!framing.keyScreen) return nullptr;
+    const rig::KeyScreen& screen = *framing.keyScreen;
+    return {{"hue", screen.hue},
+            {"area", finely(screen.areaShare)},
+            {"evennessStops", shareJson(screen.evennessStops)},
+            {"level", tidy(screen.level, 1e3)},
+            {"saturation", tidy(screen.saturation, 1e3)},
+            {"spill", tidy(screen.spillShare, 1e3)}};
 }
 
 Json driftJson(const FramedFile& framed) {
@@ -143,6 +166,7 @@ std::vector<std::string> frameLines(const FramedFile& framed) {
             line += ", look room " + fixed(one.lookRoom->value, 1) + " ± " +
                     fixed(one.lookRoom->uncertainty, 1);
         if (one.isCut) line += ", cut by the edge";
+        if (one.hasLineOver) line += ", a line runs down into the head";
         lines.push_back(line);
     }
     if (framed.framing.roll)
@@ -159,6 +183,18 @@ std::vector<std::string> frameLines(const FramedFile& framed) {
                                           std::pair{"background", framed.framing.focus.background}})
             if (width) line += std::string(", ") + name + " " + fixed(*width, 1) + " px";
         lines.push_back(line);
+    }
+    for (const rig::BrightSpot& spot : framed.framing.brightSpots)
+        lines.push_back(spot.where == "head" ? std::string("a bright thing stands over the head")
+                                             : "a bright spot at the " + spot.where + " edge");
+    if (framed.framing.keyScreen) {
+        const rig::KeyScreen& screen = *framed.framing.keyScreen;
+        lines.push_back(screen.hue + " screen over " + fixed(100.0 * screen.areaShare, 0) +
+                        " % of the picture: even to " + fixed(screen.evennessStops.value, 2) +
+                        " ± " + fixed(screen.evennessStops.uncertainty, 2) + " stops, at " +
+                        fixed(100.0 * screen.level, 0) + " %, " +
+                        fixed(100.0 * screen.saturation, 0) + " % saturated, " +
+                        fixed(100.0 * screen.spillShare, 0) + " % of it on the person's edge");
     }
     if (framed.framing.drift)
         lines.push_back(driftText(*framed.framing.drift, framed.lens, framed.width));
@@ -188,6 +224,8 @@ std::string frameJson(const std::vector<FrameResult>& results) {
                        {"rollDegrees", roll},
                        {"people", people},
                        {"focus", focusJson(framed.framing.focus)},
+                       {"brightSpots", spotsJson(framed.framing)},
+                       {"keyScreen", keyScreenJson(framed.framing)},
                        {"drift", driftJson(framed)}});
     }
     return Json({{"version", 1}, {"results", all}}).dump(2) + "\n";

@@ -43,7 +43,39 @@ std::string movedHeadline(const Finding& finding, const rig::Rig& rig) {
            " px";
 }
 
+/// What stands around the people; empty for all else.
+std::string surroundingsHeadline(const Finding& finding) {
+    const double value = finding.value.value_or(0.0);
+    const std::string& what = finding.quantity;
+    const bool isGood = finding.verdict == base::Verdict::Good;
+    if (what == "spotOverHead") return "a bright thing stands over the head";
+    if (what == "spotAtLeft") return "a bright spot at the left edge";
+    if (what == "spotAtRight") return "a bright spot at the right edge";
+    if (what == "spotAtTop") return "a bright spot at the upper edge";
+    if (what == "spotAtBottom") return "a bright spot at the lower edge";
+    if (what == "lineOverHead") return "a line runs down into the head";
+    if (what == "focusHunts") {
+        if (isGood) return "focus keeps still";
+        if (finding.advice.arguments.contains("stayed")) return "focus moved during the take";
+        return value < 1.5 ? "focus hunted once" : "focus hunted " + fixed(value, 0) + " times";
+    }
+    if (what == "keyEvenness")
+        return isGood ? "key screen lit evenly"
+                      : "key screen uneven by " + fixed(value, 1) + " stops";
+    if (what == "keyLevel") {
+        if (isGood) return "key screen at " + percent(value);
+        return std::string("key screen too ") + (value < finding.low ? "dark: " : "bright: ") +
+               percent(value);
+    }
+    if (what == "keySaturation")
+        return isGood ? "key screen's colour is clean" : "key screen's colour is pale";
+    if (what == "keySpill")
+        return isGood ? "no spill of the key screen" : "the key screen colours the person's edge";
+    return "";
+}
+
 std::string headlineOf(const Finding& finding, const rig::Rig& rig) {
+    if (auto text = surroundingsHeadline(finding); !text.empty()) return text;
     const double value = finding.value.value_or(0.0);
     const std::string other = letterOf(rig, finding.other);
     const std::string& what = finding.quantity;
@@ -84,6 +116,21 @@ std::string headlineOf(const Finding& finding, const rig::Rig& rig) {
 std::string numbersOf(const Finding& finding) {
     if (!finding.value) return finding.reason;
     const double value = *finding.value, doubt = finding.uncertainty;
+    if (finding.quantity.starts_with("spot"))
+        return fixed(100.0 * value, 2) + " % of the picture's area";
+    if (finding.quantity == "lineOverHead") return "as far as the picture tells";
+    if (finding.quantity == "focusHunts") {
+        const auto& arguments = finding.advice.arguments;
+        if (!arguments.contains("seconds")) return "watched five times a second";
+        std::string text = "first at " + fixed(arguments.at("seconds"), 1) + " s";
+        if (arguments.contains("breathing"))
+            text += ", the picture's size changes by " +
+                    fixed(100.0 * std::abs(arguments.at("breathing")), 1) + " %";
+        return text;
+    }
+    if (finding.unit == "stops")
+        return fixed(value, 2) + " ± " + fixed(std::max(doubt, 0.01), 2) + " stops, good to " +
+               fixed(finding.high, 2);
     if (finding.unit == "px")
         return fixed(value, 1) + " ± " + fixed(std::max(doubt, 0.1), 1) + " px";
     if (finding.unit == "degrees")
@@ -144,9 +191,32 @@ std::string resizeText(const Words& words, bool isNearer) {
     return text;
 }
 
+/// What to do about what stands around; empty for all else.
+std::string surroundingsTurn(const Finding& finding) {
+    const std::string& code = finding.advice.code;
+    if (code == "hideSpot")
+        return "Move the frame or the thing, or dim it, unless it is meant to show";
+    if (code == "moveOffSpot" || code == "moveOffLine")
+        return "Move the camera or the seat a hand's width sideways, so that it stands clear of "
+               "the head";
+    if (code == "lockFocus")
+        return "Focus by hand on the eyes, or set the automatic to one face and slow";
+    if (code == "evenScreen")
+        return "Light the screen from both sides with soft lamps of its own, each as far from it "
+               "as it is wide";
+    if (code == "brightenScreen") return "Give the screen more light of its own";
+    if (code == "dimScreen") return "Take light off the screen: a bright one spills on people";
+    if (code == "cleanScreen")
+        return "Keep the key and fill off the screen: other light makes its colour pale";
+    if (code == "awayFromScreen")
+        return "Seat the person further from the screen, 2 m and more, or dim it";
+    return "";
+}
+
 std::string turnOf(const Finding& finding, const rig::Rig& rig, const rig::Take& take) {
     const Words words(finding.advice, rig.plan && rig.plan->isInFeet);
     const std::string& code = finding.advice.code;
+    if (auto text = surroundingsTurn(finding); !text.empty()) return text;
     // Moving the tripod by a hand or two is handy, more changes the perspective.
     const bool isHandy = words.of("centimetres") <= 40.0;
     if (code == "tiltUp") return words.turn("Tilt up", "raise the camera", "height", isHandy);

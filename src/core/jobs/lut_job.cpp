@@ -35,20 +35,11 @@ std::string fileName(const rig::Camera& camera, const rig::Camera& reference) {
 /// Codes of ten bits, black and nominal white (ITU-R BT.709-6 item 3.4).
 constexpr double kBlackCode = 64.0, kWhiteCode = 940.0, kTopCode = 1023.0;
 
-/// A place of the table to a signal, and back.
-double signalAt(double place, LutUse use) {
-    return use == LutUse::Monitor ? (place * kTopCode - kBlackCode) / (kWhiteCode - kBlackCode)
-                                  : place;
-}
-double placeOf(double signal, LutUse use) {
-    return use == LutUse::Monitor ? (signal * (kWhiteCode - kBlackCode) + kBlackCode) / kTopCode
-                                  : signal;
-}
 std::array<double, 3> placesOf(const std::array<double, 3>& signal, LutUse use) {
-    return {placeOf(signal[0], use), placeOf(signal[1], use), placeOf(signal[2], use)};
+    return {lutPlace(signal[0], use), lutPlace(signal[1], use), lutPlace(signal[2], use)};
 }
 std::array<double, 3> signalsAt(const std::array<double, 3>& place, LutUse use) {
-    return {signalAt(place[0], use), signalAt(place[1], use), signalAt(place[2], use)};
+    return {lutSignal(place[0], use), lutSignal(place[1], use), lutSignal(place[2], use)};
 }
 
 colour::Table3d tableOf(const match::Correction& correction,
@@ -233,6 +224,16 @@ base::Result<void> writeOne(const Corrected& c,
 }
 
 }  // namespace
+
+double lutSignal(double place, LutUse use) {
+    return use == LutUse::Monitor ? (place * kTopCode - kBlackCode) / (kWhiteCode - kBlackCode)
+                                  : place;
+}
+
+double lutPlace(double signal, LutUse use) {
+    return use == LutUse::Monitor ? (signal * (kWhiteCode - kBlackCode) + kBlackCode) / kTopCode
+                                  : signal;
+}
 
 base::Result<std::vector<WrittenLut>> writeLuts(const rig::Rig& rig,
                                                 const rig::Take& take,

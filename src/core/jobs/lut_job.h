@@ -28,6 +28,10 @@ struct LutOptions {
     LutUse use = LutUse::Editor;
 };
 
+/// A signal as it stands in a file for that use, and back.
+[[nodiscard]] double lutPlace(double signal, LutUse use);
+[[nodiscard]] double lutSignal(double place, LutUse use);
+
 /// One camera's correction, and what it does to patches and skin.
 struct WrittenLut {
     std::string cameraId;

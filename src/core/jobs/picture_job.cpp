@@ -21,13 +21,23 @@ std::vector<unsigned char> bytesOf(const image::Frame& signal) {
 
 CodeReading codeReading(const rig::Shot& shot) { return {shot.rangeOverride, shot.matrixOverride}; }
 
-base::Result<image::CodedFrame> frameAt(const std::filesystem::path& media,
-                                        double seconds,
-                                        const CodeReading& codes) {
+namespace {
+
+constexpr double kLong = 60.0;  // s, from which only key frames are decoded
+
+media::ReaderOptions optionsOf(const CodeReading& codes) {
     media::ReaderOptions options;
     options.range = image::rangeNamed(codes.range);
     options.matrix = image::matrixNamed(codes.matrix);
-    auto reader = media::MediaReader::open(media, options);
+    return options;
+}
+
+}  // namespace
+
+base::Result<image::CodedFrame> frameAt(const std::filesystem::path& media,
+                                        double seconds,
+                                        const CodeReading& codes) {
+    auto reader = media::MediaReader::open(media, optionsOf(codes));
     if (!reader) return tl::unexpected(reader.error());
     if (seconds > 0.0) {
         if (auto moved = reader->seek(base::Seconds(seconds)); !moved)
@@ -51,6 +61,35 @@ base::Result<Picture> pictureAt(const std::filesystem::path& media,
     if (!frame) return tl::unexpected(frame.error());
     const image::Frame signal = image::signalFrame(*frame);
     return Picture{signal.width, signal.height, bytesOf(signal), frame->seconds};
+}
+
+base::Result<std::vector<Picture>> pictureStrip(const std::filesystem::path& media,
+                                                int count,
+                                                int width,
+                                                const CodeReading& codes,
+                                                const base::Progress& progress) {
+    auto reader = media::MediaReader::open(media, optionsOf(codes));
+    if (!reader) return tl::unexpected(reader.error());
+    const double length = reader->info().durationSeconds;
+    const int step = std::max(1, reader->info().width / std::max(1, width));
+    std::vector<Picture> pictures;
+    for (int i = 0; i < count; ++i) {
+        if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
+        progress.report(static_cast<double>(i) / count, "Loading pictures");
+        const base::Seconds moment(length * (i + 0.5) / count);
+        base::Result<std::optional<image::CodedFrame>> frame = std::nullopt;
+        if (length > kLong) {
+            frame = reader->keyFrameAt(moment);
+        } else {
+            if (auto moved = reader->seek(moment); !moved) return tl::unexpected(moved.error());
+            frame = reader->next();
+        }
+        if (!frame) return tl::unexpected(frame.error());
+        if (!*frame) break;
+        const image::Frame small = image::shrunkSignal(**frame, step);
+        pictures.push_back({small.width, small.height, bytesOf(small), (*frame)->seconds});
+    }
+    return pictures;
 }
 
 }  // namespace rigmatch::jobs

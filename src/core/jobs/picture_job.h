@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "base/progress.h"
 #include "base/result.h"
 #include "image/frame.h"
 #include "rig/rig.h"
@@ -40,5 +41,14 @@ struct Picture {
 [[nodiscard]] base::Result<Picture> pictureAt(const std::filesystem::path& media,
                                               double seconds,
                                               const CodeReading& codes);
+
+/// `count` pictures of a clip at even moments, not wider than `width` px. Of a clip over a minute
+/// the key frames before them, each decoded alone. Shorter where the clip ends early. Fails as
+/// pictureAt(), or with Cancelled.
+[[nodiscard]] base::Result<std::vector<Picture>> pictureStrip(const std::filesystem::path& media,
+                                                              int count,
+                                                              int width,
+                                                              const CodeReading& codes,
+                                                              const base::Progress& progress = {});
 
 }  // namespace rigmatch::jobs

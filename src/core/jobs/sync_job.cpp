@@ -4,7 +4,8 @@
 #include <algorithm>
 #include <cmath>
 
-#include "base/format.h"
+#include "jobs/same_microphone.h"
+#include "jobs/sync_judge.h"
 #include "media/media_reader.h"
 #include "media/read_ahead.h"
 #include "media/sound_reader.h"
@@ -16,17 +17,10 @@ namespace rigmatch::jobs {
 namespace {
 
 namespace fs = std::filesystem;
-using base::fixed;
-using base::signedFixed;
-
 constexpr std::size_t kMostTries = 3;  // channels that are tried against each other
-constexpr double kHour = 3600.0, kDay = 86400.0;
-constexpr double kUsualFrame = 0.04;    // s
-constexpr double kMostTimecode = 60.0;  // s; clocks that were set together are not further apart
+constexpr double kDay = 86400.0;
 constexpr double kSecondsPerMetre = 1.0 / 343.2;  // in air of 20 °C
 constexpr std::size_t kFramesAhead = 3;
-// ITU-R BT.1359-1 and EBU R37, from memory: sound early by 40 ms or late by 60 is seen.
-constexpr double kMostEarly = 0.040, kMostLate = 0.060;
 
 /// Between loud and quiet moments of a track, dB: speech has much of it, noise and time code none.
 double liveliness(const sound::SoundTrack& track) {
@@ -55,6 +49,7 @@ void keepTracks(std::vector<sound::SoundTrack> tracks,
         source.durationSeconds =
             std::max(source.durationSeconds, track.startSeconds + track.seconds());
         timing::WhitenedTrack made = timing::whitened(track, progress);
+        made.channel = track.channel;
         track.samples = {};
         if (!made.samples.empty()) source.tracks.push_back(std::move(made));
     }
@@ -85,15 +80,6 @@ base::Result<SyncSource> soundSource(const fs::path& file, const base::Progress&
     return source;
 }
 
-std::string timesText(const std::vector<double>& times) {
-    std::string text;
-    const std::size_t shown = std::min<std::size_t>(times.size(), 5);
-    for (std::size_t i = 0; i < shown; ++i) text += (i > 0 ? ", " : "") + fixed(times[i], 2);
-    text += " s";
-    if (times.size() > shown) text += " and " + std::to_string(times.size() - shown) + " more";
-    return text;
-}
-
 /// The first pair of channels that have something in common.
 void syncSound(const SyncSource& reference,
                const SyncSource& source,
@@ -120,84 +106,6 @@ void syncSound(const SyncSource& reference,
         if (attempt == 0) result.reason = base::fullText(found.error());
         if (progress.isCancelled()) return;
     }
-}
-
-void judgeOffset(SyncResult& result) {
-    if (!result.sound) return;
-    const timing::SoundOffset& sound = *result.sound;
-    if (sound.driftPpm && std::abs(*sound.driftPpm) > 3.0 * sound.driftUncertaintyPpm &&
-        std::abs(*sound.driftPpm) > 1.0) {
-        const double perHour = *sound.driftPpm * 1e-6 * kHour;
-        const double rate = result.frames ? result.frames->rate : 25.0;
-        result.findings.push_back(
-            {"ClockDrift",
-             "Its clock runs " + std::string(*sound.driftPpm > 0.0 ? "fast" : "slow") + " by " +
-                 fixed(std::abs(*sound.driftPpm), 1) +
-                 " ppm: " + fixed(1000.0 * std::abs(perHour), 0) + " ms or " +
-                 fixed(std::abs(perHour) * rate, 1) + " frames in an hour.",
-             "For long takes resample it by " + fixed(1.0 + *sound.driftPpm * 1e-6, 7) +
-                 ", or sync again every " +
-                 fixed(std::max(1.0, 0.5 / rate / std::abs(*sound.driftPpm * 1e-6) / 60.0), 0) +
-                 " minutes."});
-    }
-    if (sound.isInverted) {
-        result.findings.push_back({"PolarityTurned",
-                                   "Its sound has the opposite polarity of the reference's.",
-                                   "Turn it before the two are mixed."});
-    }
-    if (sound.jump) {
-        result.findings.push_back(
-            {"OffsetJumps",
-             "From " + fixed(sound.jump->atSeconds, 1) +
-                 " s of the reference on it stands elsewhere, by " +
-                 signedFixed(sound.jump->offsetSeconds - sound.offsetSeconds, 3) +
-                 " s: a cut, a pause, or a second take in the file.",
-             "Sync the parts on their own."});
-    }
-    if (result.picture) {
-        const double way = result.distanceSeconds.value_or(0.0);
-        const double late = sound.offsetSeconds - result.picture->offsetSeconds - way;
-        const double doubt = 2.0 * result.picture->uncertaintySeconds;
-        if (late - doubt > kMostLate || -late - doubt > kMostEarly) {
-            result.findings.push_back(
-                {"LipSync",
-                 "Against the reference its sound is " + fixed(1000.0 * std::abs(late), 0) +
-                     " ms " + (late > 0.0 ? "later" : "earlier") + " than its picture" +
-                     (result.distanceSeconds ? ", beyond what the way to it makes" : "") +
-                     ": a viewer sees that.",
-                 "Sound needs 2.9 ms a metre; what is more comes from the chain: delay the "
-                 "earlier of the two by that much."});
-        }
-    }
-}
-
-/// Timecodes count from a clock that was set on each device: right, a little off, or not at all.
-void judgeTimecode(SyncResult& result) {
-    const auto offset = result.offsetSeconds();
-    if (!offset || !result.timecodeSeconds) return;
-    const double frame =
-        result.frames && result.frames->rate > 0.0 ? 1.0 / result.frames->rate : kUsualFrame;
-    const double doubt =
-        result.sound ? result.sound->uncertaintySeconds : result.picture->uncertaintySeconds;
-    // Positive: this file's timecode shows a later time than the reference's at the same moment.
-    const double ahead = *offset - *result.timecodeSeconds;
-    if (std::abs(ahead) <= frame + 2.0 * doubt) return;
-    if (std::abs(ahead) > kMostTimecode) {
-        result.findings.push_back(
-            {"TimecodeApart",
-             "Its timecode (" + result.timecode->text +
-                 " at the start) does not run with the reference's: it counts "
-                 "recorded time, or was never set.",
-             "Sync by sound, or set free-running timecode from one clock on "
-             "all before the take."});
-        return;
-    }
-    result.findings.push_back(
-        {"TimecodeOff",
-         "Its timecode is " + fixed(std::abs(ahead) / frame, 1) + " frames (" +
-             fixed(1000.0 * std::abs(ahead), 0) + " ms) " + (ahead > 0.0 ? "ahead of" : "behind") +
-             " the reference's.",
-         "Sync by the offset above instead, and set the timecode again before the next take."});
 }
 
 }  // namespace
@@ -244,6 +152,7 @@ base::Result<SyncSource> readSyncSource(const fs::path& file, const base::Progre
         source.durationSeconds = (*frame)->seconds;
         if (length > 0.0) progress.report(std::min(0.9, (*frame)->seconds / length), "Reading");
     }
+    source.timecodeJumps = reader->timecodeJumps();
     source.frames = frames.report();
     source.curve = frames.curve();
     source.heard = meter.finish();
@@ -293,41 +202,6 @@ base::Result<sound::SoundTrack> soundOf(const fs::path& file, const base::Progre
                       "Choose a file with sound.");
 }
 
-std::vector<base::Warning> frameFindings(const timing::FrameReport& frames) {
-    std::vector<base::Warning> findings;
-    if (frames.isVariable) {
-        findings.push_back({"VariableRate",
-                            "Its frame rate varies: " + fixed(1000.0 * frames.shortestSeconds, 1) +
-                                " to " + fixed(1000.0 * frames.longestSeconds, 1) +
-                                " ms between frames, " + fixed(frames.rate, 2) +
-                                " a second on average.",
-                            "Convert it to a constant rate before the edit."});
-    }
-    if (!frames.pattern.empty()) {
-        findings.push_back({"RateHalved",
-                            "In it " + frames.pattern +
-                                " shows the one before once more: " + fixed(frames.uniqueRate, 2) +
-                                " pictures a second stand in a file of " + fixed(frames.rate, 2) +
-                                ".",
-                            "Look for the box in the chain that changes the rate, and set both "
-                            "its sides to the camera's."});
-    } else if (!frames.repeated.empty()) {
-        findings.push_back({"FramesRepeat",
-                            (frames.repeated.size() == 1
-                                 ? std::string("A frame shows")
-                                 : std::to_string(frames.repeated.size()) + " frames show") +
-                                " the one before once more, at " + timesText(frames.repeated) + ".",
-                            "The chain stutters: check cable, converter and the computer's load."});
-    }
-    if (!frames.missing.empty()) {
-        findings.push_back({"FramesMissing",
-                            (frames.missing.size() == 1 ? "A frame is" : "Frames are") +
-                                std::string(" left out before ") + timesText(frames.missing) + ".",
-                            "Check the card's speed, or the computer's load, and record again."});
-    }
-    return findings;
-}
-
 SyncResult syncWith(const SyncSource& reference,
                     const SyncSource& source,
                     const base::Progress& progress,
@@ -358,6 +232,9 @@ SyncResult syncWith(const SyncSource& reference,
     if (result.frames) result.findings = frameFindings(*result.frames);
     judgeOffset(result);
     judgeTimecode(result);
+    for (base::Warning& finding : timecodeFindings(source))
+        result.findings.push_back(std::move(finding));
+    judgeChannels(reference, source, result);
     return result;
 }
 
@@ -375,12 +252,16 @@ base::Result<SyncReport> syncFiles(const fs::path& reference,
     report.referenceHeard = first->heard;
     report.referenceTimecode = first->timecode;
     if (first->frames) report.referenceFindings = frameFindings(*first->frames);
+    for (base::Warning& finding : timecodeFindings(*first))
+        report.referenceFindings.push_back(std::move(finding));
+    MicrophoneTwins twins(*first);
     double done = share;
     for (const fs::path& file : files) {
         const auto source = readSyncSource(file, progress.part(done, done + 0.8 * share));
         if (source) {
             report.results.push_back(
                 syncWith(*first, *source, progress.part(done + 0.8 * share, done + share), ways));
+            if (const auto& sound = report.results.back().sound) twins.add(*source, *sound);
         } else {
             SyncResult failed;
             failed.file = file.string();
@@ -390,6 +271,7 @@ base::Result<SyncReport> syncFiles(const fs::path& reference,
         done += share;
         if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
     }
+    twins.tell(report);
     return report;
 }
 

@@ -31,6 +31,7 @@ struct SyncSource {
     timing::PictureCurve curve;
     std::optional<sound::SoundReport> heard;  ///< none: no sound
     std::optional<media::Timecode> timecode;  ///< of its first frame or sample
+    std::vector<media::TimecodeJump> timecodeJumps;
 };
 
 /// Reads sound and pictures in one pass. Fails as media::MediaReader::open and
@@ -124,7 +125,9 @@ enum class SyncWords { All, WithoutFindings };
 [[nodiscard]] std::vector<std::string> syncLines(const SyncResult& result,
                                                  SyncWords words = SyncWords::All);
 
+/// Whether the files are feeds that one device began to record at once; see FeedLatency.
+enum class SyncFeeds { Apart, OneDevice };
 /// The document of `rigmatch-cli sync --json`, version 1.
-[[nodiscard]] std::string syncJson(const SyncReport& report);
+[[nodiscard]] std::string syncJson(const SyncReport& report, SyncFeeds feeds = SyncFeeds::Apart);
 
 }  // namespace rigmatch::jobs

@@ -71,6 +71,7 @@ std::optional<rig::Reading> withSync(const rig::Shot& shot, const SyncReport& re
         reading.frames = report.referenceFrames;
         reading.heard = report.referenceHeard;
         sync.findings = report.referenceFindings;
+        if (report.referenceTimecode) sync.timecode = report.referenceTimecode->text;
         reading.sync = std::move(sync);
         return reading;
     }
@@ -88,6 +89,8 @@ std::optional<rig::Reading> withSync(const rig::Shot& shot, const SyncReport& re
         sync.picture = result.picture;
         sync.reason = result.reason;
         sync.distanceSeconds = result.distanceSeconds;
+        if (result.timecode) sync.timecode = result.timecode->text;
+        sync.timecodeSeconds = result.timecodeSeconds;
         sync.findings = result.findings;
         reading.sync = std::move(sync);
         return reading;
@@ -111,6 +114,8 @@ std::optional<SyncReport> keptSync(const rig::Rig& rig, const rig::Take& take) {
             report.referenceFrames = reading.frames;
             report.referenceHeard = reading.heard;
             report.referenceFindings = reading.sync->findings;
+            if (!reading.sync->timecode.empty())
+                report.referenceTimecode = media::Timecode{reading.sync->timecode, 0.0};
             continue;
         }
         SyncResult result;
@@ -122,6 +127,9 @@ std::optional<SyncReport> keptSync(const rig::Rig& rig, const rig::Take& take) {
         result.heard = reading.heard;
         result.durationSeconds = reading.durationSeconds;
         result.distanceSeconds = reading.sync->distanceSeconds;
+        if (!reading.sync->timecode.empty())
+            result.timecode = media::Timecode{reading.sync->timecode, 0.0};
+        result.timecodeSeconds = reading.sync->timecodeSeconds;
         result.findings = reading.sync->findings;
         report.results.push_back(std::move(result));
     }

@@ -3,6 +3,7 @@
 #include <nlohmann/json.hpp>
 
 #include "base/format.h"
+#include "jobs/feed_latency.h"
 #include "jobs/json_tidy.h"
 #include "jobs/sync_job.h"
 
@@ -27,19 +28,24 @@ Json framesJson(const std::optional<timing::FrameReport>& frames) {
     Json still = Json::array();
     for (const timing::TimeSpan& span : frames->notJudged)
         still.push_back({tidy(span.startSeconds), tidy(span.endSeconds)});
-    return {{"count", frames->frames},
-            {"rate", frames->rateText},
-            {"isVariable", frames->isVariable},
-            {"intervalSeconds",
-             {{"min", tidy(frames->shortestSeconds, 1e6)},
-              {"mean", tidy(frames->meanSeconds, 1e6)},
-              {"max", tidy(frames->longestSeconds, 1e6)}}},
-            {"uniqueRate", tidy(frames->uniqueRate)},
-            {"pattern", frames->pattern.empty() ? Json(nullptr) : Json(frames->pattern)},
-            {"repeated", timesJson(frames->repeated)},
-            {"missing", timesJson(frames->missing)},
-            {"late", timesJson(frames->late)},
-            {"notJudged", still}};
+    return {
+        {"count", frames->frames},
+        {"rate", frames->rateText},
+        {"isVariable", frames->isVariable},
+        {"intervalSeconds",
+         {{"min", tidy(frames->shortestSeconds, 1e6)},
+          {"mean", tidy(frames->meanSeconds, 1e6)},
+          {"max", tidy(frames->longestSeconds, 1e6)}}},
+        {"uniqueRate", tidy(frames->uniqueRate)},
+        {"repeatCause", frames->repeatCause.empty() ? Json(nullptr) : Json(frames->repeatCause)},
+        {"repeatBlurShare",
+         frames->repeatBlurShare ? Json(tidy(*frames->repeatBlurShare)) : Json(nullptr)},
+        {"combedShare", tidy(frames->combedShare)},
+        {"pattern", frames->pattern.empty() ? Json(nullptr) : Json(frames->pattern)},
+        {"repeated", timesJson(frames->repeated)},
+        {"missing", timesJson(frames->missing)},
+        {"late", timesJson(frames->late)},
+        {"notJudged", still}};
 }
 
 Json findingsJson(const std::vector<base::Warning>& findings) {
@@ -89,6 +95,22 @@ Json resultJson(const SyncResult& result) {
     return one;
 }
 
+Json feedJson(const FeedLatency& feed) {
+    const auto late = [](const std::optional<double>& value, const std::optional<double>& doubt) {
+        return value ? valueJson(1e3 * *value, 1e3 * doubt.value_or(0.0)) : Json(nullptr);
+    };
+    const auto milliseconds = [](const std::optional<double>& value) {
+        return value ? Json(tidy(1e3 * *value)) : Json(nullptr);
+    };
+    return {{"file", feed.file},
+            {"pictureMs", late(feed.pictureSeconds, feed.pictureUncertainty)},
+            {"soundMs", late(feed.soundSeconds, feed.soundUncertainty)},
+            {"wanderMs", milliseconds(feed.wanderSeconds)},
+            {"isWandering", feed.isWandering},
+            {"pictureDelayMs", milliseconds(feed.pictureDelaySeconds)},
+            {"soundDelayMs", milliseconds(feed.soundDelaySeconds)}};
+}
+
 }  // namespace
 
 std::vector<std::string> syncLines(const SyncResult& result, SyncWords words) {
@@ -126,17 +148,21 @@ std::vector<std::string> syncLines(const SyncResult& result, SyncWords words) {
     return lines;
 }
 
-std::string syncJson(const SyncReport& report) {
+std::string syncJson(const SyncReport& report, SyncFeeds feeds) {
     Json results = Json::array();
     for (const SyncResult& result : report.results) results.push_back(resultJson(result));
-    return Json({{"version", 1},
-                 {"reference", report.reference},
-                 {"referenceTimecode", timecodeJson(report.referenceTimecode)},
-                 {"referenceFrames", framesJson(report.referenceFrames)},
-                 {"referenceFindings", findingsJson(report.referenceFindings)},
-                 {"results", results}})
-               .dump(2) +
-           "\n";
+    Json document = {{"version", 1},
+                     {"reference", report.reference},
+                     {"referenceTimecode", timecodeJson(report.referenceTimecode)},
+                     {"referenceFrames", framesJson(report.referenceFrames)},
+                     {"referenceFindings", findingsJson(report.referenceFindings)},
+                     {"results", results}};
+    if (feeds == SyncFeeds::OneDevice) {
+        document["feeds"] = Json::array();
+        for (const FeedLatency& feed : feedLatencies(report))
+            document["feeds"].push_back(feedJson(feed));
+    }
+    return document.dump(2) + "\n";
 }
 
 }  // namespace rigmatch::jobs

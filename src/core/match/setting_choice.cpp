@@ -61,7 +61,9 @@ std::vector<ExposureChoice> exposureChoices(const Problem& p, double difference)
     const rig::ControlSheet& sheet = p.camera->sheet;
     std::vector<ExposureChoice> choices;
     ExposureChoice choice{p.from, 0.0, 0.0};
-    for (const double nd : valuesOr(sheet.ndStops, p.from.ndStops)) {
+    const std::vector<double> nds = rig::hasOwnNd(sheet) ? valuesOr(sheet.ndStops, p.from.ndStops)
+                                                         : std::vector<double>{p.from.ndStops};
+    for (const double nd : nds) {
         for (const double fNumber : valuesOr(sheet.fNumbers, p.from.fNumber)) {
             for (const double iso : valuesOr(sheet.isoValues, p.from.isoValue)) {
                 for (const double gain : valuesOr(sheet.gainsDb, p.from.gainDb)) {
@@ -351,7 +353,7 @@ bool canTurnExposure(const rig::Camera& camera, const rig::Settings& from) {
     return canTurn(camera.sheet.isoValues, from.isoValue) ||
            canTurn(camera.sheet.gainsDb, from.gainDb) ||
            canTurn(camera.sheet.fNumbers, from.fNumber) ||
-           canTurn(camera.sheet.ndStops, from.ndStops);
+           (rig::hasOwnNd(camera.sheet) && canTurn(camera.sheet.ndStops, from.ndStops));
 }
 
 rig::Settings chooseSettings(const Problem& p) {

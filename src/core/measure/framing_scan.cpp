@@ -9,7 +9,8 @@ constexpr double kShortSeconds = 30.0;
 }  // namespace
 
 FramingScan::FramingScan(const ClipPart& part)
-    : m_effort(part.length() > 0.0 ? face::FaceEffort::Quick : face::FaceEffort::Thorough) {
+    : m_effort(part.length() > 0.0 ? face::FaceEffort::Quick : face::FaceEffort::Thorough),
+      m_isClip(part.length() > 0.0) {
     const double length = part.length();
     const bool isShort = length < kShortSeconds;
     for (const double share :
@@ -19,6 +20,7 @@ FramingScan::FramingScan(const ClipPart& part)
 }
 
 void FramingScan::take(const image::CodedFrame& frame) {
+    if (m_isClip) m_focus.take(frame);
     if (m_next >= m_moments.size() || frame.seconds < m_moments[m_next] - 1e-6) return;
     if (m_looking.valid()) m_looking.get();
     const auto moment = m_next == m_moments.size() / 2 ? framing::FramingLook::Moment::Main
@@ -42,7 +44,9 @@ void FramingScan::look(const image::CodedFrame& frame, framing::FramingLook::Mom
 
 void FramingScan::finish(rig::Reading& reading) {
     if (m_looking.valid()) m_looking.get();
-    if (m_look) reading.framing = m_look->reading();
+    if (!m_look) return;
+    reading.framing = m_look->reading();
+    if (m_isClip) reading.framing->focusOverTime = m_focus.report();
 }
 
 }  // namespace rigmatch::measure

@@ -4,6 +4,7 @@
 #include <future>
 #include <optional>
 
+#include "framing/focus_watch.h"
 #include "framing/framing_look.h"
 #include "measure/measurer.h"
 
@@ -24,6 +25,8 @@ private:
     std::vector<double> m_moments;
     std::size_t m_next = 0;
     std::optional<framing::FramingLook> m_look;
+    framing::FocusWatch m_focus;
+    bool m_isClip;
     bool m_isBroken = false;      ///< no network: nothing is told
     std::future<void> m_looking;  ///< last: it must end before the members it writes
 };

@@ -85,7 +85,7 @@ constexpr std::array<MeasurerKind, 10> kKinds{
           return std::make_unique<WatchingFaces>(input);
       }},
      {"framing",
-      1,
+      2,
       [](const MeasurerInput& input) -> std::unique_ptr<Measurer> {
           if (!input.isFramingWanted) return nullptr;
           return std::make_unique<FramingScan>(input.part);
@@ -97,7 +97,7 @@ constexpr std::array<MeasurerKind, 10> kKinds{
           return std::make_unique<SoundScan>();
       }},
      {"frames",
-      1,
+      2,
       [](const MeasurerInput& input) -> std::unique_ptr<Measurer> {
           if (!input.isTimingWanted) return nullptr;
           return std::make_unique<FrameScan>();

@@ -13,6 +13,7 @@
 #include "media/metadata.h"
 #include "media/open_errors.h"
 #include "media/sound_decoder.h"
+#include "media/timecode_watch.h"
 
 namespace rigmatch::media {
 namespace {
@@ -117,6 +118,7 @@ public:
     bool isOffTrack = false;  // the frame decoded last has no decoded neighbours to go on from
     std::optional<SoundDecoder> sound;
     std::vector<SoundBlock> soundBlocks;
+    TimecodeWatch timecodes;
     std::optional<image::CodedFrame> waiting;  // the frame that open() or seek() already took
 
     Result<void> openContainer();
@@ -231,6 +233,7 @@ bool MediaReader::Impl::feed() {
         if (packet->stream_index != streamIndex) {
             if (sound && packet->stream_index == sound->streamIndex())
                 sound->take(packet.get(), soundBlocks);
+            timecodes.takePacket(*container->streams[packet->stream_index], *packet, firstSeconds);
             av_packet_unref(packet.get());
             continue;
         }
@@ -269,6 +272,8 @@ Result<std::optional<image::CodedFrame>> MediaReader::Impl::taken() {
     }
     ++delivered;
     position = coded.seconds;
+    if (!info.isStill)
+        timecodes.takeFrame(*frame, position + firstSeconds, firstSeconds, info.frameRate);
     return std::optional(coded);
 }
 
@@ -368,6 +373,7 @@ Result<void> MediaReader::Impl::goBack(std::int64_t stamp, double seconds) {
     avcodec_flush_buffers(decoder.get());
     if (sound) sound->flush();
     isDraining = isOffTrack = false;
+    timecodes.forget();
     soundBlocks.clear();
     waiting.reset();
     return {};
@@ -453,6 +459,10 @@ std::vector<SoundBlock> MediaReader::takeSound() {
     std::vector<SoundBlock> blocks = std::exchange(m_impl->soundBlocks, {});
     for (SoundBlock& block : blocks) block.seconds -= m_impl->firstSeconds;
     return blocks;
+}
+
+const std::vector<TimecodeJump>& MediaReader::timecodeJumps() const {
+    return m_impl->timecodes.jumps();
 }
 
 int MediaReader::damagedFrames() const { return m_impl->damaged; }

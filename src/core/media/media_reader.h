@@ -56,6 +56,9 @@ public:
     /// Empty without ReaderOptions::hasSound, or without sound. After the end: what was left.
     [[nodiscard]] std::vector<SoundBlock> takeSound();
 
+    /// Where the timecode jumps in what was taken in order so far.
+    [[nodiscard]] const std::vector<TimecodeJump>& timecodeJumps() const;
+
     /// Frames that could not be decoded so far.
     [[nodiscard]] int damagedFrames() const;
 

@@ -7,6 +7,7 @@
 #include "base/format.h"
 #include "optics/lens.h"
 #include "plan/analysis.h"
+#include "plan/blur_fact.h"
 #include "plan/shot_size.h"
 #include "plan/sight.h"
 
@@ -157,29 +158,6 @@ Fact depthFact(const SetAnalysis& set, const PlacedCamera& camera) {
                                  : " Eyes, but not a speaker who leans.";
         fact.change = "Close the aperture by a stop or two and give the light back by ISO or lamp.";
     }
-    return fact;
-}
-
-Fact blurFact(const SetAnalysis& set, const PlacedCamera& camera) {
-    Fact fact{"blur", "Background blur", "unknown", Level::Unknown};
-    fact.unit = "%";
-    const FaceSeen* seen = camera.subjectSeen();
-    if (seen == nullptr || seen->backgroundName.empty()) {
-        fact.why = "No background is known behind the head.";
-        return fact;
-    }
-    const auto share =
-        optics::backgroundBlurShare(camera.view->lens(), seen->backgroundMetres * 1000.0);
-    if (!share) {
-        fact.why = share.error().detail;
-        return fact;
-    }
-    fact.level = Level::Fine;
-    fact.number = 100.0 * *share;
-    fact.value = fixed(100.0 * *share, 2) + " % of the width";
-    fact.why = "A point of " + seen->backgroundName + " becomes a disc of " +
-               fixed(*share * set.rig().choices.deliveryWidthPx, 0) +
-               " px in the delivered picture.";
     return fact;
 }
 

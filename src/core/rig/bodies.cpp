@@ -215,7 +215,7 @@ void snapSettings(Camera& camera) {
     snap(sheet.isoValues, settings.isoValue);
     snap(sheet.shutterSeconds, settings.shutterSeconds);
     snap(sheet.fNumbers, settings.fNumber);
-    snap(sheet.ndStops, settings.ndStops);
+    if (hasOwnNd(sheet)) snap(sheet.ndStops, settings.ndStops);
     snap(sheet.kelvins, settings.whiteBalanceKelvin);
     snap(sheet.tintSteps, settings.tintSteps);
     snap(sheet.frameRates, settings.frameRate);

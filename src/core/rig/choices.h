@@ -19,6 +19,7 @@ struct Choices {
     std::string headroom = "tight";     ///< "tight" or "wide" (room for punch-in cuts)
     std::string placing = "look";       ///< "look" (to the lens centred, off it on a third),
                                         ///< "centre" or "thirds"
+    std::string blur = "any";           ///< of the background: "any", "gentle", "soft" or "melted"
     std::string daylight = "blackout";  ///< "blackout" or "daylight"
 
     std::string region;  ///< key of regions(); empty: nobody told

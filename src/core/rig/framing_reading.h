@@ -30,6 +30,7 @@ struct FramedPerson {
     double turnDegrees = 0.0;         ///< + toward the person's own left
     bool isCrownEstimate = false;     ///< the hair could not be told from what is behind it
     bool isCut = false;               ///< the head reaches over the picture's edge
+    bool hasLineOver = false;         ///< an upright line runs down into the head
     double swayShare = 0.0;           ///< of the width, from the leftmost to the rightmost eyes
     double leanShare = 0.0;           ///< of the head's height, from the smallest to the largest
     int frames = 0;
@@ -46,6 +47,47 @@ struct RollReading {
     std::string source;        ///< "uprights", "level lines", "eyes"
 
     bool operator==(const RollReading&) const = default;
+};
+
+/// A bright thing that draws the eye. Shares of the picture.
+struct BrightSpot {
+    double left = 0.0, top = 0.0, width = 0.0, height = 0.0;
+    double level = 0.0;  ///< of signal
+    std::string where;   ///< "left", "right", "top", "bottom": at that edge; "head": over a head
+    std::string unknownFields{};
+
+    bool operator==(const BrightSpot&) const = default;
+};
+
+/// A green or blue screen behind a person.
+struct KeyScreen {
+    std::string hue;         ///< "green", "blue"
+    double areaShare = 0.0;  ///< of the picture
+    Doubted evennessStops;   ///< between its darkest and its brightest twentieth
+    double level = 0.0;      ///< of luma signal
+    double saturation = 0.0;
+    double spillShare = 0.0;  ///< of its own colour, that lies on the person's edge
+
+    bool operator==(const KeyScreen&) const = default;
+};
+
+/// A time in which places that rest were softer or sharper than they are.
+struct FocusHunt {
+    double startSeconds = 0.0, endSeconds = 0.0;
+    double strength = 0.0;   ///< log2 of fine over coarse detail
+    bool hasStayed = false;  ///< it did not come back: the focus was moved
+    std::string unknownFields{};
+
+    bool operator==(const FocusHunt&) const = default;
+};
+
+/// Focus over a clip.
+struct FocusOverTime {
+    int samples = 0;
+    std::vector<FocusHunt> hunts;
+    std::optional<double> breathing;  ///< by how much all grows or shrinks, sharpest to softest
+
+    bool operator==(const FocusOverTime&) const = default;
 };
 
 /// How sharp the places are that focus is judged by: widths of edges, px of the frame.
@@ -82,6 +124,9 @@ struct FramingReading {
     std::optional<RollReading> roll;
     std::vector<FramedPerson> people;  ///< from left to right
     FocusReading focus;
+    std::optional<FocusOverTime> focusOverTime;  ///< nothing: not watched, or too little rests
+    std::vector<BrightSpot> brightSpots;
+    std::optional<KeyScreen> keyScreen;
     std::optional<FrameDrift> drift;  ///< against the camera's saved framing
     std::string unknownFields{};
 

@@ -155,6 +155,10 @@ struct ControlSheet {
 [[nodiscard]] const Knob* findKnob(const ControlSheet& sheet, const std::string& name);
 /// The recording mode of that name on the sheet, or nullptr.
 [[nodiscard]] const RecordingMode* findCodec(const ControlSheet& sheet, const std::string& name);
+/// True for a body with ND of its own. Others wear one before the lens: any strength, which is put
+/// on and off by hand and never turned by the program.
+[[nodiscard]] inline bool hasOwnNd(const ControlSheet& sheet) { return sheet.ndStops.size() > 1; }
+
 /// Crop of the sensor at a frame rate; 1 where the body reads all of it.
 [[nodiscard]] double cropAtRate(const ControlSheet& sheet, double framesPerSecond);
 

@@ -27,6 +27,7 @@ struct Stored<FramedPerson> {
                           kept("turnDegrees", &P::turnDegrees),
                           sparse("crownEstimate", &P::isCrownEstimate),
                           sparse("cut", &P::isCut),
+                          sparse("lineOver", &P::hasLineOver),
                           kept("sway", &P::swayShare),
                           kept("lean", &P::leanShare),
                           kept("frames", &P::frames)};
@@ -51,6 +52,53 @@ struct Stored<FocusReading> {
                           sparse("hairPx", &FocusReading::hair),
                           sparse("backgroundPx", &FocusReading::background),
                           sparse("sharpest", &FocusReading::sharpest)};
+    }
+};
+
+template <>
+struct Stored<BrightSpot> {
+    using B = BrightSpot;
+    static constexpr auto fields() {
+        return std::tuple{kept("left", &B::left),
+                          kept("top", &B::top),
+                          kept("width", &B::width),
+                          kept("height", &B::height),
+                          kept("level", &B::level),
+                          kept("where", &B::where)};
+    }
+};
+
+template <>
+struct Stored<KeyScreen> {
+    using K = KeyScreen;
+    static constexpr auto fields() {
+        return std::tuple{kept("hue", &K::hue),
+                          kept("areaShare", &K::areaShare),
+                          kept("evennessStops", &K::evennessStops),
+                          kept("level", &K::level),
+                          kept("saturation", &K::saturation),
+                          kept("spillShare", &K::spillShare)};
+    }
+};
+
+template <>
+struct Stored<FocusHunt> {
+    using H = FocusHunt;
+    static constexpr auto fields() {
+        return std::tuple{kept("startSeconds", &H::startSeconds),
+                          kept("endSeconds", &H::endSeconds),
+                          kept("strength", &H::strength),
+                          sparse("stayed", &H::hasStayed)};
+    }
+};
+
+template <>
+struct Stored<FocusOverTime> {
+    using F = FocusOverTime;
+    static constexpr auto fields() {
+        return std::tuple{kept("samples", &F::samples),
+                          sparse("hunts", &F::hunts),
+                          sparse("breathing", &F::breathing)};
     }
 };
 
@@ -81,6 +129,9 @@ struct Stored<FramingReading> {
                           sparse("roll", &F::roll),
                           sparse("people", &F::people),
                           kept("focus", &F::focus),
+                          sparse("focusOverTime", &F::focusOverTime),
+                          sparse("brightSpots", &F::brightSpots),
+                          sparse("keyScreen", &F::keyScreen),
                           sparse("drift", &F::drift)};
     }
 };

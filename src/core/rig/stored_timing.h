@@ -85,7 +85,10 @@ struct Stored<timing::FrameReport> {
                           sparse("missing", &F::missing),
                           sparse("late", &F::late),
                           sparse("notJudged", &F::notJudged),
-                          sparse("pattern", &F::pattern)};
+                          sparse("pattern", &F::pattern),
+                          sparse("repeatCause", &F::repeatCause),
+                          sparse("repeatBlurShare", &F::repeatBlurShare),
+                          sparse("combedShare", &F::combedShare)};
     }
 };
 
@@ -113,7 +116,8 @@ struct Stored<timing::SoundOffset> {
                           sparse("inverted", &S::isInverted),
                           kept("overlapSeconds", &S::overlapSeconds),
                           sparse("points", &S::points),
-                          sparse("jump", &S::jump)};
+                          sparse("jump", &S::jump),
+                          sparse("wanderSeconds", &S::wanderSeconds)};
     }
 };
 
@@ -123,7 +127,8 @@ struct Stored<timing::PictureOffset> {
     static constexpr auto fields() {
         return std::tuple{kept("offsetSeconds", &P::offsetSeconds),
                           kept("uncertaintySeconds", &P::uncertaintySeconds),
-                          kept("likeness", &P::likeness)};
+                          kept("likeness", &P::likeness),
+                          sparse("wanderSeconds", &P::wanderSeconds)};
     }
 };
 
@@ -136,6 +141,8 @@ struct Stored<SyncReading> {
                           sparse("picture", &S::picture),
                           sparse("reason", &S::reason),
                           sparse("distanceSeconds", &S::distanceSeconds),
+                          sparse("timecode", &S::timecode),
+                          sparse("timecodeSeconds", &S::timecodeSeconds),
                           sparse("findings", &S::findings)};
     }
 };

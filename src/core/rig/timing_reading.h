@@ -20,6 +20,8 @@ struct SyncReading {
     std::string reason;                     ///< why there is neither
     std::optional<double> distanceSeconds;  ///< by which sound comes later for the way it has to
                                             ///< go, from the plan
+    std::string timecode;                   ///< of its first frame or sample; empty: none
+    std::optional<double> timecodeSeconds;  ///< offset that both timecodes tell
     std::vector<base::Warning> findings;
     std::string unknownFields{};
 

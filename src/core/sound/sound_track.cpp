@@ -54,7 +54,7 @@ private:
         m_rate = block.sampleRate;
         m_firstSeconds = block.seconds;
         const std::size_t count = std::min(block.channels.size(), kMostChannels);
-        m_tracks.assign(count, {0.0, kRate, {}});
+        for (std::size_t t = 0; t < count; ++t) m_tracks.push_back({0.0, kRate, {}, t});
         for (std::size_t t = 0; t < count; ++t) m_resamplers.emplace_back(m_rate, kRate);
     }
 

@@ -14,6 +14,7 @@ struct SoundTrack {
     double startSeconds = 0.0;  ///< of the first sample, on the file's presentation clock
     double sampleRate = 16000.0;
     std::vector<float> samples;  ///< 1 = full scale
+    std::size_t channel = 0;     ///< of its file; the first of those that were added
 
     [[nodiscard]] double seconds() const {
         return static_cast<double>(samples.size()) / sampleRate;

@@ -19,7 +19,9 @@ constexpr double kMissingRatio = 1.5;
 constexpr double kWeak = 0.4;
 constexpr double kStoodRatio = 0.3, kWentRatio = 0.6;  // of a step, where points were followed
 constexpr double kUniqueShare = 0.05;  // of repeats, from which the rate itself is another
-constexpr double kLeastSpan = 0.5;     // s of stillness that are told
+constexpr std::size_t kFewestBlurs = 3, kFewestSeen = 8;
+constexpr double kOpenThroughout = 0.8, kOpenInPart = 0.72;  // share of the time between pictures
+constexpr double kLeastSpan = 0.5;                           // s of stillness that are told
 
 class Judge {
 public:
@@ -34,6 +36,8 @@ public:
         judgeRepeats(report);
         judgeSteps(report);
         judgeRate(report);
+        judgeCause(report);
+        judgeLines(report);
         tellStill(report);
         std::sort(report.missing.begin(), report.missing.end());
         return report;
@@ -203,6 +207,42 @@ private:
         const double share = repeats / static_cast<double>(judged);
         report.uniqueRate = report.rate * (1.0 - share);
         report.pattern = patternOf(share);
+    }
+
+    /// Stamps that are uneven where frames repeat, or blur against the way things went.
+    void judgeCause(FrameReport& report) const {
+        if (report.repeated.empty()) return;
+        const double allowed = std::max(kUneven * m_usual, kStampRounding);
+        std::size_t uneven = 0;
+        std::vector<double> blurs;
+        for (std::size_t i = 1; i < m_count; ++i) {
+            if (!m_isRepeat[i]) continue;
+            const bool isLast = i + 1 == m_count;
+            const double after = isLast ? m_usual : interval(i + 1);
+            if (std::abs(interval(i) - m_usual) > allowed || std::abs(after - m_usual) > allowed)
+                ++uneven;
+            if (!isLast && m_facts[i + 1].blurShare) blurs.push_back(*m_facts[i + 1].blurShare);
+        }
+        if (2 * uneven >= report.repeated.size()) {
+            report.repeatCause = "file";
+            return;
+        }
+        if (blurs.size() < kFewestBlurs) return;
+        report.repeatBlurShare = image::median(blurs);
+        if (*report.repeatBlurShare >= kOpenThroughout)
+            report.repeatCause = "shutter";
+        else if (*report.repeatBlurShare <= kOpenInPart)
+            report.repeatCause = "chain";
+    }
+
+    void judgeLines(FrameReport& report) const {
+        std::size_t seen = 0, combed = 0;
+        for (const FrameFacts& facts : m_facts) {
+            seen += facts.isCombed ? 1 : 0;
+            combed += facts.isCombed.value_or(false) ? 1 : 0;
+        }
+        if (seen >= kFewestSeen)
+            report.combedShare = static_cast<double>(combed) / static_cast<double>(seen);
     }
 
     /// Repeats that come at even distances, as a chain that changes the rate makes them.

@@ -16,6 +16,8 @@ struct FrameFacts {
     double motion = 0.0;              ///< of the whole picture
     double brightening = 0.0;         ///< of the mean level
     std::optional<double> stepRatio;  ///< way of points against the steps beside it
+    std::optional<double> blurShare;  ///< of the step from before a repeat, see blurOverStep()
+    std::optional<bool> isCombed;     ///< nothing where too little moves to tell
 };
 
 /// Least that must change where things move before it counts as motion, 8-bit codes, and how much

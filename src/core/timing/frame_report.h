@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -27,6 +28,12 @@ struct FrameReport {
     std::vector<double> late;         ///< s: stands later than its neighbours have it
     std::vector<TimeSpan> notJudged;  ///< nothing moves: repeats cannot be told from stillness
     std::string pattern;              ///< "every second frame", "every fifth frame", or empty
+    /// Where repeats come from, as far as it shows: "shutter" (things blur over the whole of the
+    /// way between two pictures: the camera exposes that long), "chain" (they do not), "file" (the
+    /// stamps are uneven there too); empty: it does not show.
+    std::string repeatCause;
+    std::optional<double> repeatBlurShare;  ///< of that way, over which they blur
+    double combedShare = 0.0;  ///< of frames in which something moves: their lines alternate
 
     bool operator==(const FrameReport&) const = default;
 };

@@ -8,8 +8,10 @@
 #include <opencv2/video/tracking.hpp>
 
 #include "image/robust.h"
+#include "timing/combing.h"
 #include "timing/frame_judge.h"
 #include "timing/small_luma.h"
+#include "timing/step_blur.h"
 
 namespace rigmatch::timing {
 namespace {
@@ -23,6 +25,11 @@ constexpr double kJump = 1.25;       // change over both neighbours', from which
 constexpr double kDip = 0.7, kNothing = 0.1;  // of both neighbours' change
 constexpr int kPoints = 60;
 constexpr double kLeastStep = 0.08;  // px of the small picture
+constexpr double kRepeatDip = 0.3;   // of the change before and after
+constexpr int kMostBlurs = 60;       // steps over which blur is looked at in a clip
+constexpr double kCombMotion = 2.0;  // times the least motion, from which lines are compared
+constexpr double kCombedPan = 0.02;  // share of samples
+constexpr double kCombed = 0.008, kCombedTimes = 4.0;  // share of samples; over what is still
 
 /// Mean square of the difference in every block.
 std::vector<float> blockChanges(const cv::Mat& before, const cv::Mat& now) {
@@ -98,12 +105,17 @@ public:
             const std::vector<float> changes = blockChanges(m_kept.back(), small);
             measure(changes, facts);
             facts.brightening = mean - m_mean;
+            const bool isPan = facts.stillness > kPanned;
+            if (facts.change > kCombMotion * kLeastMotion &&
+                (isPan || facts.change > kAboveStill * facts.stillness))
+                facts.isCombed = isCombed(frame, small.cols, isPan);
         }
         m_mean = mean;
         m_kept.push_back(small);
         if (m_kept.size() > kKept) m_kept.pop_front();
         m_facts.push_back(facts);
         lookForJump();
+        lookForBlur();
     }
 
     [[nodiscard]] const std::vector<FrameFacts>& facts() const { return m_facts; }
@@ -126,6 +138,12 @@ private:
         for (std::size_t i = 0; i < count; ++i) sum += static_cast<double>(changes[order[i]]);
         facts.change = std::sqrt(sum / static_cast<double>(std::max<std::size_t>(count, 1)));
         m_moving.assign(order.begin(), order.begin() + static_cast<std::ptrdiff_t>(count));
+        // As many that were never seen to move.
+        std::partial_sort(order.begin(),
+                          order.begin() + static_cast<std::ptrdiff_t>(count),
+                          order.end(),
+                          [&](std::size_t a, std::size_t b) { return weight[a] < weight[b]; });
+        m_still.assign(order.begin(), order.begin() + static_cast<std::ptrdiff_t>(count));
         double all = 0.0;
         std::vector<float> sorted = changes;
         const auto middle = static_cast<std::ptrdiff_t>(sorted.size() / 2);
@@ -136,6 +154,45 @@ private:
             std::sqrt(all / static_cast<double>(std::max<std::size_t>(changes.size(), 1)));
         for (std::size_t i = 0; i < changes.size(); ++i)
             m_memory[i] = std::max(kFade * m_memory[i], changes[i]);
+    }
+
+    [[nodiscard]] cv::Rect blockAt(std::size_t block, int margin) const {
+        const int across = m_kept.back().cols / kBlock;
+        const int x = static_cast<int>(block) % across * kBlock,
+                  y = static_cast<int>(block) / across * kBlock;
+        return {x - margin, y - margin, kBlock + 2 * margin, kBlock + 2 * margin};
+    }
+
+    /// Lines alternate where things move, and not where nothing does.
+    [[nodiscard]] bool isCombed(const image::CodedFrame& frame, int width, bool isPan) const {
+        const auto share = [&](const std::vector<std::size_t>& blocks) {
+            std::vector<cv::Rect> areas;
+            for (const std::size_t block : blocks) areas.push_back(blockAt(block, 0));
+            return combingIn(frame, areas, width);
+        };
+        const double moving = share(m_moving);
+        if (isPan) return moving > kCombedPan;  // nothing is still
+        return moving > kCombed && moving > kCombedTimes * share(m_still);
+    }
+
+    [[nodiscard]] cv::Mat movingMask() const {
+        cv::Mat mask = cv::Mat::zeros(m_kept.back().size(), CV_8U);
+        for (const std::size_t block : m_moving)
+            cv::rectangle(mask, blockAt(block, kBlock), 255, cv::FILLED);
+        return mask;
+    }
+
+    /// A frame that goes on after one that repeats: over how much of its step does it blur?
+    void lookForBlur() {
+        if (m_kept.size() < 2 || m_facts.size() < 4 || m_blurs >= kMostBlurs) return;
+        FrameFacts& last = m_facts.back();
+        const double dip = m_facts[m_facts.size() - 2].change;
+        const double before = m_facts[m_facts.size() - 3].change;
+        if (last.change < kCombMotion * kLeastMotion || dip > kRepeatDip * last.change ||
+            dip > kRepeatDip * before)
+            return;
+        ++m_blurs;
+        last.blurShare = blurOverStep(m_kept[m_kept.size() - 2], m_kept.back(), movingMask());
     }
 
     /// The frame before the last, where much more or much less changed than before and after: how
@@ -150,21 +207,14 @@ private:
         // What is next to nothing needs no following.
         const bool isDip = middle.change <= kDip * least && middle.change >= kNothing * least;
         if (!isJump && !isDip) return;
-        cv::Mat mask = cv::Mat::zeros(m_kept[0].size(), CV_8U);
-        const int across = m_kept[0].cols / kBlock;
-        for (const std::size_t block : m_moving) {
-            const int x = static_cast<int>(block) % across * kBlock,
-                      y = static_cast<int>(block) / across * kBlock;
-            cv::rectangle(
-                mask, {x - kBlock, y - kBlock}, {x + 2 * kBlock, y + 2 * kBlock}, 255, cv::FILLED);
-        }
-        middle.stepRatio = middleStepRatio(m_kept, mask);
+        middle.stepRatio = middleStepRatio(m_kept, movingMask());
     }
 
     std::deque<cv::Mat> m_kept;
     double m_mean = 0.0;
     std::vector<float> m_memory;
-    std::vector<std::size_t> m_moving;
+    std::vector<std::size_t> m_moving, m_still;
+    int m_blurs = 0;
     std::vector<FrameFacts> m_facts;
 };
 

@@ -19,7 +19,12 @@ constexpr double kLeastOverlap = 1.0;  // s
 constexpr double kTwin = 0.85;         // of the peak that another may reach
 constexpr int kFewestMoving = 4;       // frames with motion; fewer hold none to lay on another's
 constexpr double kLeastJump = 1.0;     // 8-bit codes that a lamp brings when it is switched
-constexpr double kFrameShare = 0.3;    // standard deviation in frames of the slower camera
+constexpr double kPart = 10.0;         // s of the reference that tell an offset of their own
+constexpr double kPartReach = 1.0;     // s about it
+constexpr double kPartApart = 0.5;  // s about the whole's offset, in which a part's is looked for
+constexpr double kPartLikeness = 0.5;  // by itself a part is too short to be sure
+constexpr std::size_t kFewestParts = 3;
+constexpr double kFrameShare = 0.3;  // standard deviation in frames of the slower camera
 
 struct Even {
     double start = 0.0;
@@ -108,10 +113,10 @@ Lags laid(const Even& first, const Even& second) {
     return lags;
 }
 
-}  // namespace
-
-base::Result<PictureOffset> findPictureOffset(const PictureCurve& reference,
-                                              const PictureCurve& other) {
+/// `expected`: the offset is known about; only near it is looked, and less is asked.
+base::Result<PictureOffset> offsetOf(const PictureCurve& reference,
+                                     const PictureCurve& other,
+                                     std::optional<double> expected = {}) {
     const auto nothing = [](const char* detail) {
         return base::fail(base::ErrorCode::Unmeasurable,
                           "The pictures do not tell the offset.",
@@ -147,8 +152,17 @@ base::Result<PictureOffset> findPictureOffset(const PictureCurve& reference,
         }
     }
     if (together.size() < 3) return nothing("The two share less than a second.");
-    const auto best = static_cast<std::size_t>(
-        std::max_element(together.begin() + 1, together.end() - 1) - together.begin());
+    auto from = together.begin() + 1, to = together.end() - 1;
+    if (expected) {
+        const auto index = [&](double seconds) {
+            const double at = (seconds - start) * kRate + static_cast<double>(zero);
+            return together.begin() + static_cast<std::ptrdiff_t>(std::clamp(
+                                          at, 1.0, static_cast<double>(together.size() - 2)));
+        };
+        from = index(*expected - kPartApart);
+        to = std::max(from + 1, index(*expected + kPartApart));
+    }
+    const auto best = static_cast<std::size_t>(std::max_element(from, to) - together.begin());
     const double peak = together[best];
     std::vector<double> elsewhere;
     double second = 0.0;
@@ -159,8 +173,10 @@ base::Result<PictureOffset> findPictureOffset(const PictureCurve& reference,
         second = std::max(second, together[i]);
     }
     const double chance = std::max(image::robustSigma(elsewhere), 0.02);
-    if (peak < kLeastLikeness || peak < kLeastPeak * chance || second > kTwin * peak)
-        return nothing("No moment of one stands out in the other.");
+    const bool isClear =
+        expected ? peak >= kPartLikeness
+                 : peak >= kLeastLikeness && peak >= kLeastPeak * chance && second <= kTwin * peak;
+    if (!isClear) return nothing("No moment of one stands out in the other.");
     const double before = together[best - 1], after = together[best + 1];
     const double bend = before - 2.0 * peak + after;
     const double into = bend < 0.0 ? std::clamp(0.5 * (before - after) / bend, -0.5, 0.5) : 0.0;
@@ -169,6 +185,48 @@ base::Result<PictureOffset> findPictureOffset(const PictureCurve& reference,
         start + (static_cast<double>(best) + into - static_cast<double>(zero)) / kRate;
     offset.uncertaintySeconds = kFrameShare * std::max(reference.frameSeconds, other.frameSeconds);
     offset.likeness = peak;
+    return offset;
+}
+
+PictureCurve partOf(const PictureCurve& curve, double from, double to) {
+    PictureCurve part;
+    part.frameSeconds = curve.frameSeconds;
+    part.movingFrames = curve.movingFrames;
+    for (std::size_t i = 0; i < curve.seconds.size(); ++i) {
+        if (curve.seconds[i] < from || curve.seconds[i] > to) continue;
+        part.seconds.push_back(curve.seconds[i]);
+        part.motion.push_back(curve.motion[i]);
+        part.brightening.push_back(curve.brightening[i]);
+        part.largestBrightening = std::max(part.largestBrightening, std::abs(curve.brightening[i]));
+    }
+    return part;
+}
+
+/// How far the offsets of parts lie apart.
+std::optional<double> wander(const PictureCurve& reference,
+                             const PictureCurve& other,
+                             double offset) {
+    if (reference.seconds.empty()) return std::nullopt;
+    std::vector<double> offsets;
+    for (double from = reference.seconds.front(); from + kPart <= reference.seconds.back();
+         from += kPart) {
+        const auto part =
+            offsetOf(partOf(reference, from, from + kPart),
+                     partOf(other, from + offset - kPartReach, from + kPart + offset + kPartReach),
+                     offset);
+        if (part) offsets.push_back(part->offsetSeconds);
+    }
+    if (offsets.size() < kFewestParts) return std::nullopt;
+    const auto [least, most] = std::minmax_element(offsets.begin(), offsets.end());
+    return *most - *least;
+}
+
+}  // namespace
+
+base::Result<PictureOffset> findPictureOffset(const PictureCurve& reference,
+                                              const PictureCurve& other) {
+    auto offset = offsetOf(reference, other);
+    if (offset) offset->wanderSeconds = wander(reference, other, offset->offsetSeconds);
     return offset;
 }
 

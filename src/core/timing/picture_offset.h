@@ -11,6 +11,9 @@ struct PictureOffset {
     double offsetSeconds = 0.0;  ///< event's time in the file minus its time in the reference
     double uncertaintySeconds = 0.0;
     double likeness = 0.0;  ///< of the two curves there, -1..1
+    /// Between the least and the largest offset of parts of 10 s; nothing where fewer than three
+    /// tell one. Parts of an offset that stands differ by two thirds of a frame.
+    std::optional<double> wanderSeconds;
 
     bool operator==(const PictureOffset&) const = default;
 };

@@ -7,32 +7,45 @@
 
 namespace rigmatch::timing {
 
-cv::Mat smallLuma(const image::CodedFrame& frame, int width) {
+cv::Mat lumaPlane(const image::CodedFrame& frame) {
     // Green stands for brightness where the planes are red, green and blue.
     const bool isRgb = frame.planeCount == 3 && frame.tags.matrix == image::Matrix::None;
     const image::Plane& plane = frame.planes[isRgb ? 1 : 0];
     const int type = frame.samples == image::SampleKind::Unsigned8    ? CV_8U
                      : frame.samples == image::SampleKind::Unsigned16 ? CV_16U
                                                                       : CV_32F;
-    const cv::Mat whole(plane.height,
-                        plane.width,
-                        type,
-                        const_cast<std::byte*>(plane.data),  // OpenCV has no view of constant data
-                        static_cast<std::size_t>(plane.strideBytes));
-    const double share = std::min(1.0, static_cast<double>(width) / plane.width);
+    return {plane.height,
+            plane.width,
+            type,
+            const_cast<std::byte*>(plane.data),  // OpenCV has no view of constant data
+            static_cast<std::size_t>(plane.strideBytes)};
+}
+
+double toEightBit(const image::CodedFrame& frame) {
+    switch (frame.samples) {
+        case image::SampleKind::Unsigned8:
+            return 1.0;
+        case image::SampleKind::Unsigned16:
+            return 255.0 / static_cast<double>((1 << frame.bitDepth) - 1);
+        default:
+            return 255.0;
+    }
+}
+
+cv::Mat smallLuma(const image::CodedFrame& frame, int width) {
+    const cv::Mat whole = lumaPlane(frame);
+    const double share = std::min(1.0, static_cast<double>(width) / whole.cols);
     cv::Mat small;
     cv::resize(whole,
                small,
-               {std::max(1, static_cast<int>(std::lround(plane.width * share))),
-                std::max(1, static_cast<int>(std::lround(plane.height * share)))},
+               {std::max(1, static_cast<int>(std::lround(whole.cols * share))),
+                std::max(1, static_cast<int>(std::lround(whole.rows * share)))},
                0.0,
                0.0,
                cv::INTER_AREA);
-    if (type == CV_8U) return small;
+    if (small.type() == CV_8U) return small;
     cv::Mat narrow;
-    const double scale =
-        type == CV_16U ? 255.0 / static_cast<double>((1 << frame.bitDepth) - 1) : 255.0;
-    small.convertTo(narrow, CV_8U, scale);
+    small.convertTo(narrow, CV_8U, toEightBit(frame));
     return narrow;
 }
 

@@ -7,7 +7,12 @@
 
 namespace rigmatch::timing {
 
-/// The brightness of a frame, 8 bit, by areas down to `width` px at most.
+/// Luma (or green) of a frame as it stands in memory, not copied: codes of 8 or 16 bit, or float.
+[[nodiscard]] cv::Mat lumaPlane(const image::CodedFrame& frame);
+/// Factor that brings its codes to 0..255.
+[[nodiscard]] double toEightBit(const image::CodedFrame& frame);
+
+/// Luma (or green) of a frame, brought down to `width` px (never up), 8 bit.
 [[nodiscard]] cv::Mat smallLuma(const image::CodedFrame& frame, int width);
 
 }  // namespace rigmatch::timing

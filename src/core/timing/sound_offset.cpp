@@ -430,6 +430,7 @@ private:
         }
         offset.overlapSeconds = span.length();
         double turned = 0.0, used = 0.0, sounding = 0.0;
+        double least = offset.offsetSeconds, most = offset.offsetSeconds;
         for (OffsetPoint point : line.points()) {
             turned += point.isUsed ? point.height : 0.0;
             const double start = point.atSeconds - length / 2.0;
@@ -439,7 +440,11 @@ private:
             used += point.isUsed ? 1.0 : 0.0;
             point.height = std::abs(point.height);
             offset.points.push_back(point);
+            if (!point.isUsed) continue;
+            least = std::min(least, point.offsetSeconds);
+            most = std::max(most, point.offsetSeconds);
         }
+        if (used >= 3.0) offset.wanderSeconds = most - least;
         offset.isInverted = turned < 0.0;
         // A few stretches alike among many that are not: the same words, not the same moment.
         if (used < 1.0 || (used < kWholeShare * sounding && height < kTogetherHeight))

@@ -39,6 +39,9 @@ struct SoundOffset {
     /// A stretch that stands elsewhere than the line has it: two takes in one file, or sound that
     /// was cut. Its place in the reference, and how far off it is.
     std::optional<OffsetPoint> jump;
+    /// Between the least and the largest offset of the stretches that lie on the line; nothing
+    /// where they are fewer than three.
+    std::optional<double> wanderSeconds;
 
     bool operator==(const SoundOffset&) const = default;
 };

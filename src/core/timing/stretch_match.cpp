@@ -116,7 +116,11 @@ private:
         const std::vector<float> theirs(b.begin() + m_reach, b.begin() + m_reach + kStretchBlock);
         const auto mineAround = powerAround(mine, half);
         const auto theirsAround = powerAround(theirs, half);
-        for (std::size_t i = 0; i < kStretchBlock; ++i) m_chance += mineAround[i] * theirsAround[i];
+        for (std::size_t i = 0; i < kStretchBlock; ++i) {
+            m_chance += mineAround[i] * theirsAround[i];
+            m_mine += static_cast<double>(mine[i]) * static_cast<double>(mine[i]);
+            m_theirs += static_cast<double>(theirs[i]) * static_cast<double>(theirs[i]);
+        }
     }
 
     StretchMatch peak() {
@@ -130,11 +134,16 @@ private:
             if (sizes[i] > sizes[best]) best = i;
         }
         double lag = static_cast<double>(best);
+        double top = std::abs(static_cast<double>(lags[best]));
         if (best > 0 && best + 1 < lags.size()) {
             // Vertex of the parabola through the highest three.
             const double before = lags[best - 1], at = lags[best], after = lags[best + 1];
             const double bend = before - 2.0 * at + after;
-            if (bend != 0.0) lag += std::clamp(0.5 * (before - after) / bend, -0.5, 0.5);
+            if (bend != 0.0) {
+                const double into = std::clamp(0.5 * (before - after) / bend, -0.5, 0.5);
+                lag += into;
+                top += std::abs(0.25 * (before - after) * into);
+            }
         }
         const double length = static_cast<double>(m_first.length());
         // Spread of chance: by the powers of both, and as the other lags show it.
@@ -147,6 +156,8 @@ private:
             m_offset / count + (lag - static_cast<double>(m_reach)) / m_reference.sampleRate;
         const double scale = std::max(byPower, std::min(byLags, 4.0 * byPower));
         match.height = static_cast<double>(lags[best]) / scale;
+        const double most = std::sqrt(m_mine * m_theirs) * length;
+        match.likeness = most > 0.0 ? std::min(1.0, top / most) : 0.0;
         match.lags.reserve(lags.size());
         for (const float one : lags)
             match.lags.push_back(static_cast<float>(static_cast<double>(one) / scale));
@@ -160,6 +171,7 @@ private:
     sound::Fourier m_first, m_second;
     std::vector<std::complex<float>> m_sum;
     double m_chance = 0.0;
+    double m_mine = 0.0, m_theirs = 0.0;  ///< energies
     double m_middle = 0.0;
     double m_offset = 0.0;
     int m_blocks = 0;

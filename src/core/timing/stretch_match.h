@@ -20,6 +20,7 @@ struct StretchMatch {
     double atSeconds = 0.0;      ///< middle of the stretch
     double offsetSeconds = 0.0;  ///< there
     double height = 0.0;      ///< of the peak, in standard deviations of chance; signed: polarity
+    double likeness = 0.0;    ///< 0..1: of the two there, over all moments and frequencies
     std::vector<float> lags;  ///< all heights, from -reach to +reach about what was expected
 };
 

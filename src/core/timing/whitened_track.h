@@ -20,6 +20,7 @@ struct WhitenedTrack {
     /// band. For the coarse search.
     std::vector<std::vector<float>> bands;
     double framesPerSecond = 31.25;
+    std::size_t channel = 0;  ///< of its file
 
     [[nodiscard]] double seconds() const {
         return static_cast<double>(samples.size()) / sampleRate;

@@ -1,11 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Values by SMPTE ST 12-1, from memory: an hour of drop-frame holds 107,892 numbers.
+#include <QFile>
 #include <QTemporaryDir>
 #include <QtTest>
 
 #include "media/media_reader.h"
 #include "media/sound_reader.h"
 #include "media/timecode.h"
+#include "media/timecode_watch.h"
 #include "support/media_files.h"
 #include "support/test_list.h"
 
@@ -110,6 +112,78 @@ private Q_SLOTS:
         QVERIFY(!media::timecodeOfSamples("none", 48000.0));
         QVERIFY(!media::timecodeOfSamples("48000", 0.0));
         QVERIFY(!media::timecodeOfSamples("99999999999999999999", 48000.0));
+    }
+    /// Two recordings of two seconds one after the other in one file: numbers of the second's
+    /// groups of pictures go on an hour later. One that goes on as it should has no jump.
+    void aJumpWithinAFileIsTold() {
+        const auto part = [&](const QString& name, const QString& start) {
+            return support::runFfmpeg({"-f",
+                                       "lavfi",
+                                       "-i",
+                                       "testsrc=s=320x180:r=25:d=2",
+                                       "-pix_fmt",
+                                       "yuv420p",
+                                       "-c:v",
+                                       "mpeg2video",
+                                       "-bf",
+                                       "2",
+                                       "-gop_timecode",
+                                       start,
+                                       m_folder.filePath(name)});
+        };
+        QVERIFY(part("first.m2v", "10:00:00:00") && part("later.m2v", "11:00:00:00") &&
+                part("next.m2v", "10:00:02:00"));
+        const auto jumpsOf = [&](const QString& second) {
+            QFile both(m_folder.filePath("both.m2v"));
+            if (!both.open(QIODevice::WriteOnly)) return std::vector<media::TimecodeJump>(9);
+            for (const QString& name : {QString("first.m2v"), second}) {
+                QFile one(m_folder.filePath(name));
+                if (one.open(QIODevice::ReadOnly)) both.write(one.readAll());
+            }
+            both.close();
+            auto reader = media::MediaReader::open(both.fileName().toStdString());
+            if (!reader) return std::vector<media::TimecodeJump>(9);
+            for (auto frame = reader->next(); frame && *frame;) frame = reader->next();
+            return reader->timecodeJumps();
+        };
+        const auto jumps = jumpsOf("later.m2v");
+        QCOMPARE(jumps.size(), std::size_t{1});
+        QVERIFY(std::abs(jumps[0].atSeconds - 2.0) < 0.15);
+        QVERIFY(std::abs(jumps[0].bySeconds - 3598.0) < 0.15);
+        QCOMPARE(jumps[0].after, std::string("11:00:00:00"));
+        QVERIFY(jumpsOf("next.m2v").empty());
+    }
+    /// A track of timecode holds a number for every part of the file that runs through.
+    void aTracksSamplesAreFollowed() {
+        media::FfmpegPtr<AVFormatContext> container(avformat_alloc_context());
+        AVStream* stream = avformat_new_stream(container.get(), nullptr);
+        stream->codecpar->codec_type = AVMEDIA_TYPE_DATA;
+        stream->codecpar->codec_tag = MKTAG('t', 'm', 'c', 'd');
+        stream->avg_frame_rate = {25, 1};
+        stream->time_base = {1, 25};
+        media::TimecodeWatch watch;
+        const auto take = [&](std::int64_t stamp, std::uint32_t count) {
+            media::FfmpegPtr<AVPacket> packet(av_packet_alloc());
+            av_new_packet(packet.get(), 4);
+            packet->pts = stamp;
+            for (unsigned i = 0; i < 4; ++i)
+                packet->data[i] = static_cast<std::uint8_t>(count >> (24U - 8U * i));
+            watch.takePacket(*stream, *packet, 0.0);
+        };
+        take(0, 90000);
+        take(250, 90250);  // ten seconds on, as it should
+        QVERIFY(watch.jumps().empty());
+        take(500, 90525);  // one second too far
+        QCOMPARE(watch.jumps().size(), std::size_t{1});
+        QCOMPARE(watch.jumps()[0].atSeconds, 20.0);
+        QVERIFY(std::abs(watch.jumps()[0].bySeconds - 1.0) < 1e-9);
+        QCOMPARE(watch.jumps()[0].after, std::string("01:00:21:00"));
+        // Elsewhere in the file it may stand anywhere; other streams tell nothing.
+        watch.forget();
+        take(0, 5);
+        stream->codecpar->codec_tag = 0;
+        take(25, 90000);
+        QCOMPARE(watch.jumps().size(), std::size_t{1});
     }
 };
 

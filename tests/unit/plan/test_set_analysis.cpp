@@ -66,6 +66,48 @@ private Q_SLOTS:
             QVERIFY(notes[i - 1].weight >= notes[i].weight);
         }
     }
+    /// sources 3.5 (thin lens): the f-number whose disc is the goal's, worked out here from the
+    /// distances; with the ND that it costs, and what stays sharp.
+    void blurIsAGoal() {
+        rig::Rig rig = talk();
+        rig::Camera& b = rig.cameras[1];
+        b.sheet.fNumbers = {2.8, 4.0, 5.6};
+        b.settings.fNumber = 2.8;
+        const std::string place = placeOfLetter(rig, 'B').id;
+        QCOMPARE(demoFact(rig, place.c_str(), "blur").level, Level::Fine);
+        rig.choices.blur = "melted";
+        const SetAnalysis set(rig);
+        const PlacedCamera* placed = set.cameraOf(place);
+        QVERIFY(placed != nullptr && placed->view && placed->subjectSeen() != nullptr);
+        const double f = b.lens.focalLengthMm, w = b.sensorWidthMm;
+        const double s = placed->view->lens().distanceMm;
+        const double d = 1000.0 * placed->subjectSeen()->backgroundMetres;
+        const double disc = f * f * (d - s) / (b.settings.fNumber * d * (s - f)) / w;
+        const double wanted = f * f * (d - s) / (0.030 * w * d * (s - f));
+        const Fact fact = factOf(set.facts(place), "blur");
+        QVERIFY(std::abs(*fact.number - 100.0 * disc) < 0.02);
+        QVERIFY(fact.level == Level::Off);
+        const QString change = QString::fromStdString(fact.change);
+        const double widest = *std::min_element(b.sheet.fNumbers.begin(), b.sheet.fNumbers.end());
+        QVERIFY2(change.contains(QString("f/%1").arg(wanted, 0, 'f', 1)), qPrintable(change));
+        // This lens cannot; one that opens further can, and then wears ND.
+        QVERIFY(wanted < widest && change.contains("opens to f/"));
+        b.sheet.fNumbers = {0.5, 0.7, 1.0, 1.4, 2.0, 2.8, 4.0, 5.6};
+        const QString open = QString::fromStdString(demoFact(rig, place.c_str(), "blur").change);
+        const double stops = 2.0 * std::log2(b.settings.fNumber / wanted);
+        QVERIFY2(open.startsWith(QString("Open to f/%1, and wear %2 stops of ND")
+                                     .arg(wanted, 0, 'f', 1)
+                                     .arg(stops, 0, 'f', 1)),
+                 qPrintable(open));
+        QVERIFY(open.contains("Sharp then from") && open.contains("leans or nods leaves it"));
+        b.sheet.ndStops = {0.0, 2.0, 4.0};
+        QVERIFY(demoFact(rig, place.c_str(), "blur").change.find("and add ") != std::string::npos);
+        // At the goal's own f-number nothing is to be turned.
+        b.settings.fNumber = wanted;
+        QCOMPARE(demoFact(rig, place.c_str(), "blur").level, Level::Fine);
+        rig.choices.blur = "gentle";
+        QVERIFY(demoFact(rig, place.c_str(), "blur").change.find("Close to f/") == 0);
+    }
     /// sources 3.2: 36 mm wide, head 0.23 m, 50 mm at 2 m: head 29 % of the frame's height.
     void headHeightFollowsTheTable() {
         rig::Rig rig = talk();

@@ -56,6 +56,17 @@ private Q_SLOTS:
                  std::string("Frame rate 24.000 fps; reference 25.000 fps: motion will not cut."));
         QVERIFY(rig::cameraFlags(rig, rig.cameras[0]).empty());
     }
+    /// A filter before the lens stays what it is; a wheel has its own steps.
+    void ndIsWornWhereABodyHasNone() {
+        rig::Camera camera;
+        for (const rig::BodyKind& kind : rig::bodyKinds()) {
+            camera.settings.ndStops = 3.0;
+            rig::applyBodyKind(camera, kind);
+            camera.settings.ndStops = 3.0;
+            rig::snapSettings(camera);
+            QCOMPARE(camera.settings.ndStops.value(), rig::hasOwnNd(kind.sheet) ? 2.0 : 3.0);
+        }
+    }
     void whatIsNotToldIsNotFlagged() {
         rig::Rig rig;
         rig.cameras = {rig::Camera{}, rig::Camera{}};

@@ -4,6 +4,7 @@
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
+#include <QPainterPath>
 #include <algorithm>
 #include <cmath>
 
@@ -128,6 +129,8 @@ QString FramedView::footText() const {
     const auto& shown = row();
     if (shown.reading == nullptr) return {};
     if (m_page == FramedPage::AgainstSaved) {
+        if (shown.ghost != nullptr) return tr("%1 laid over").arg(shown.savedAt);
+        if (!m_controller.ghostTake().isEmpty()) return tr("not in that take");
         if (shown.savedAt.isEmpty()) return tr("no framing is saved for it");
         return shown.drift.isEmpty() ? tr("saved %1").arg(shown.savedAt) : shown.drift;
     }
@@ -266,6 +269,10 @@ void FramedView::paintPicture(QPainter& painter, const QRectF& whole) const {
         }
     }
     const auto& people = shown.reading->people;
+    if (m_page == FramedPage::AgainstSaved && shown.ghost != nullptr)
+        for (const rig::FramedPerson& person : shown.ghost->people)
+            paintOutline(painter, area, person);
+    if (m_page == FramedPage::Measures) paintSpots(painter, area);
     if (m_page == FramedPage::Crops) paintCrops(painter, area);
     if (m_page == FramedPage::Focus) paintFocus(painter, area);
     if ((m_page == FramedPage::Measures || m_page == FramedPage::Pair) && m_ghostTitle.isEmpty()) {
@@ -314,6 +321,49 @@ void FramedView::paintPerson(QPainter& painter,
         paintLabel(painter,
                    {area.left() + 6, y(person.eyeLine.value) - 3},
                    tr("eyes %1 %").arg(percentText(person.eyeLine)));
+}
+
+/// Head and shoulders of who sat there: a shape to sit into.
+void FramedView::paintOutline(QPainter& painter,
+                              const QRectF& area,
+                              const rig::FramedPerson& person) const {
+    const double head = person.headHeight.value * area.height();
+    const double x = atX(area, person.across.value);
+    const double crown = area.top() + person.headroom.value * area.height();
+    QPainterPath path;
+    path.addEllipse(QRectF(x - 0.38 * head, crown, 0.76 * head, head));
+    // Shoulders slope from the neck; three heads across (common practice).
+    const double neck = crown + 1.08 * head;
+    path.moveTo(x - 0.2 * head, neck);
+    path.cubicTo(x - 0.3 * head,
+                 neck + 0.2 * head,
+                 x - 1.0 * head,
+                 neck + 0.15 * head,
+                 x - 1.15 * head,
+                 neck + 0.75 * head);
+    path.moveTo(x + 0.2 * head, neck);
+    path.cubicTo(x + 0.3 * head,
+                 neck + 0.2 * head,
+                 x + 1.0 * head,
+                 neck + 0.15 * head,
+                 x + 1.15 * head,
+                 neck + 0.75 * head);
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(QColor(0, 0, 0, 160), 3.0));
+    painter.drawPath(path);
+    painter.setPen(QPen(theme::kText, 1.2, Qt::DashLine));
+    painter.drawPath(path);
+}
+
+void FramedView::paintSpots(QPainter& painter, const QRectF& area) const {
+    const auto& shown = row();
+    for (const rig::BrightSpot& spot : shown.reading->brightSpots) {
+        const QRectF box(area.left() + spot.left * area.width(),
+                         area.top() + spot.top * area.height(),
+                         spot.width * area.width(),
+                         spot.height * area.height());
+        paintFrame(painter, box.adjusted(-2, -2, 2, 2).intersected(area), Qt::DotLine);
+    }
 }
 
 void FramedView::paintCrops(QPainter& painter, const QRectF& area) const {

@@ -56,6 +56,8 @@ private:
                      const QRectF& area,
                      const rig::FramedPerson& person,
                      bool isLone) const;
+    void paintOutline(QPainter& painter, const QRectF& area, const rig::FramedPerson& person) const;
+    void paintSpots(QPainter& painter, const QRectF& area) const;
     void paintCrops(QPainter& painter, const QRectF& area) const;
     void paintFocus(QPainter& painter, const QRectF& area) const;
     [[nodiscard]] QString footText() const;

@@ -9,6 +9,8 @@
 
 #include "app/services/images.h"
 #include "app/services/texts.h"
+#include "base/atomic_file.h"
+#include "jobs/crop_track.h"
 #include "jobs/picture_job.h"
 
 namespace rigmatch::app {
@@ -134,6 +136,12 @@ void FramingController::refresh() {
     m_findings.clear();
     m_turns.clear();
     const rig::Take* current = take();
+    // A take cannot be laid over itself; one that is gone over nothing.
+    const auto others = ghostTakes();
+    if (std::none_of(others.begin(), others.end(), [this](const auto& one) {
+            return one.first == m_ghostTake;
+        }))
+        m_ghostTake.clear();
     if (current != nullptr) m_findings = jobs::framingFindings(rig(), *current);
     for (const base::Finding& finding : m_findings) {
         if (!finding.advice.code.empty()) m_turns.push_back(finding);
@@ -145,6 +153,7 @@ void FramingController::refresh() {
         row.letter = plain(camera.letter);
         row.role = plain(camera.role);
         putPictures(row, camera, shot);
+        if (!m_ghostTake.isEmpty()) putGhost(row, camera);
         for (const base::Finding& finding : m_findings) {
             if (finding.subject != camera.id) continue;
             const bool isAsking =
@@ -183,6 +192,7 @@ void FramingController::putPictures(Row& row, const rig::Camera& camera, const r
         row.reading = &*shot->reading->framing;
         row.widthPx = shot->reading->width;
         row.heightPx = shot->reading->height;
+        row.isClip = !shot->reading->isStill;
         const QString key = keyOf(shot->media.string(), row.reading->atSeconds);
         row.picture = m_pictures.value(key);
         if (m_pictures.contains(key) && row.picture.isNull())
@@ -193,6 +203,83 @@ void FramingController::putPictures(Row& row, const rig::Camera& camera, const r
             row.drift =
                 fromCore(jobs::driftText(*row.reading->drift, jobs::lensOf(camera), row.widthPx));
     }
+}
+
+/// A camera's shot in the take that is laid over, where its framing was measured.
+const rig::Shot* FramingController::ghostShot(const std::string& cameraId) const {
+    for (const rig::Take& one : rig().takes) {
+        if (plain(one.id) != m_ghostTake) continue;
+        const rig::Shot* shot = rig::findShot(one, cameraId);
+        return shot != nullptr && shot->reading && shot->reading->framing ? shot : nullptr;
+    }
+    return nullptr;
+}
+
+void FramingController::putGhost(Row& row, const rig::Camera& camera) const {
+    const rig::Shot* shot = ghostShot(camera.id);
+    row.savedAt.clear();
+    row.saved = {};
+    row.drift.clear();
+    if (shot == nullptr) return;
+    row.ghost = &*shot->reading->framing;
+    row.savedAt = tr("in an earlier take");
+    for (const auto& [id, title] : ghostTakes()) {
+        if (id == m_ghostTake) row.savedAt = title;
+    }
+    row.saved = m_pictures.value(keyOf(shot->media.string(), row.ghost->atSeconds));
+}
+
+QVector<QPair<QString, QString>> FramingController::ghostTakes() const {
+    QVector<QPair<QString, QString>> takes;
+    for (const rig::Take& one : rig().takes) {
+        if (take() != nullptr && one.id == take()->id) continue;
+        const bool hasFraming =
+            std::any_of(one.shots.begin(), one.shots.end(), [](const rig::Shot& shot) {
+                return shot.reading && shot.reading->framing;
+            });
+        if (hasFraming) takes << QPair(plain(one.id), tr("take %1").arg(one.number));
+    }
+    return takes;
+}
+
+void FramingController::setGhostTake(const QString& takeId) {
+    if (takeId == m_ghostTake) return;
+    m_ghostTake = takeId;
+    refresh();
+}
+
+void FramingController::exportTrack(const QString& cameraId,
+                                    const QString& shape,
+                                    const QString& file) {
+    const rig::Shot* shot =
+        take() == nullptr ? nullptr : rig::findShot(*take(), cameraId.toStdString());
+    if (shot == nullptr || m_isTracking) return;
+    jobs::CropTrackOptions options;
+    options.shape = shape.toStdString();
+    using Told = base::Result<std::string>;
+    m_isTracking = true;
+    m_context.jobs.start<Told>(
+        tr("Following a person for a crop"),
+        this,
+        [media = shot->media, options, to = file.toStdString()](
+            const base::Progress& progress) -> Told {
+            const auto track = jobs::cropTrack(media, options, progress);
+            if (!track) return tl::unexpected(track.error());
+            const auto written = base::writeAtomically(to, jobs::cropTrackCsv(*track));
+            if (!written) return tl::unexpected(written.error());
+            return jobs::cropTrackText(*track);
+        },
+        [this](const Told& told) {
+            m_isTracking = false;
+            if (told)
+                Q_EMIT trackMade(fromCore(*told));
+            else
+                Q_EMIT trackMade(QString());
+            if (!told && told.error().code != base::ErrorCode::Cancelled)
+                Q_EMIT failed(told.error());
+            Q_EMIT changed();
+        });
+    Q_EMIT changed();
 }
 
 void FramingController::loadPictures() {
@@ -216,6 +303,13 @@ void FramingController::loadPictures() {
                   shot->media.string(),
                   seconds,
                   jobs::codeReading(*shot)});
+        }
+        if (const rig::Shot* ghost = ghostShot(camera.id)) {
+            const double seconds = ghost->reading->framing->atSeconds;
+            want({keyOf(ghost->media.string(), seconds),
+                  ghost->media.string(),
+                  seconds,
+                  jobs::codeReading(*ghost)});
         }
         if (camera.savedFraming) {
             const std::string file = camera.savedFraming->picture.string();

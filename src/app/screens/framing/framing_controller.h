@@ -30,6 +30,9 @@ public:
         base::Verdict verdict = base::Verdict::Unknown;
         QString savedAt;
         QString drift;  ///< against the saved framing, in words
+        bool isClip = false;
+        /// Of the earlier take that is laid over instead of the saved framing; nullptr otherwise.
+        const rig::FramingReading* ghost = nullptr;
     };
     [[nodiscard]] const std::vector<Row>& rows() const { return m_rows; }
     [[nodiscard]] const std::vector<base::Finding>& findings() const { return m_findings; }
@@ -49,6 +52,15 @@ public:
     [[nodiscard]] bool canSave() const;
     /// Keeps how every camera of the take stands: a picture each, beside the rig file.
     void saveFraming();
+    /// Other takes whose frames can be laid over: who sits where somebody sat is to fit into them.
+    [[nodiscard]] QVector<QPair<QString, QString>> ghostTakes() const;
+    /// By id; empty: the saved framing.
+    void setGhostTake(const QString& takeId);
+    [[nodiscard]] QString ghostTake() const { return m_ghostTake; }
+    /// Follows the lone or first person of a camera through its clip, and writes where a window of
+    /// that shape stands.
+    void exportTrack(const QString& cameraId, const QString& shape, const QString& file);
+    [[nodiscard]] bool isTracking() const { return m_isTracking; }
     /// Pictures are loaded, and what has moved is measured, only while the screen shows.
     void setActive(bool isActive);
 
@@ -56,6 +68,8 @@ Q_SIGNALS:
     void changed();
     void failed(const rigmatch::base::Error& error);
     void framingSaved(int cameras);
+    /// A track was written; what it is, in words.
+    void trackMade(const QString& told);
 
 private:
     void refresh();
@@ -66,6 +80,8 @@ private:
                    const std::string& against,
                    const base::Result<rig::FrameDrift>& drift);
     [[nodiscard]] QString framingFolder() const;
+    void putGhost(Row& row, const rig::Camera& camera) const;
+    [[nodiscard]] const rig::Shot* ghostShot(const std::string& cameraId) const;
     void putPictures(Row& row, const rig::Camera& camera, const rig::Shot* shot);
 
     AppContext& m_context;
@@ -74,6 +90,8 @@ private:
     QMap<QString, QImage> m_pictures;  ///< by file and moment
     QSet<QString> m_loading, m_drifting;
     bool m_isActive = false;
+    bool m_isTracking = false;
+    QString m_ghostTake;
 };
 
 }  // namespace rigmatch::app

@@ -15,6 +15,7 @@
 #include <algorithm>
 #include <array>
 
+#include "app/screens/framing/crop_bar.h"
 #include "app/screens/framing/framing_card.h"
 #include "app/screens/framing/framing_turn_list.h"
 #include "app/services/texts.h"
@@ -61,6 +62,9 @@ FramingScreen::FramingScreen(AppContext& context, QWidget* parent)
     m_pages->addWidget(buildPair());
     column->addWidget(m_pages, 1);
     column->addWidget(buildSavedBar());
+    m_cropBar = new CropBar(context, *m_controller, m_body);
+    m_cropBar->setObjectName(u"cropBar"_s);
+    column->addWidget(m_cropBar);
     m_legend = makeLabel(QString(), "dim", u"framingLegend"_s, m_body);
     m_legend->setWordWrap(true);
     auto* foot = new QHBoxLayout;
@@ -216,7 +220,19 @@ QWidget* FramingScreen::buildSavedBar() {
     m_savedBar = new QWidget(this);
     auto* row = new QHBoxLayout(m_savedBar);
     row->setContentsMargins(0, 0, 0, 0);
-    auto* label = makeLabel(tr("Sa&ved frame"), "dim", QString(), m_savedBar);
+    auto* over = makeLabel(tr("La&y over"), "dim", QString(), m_savedBar);
+    row->addWidget(over);
+    m_over = new QComboBox(m_savedBar);
+    m_over->setObjectName(u"layOverBox"_s);
+    m_over->setAccessibleName(tr("What is laid over the present frame"));
+    m_over->setToolTip(
+        tr("The saved frame, or an earlier take: whoever sits down fits into the outline"));
+    over->setBuddy(m_over);
+    row->addWidget(m_over);
+    connect(m_over, &QComboBox::activated, this, [this] {
+        m_controller->setGhostTake(m_over->currentData().toString());
+    });
+    auto* label = makeLabel(tr("Ho&w much"), "dim", QString(), m_savedBar);
     row->addWidget(label);
     m_through = new QSlider(Qt::Horizontal, m_savedBar);
     m_through->setObjectName(u"savedShareSlider"_s);
@@ -275,6 +291,15 @@ QWidget* FramingScreen::buildTurns() {
     m_turnsEmpty->setAlignment(Qt::AlignTop);
     m_turnsEmpty->setContentsMargins(12, 6, 12, 0);
     column->addWidget(m_turnsEmpty, 1);
+    auto* byEye = makeLabel(tr("Look for yourself, pictures do not tell it surely: elbow, wrist or "
+                               "knee on the edge; microphone, stand or another camera in the "
+                               "frame; reflections."),
+                            "dim",
+                            u"framingByEye"_s,
+                            card);
+    byEye->setWordWrap(true);
+    byEye->setContentsMargins(12, 6, 12, 10);
+    column->addWidget(byEye);
     return card;
 }
 
@@ -287,6 +312,7 @@ void FramingScreen::choosePage(int page) {
     m_page = static_cast<FramedPage>(page);
     m_pages->setCurrentIndex(m_page == FramedPage::Pair ? 1 : 0);
     m_savedBar->setVisible(m_page == FramedPage::AgainstSaved);
+    m_cropBar->setVisible(m_page == FramedPage::Crops);
     m_safe->setVisible(m_page != FramedPage::Pair);
     const std::array<QString, 5> legends{
         tr("Solid: where the eyes are. Dashed: where they should be. Ticks at the edges: where a "
@@ -313,6 +339,15 @@ void FramingScreen::refresh() {
     refreshPairBoxes();
     refreshPair();
     refreshTurns();
+    refreshOver();
+    m_cropBar->refresh();
+}
+
+void FramingScreen::refreshOver() {
+    m_over->clear();
+    m_over->addItem(tr("saved frame"), QString());
+    for (const auto& [id, title] : m_controller->ghostTakes()) m_over->addItem(title, id);
+    m_over->setCurrentIndex(std::max(0, m_over->findData(m_controller->ghostTake())));
 }
 
 void FramingScreen::refreshGoals() {

@@ -20,6 +20,7 @@ class QStackedWidget;
 
 namespace rigmatch::app {
 
+class CropBar;
 class FramingTurnModel;
 
 /// How the cameras frame their people: pictures with their lines, what has moved since the framing
@@ -49,6 +50,7 @@ private:
     void refreshPair();
     void refreshPairBoxes();
     void refreshTurns();
+    void refreshOver();
     void choosePage(int page);
     void flick(bool isSaved);
     void askCard();
@@ -68,6 +70,8 @@ private:
     QGridLayout* m_grid = nullptr;
     QVector<FramedView*> m_views;
     QWidget* m_savedBar = nullptr;
+    QComboBox* m_over = nullptr;
+    CropBar* m_cropBar = nullptr;
     QSlider* m_through = nullptr;
     QPushButton* m_flick = nullptr;
     QCheckBox* m_safe = nullptr;

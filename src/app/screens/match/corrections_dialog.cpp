@@ -11,11 +11,14 @@
 #include "app/screens/match/match_controller.h"
 #include "app/services/texts.h"
 #include "app/widgets/build.h"
+#include "jobs/check_picture.h"
 
 namespace rigmatch::app {
 namespace {
 
 using namespace Qt::StringLiterals;
+
+constexpr const char* kCheckPicture = "check.png";
 
 QComboBox* addBox(const QString& title,
                   const QString& name,
@@ -173,9 +176,17 @@ void CorrectionsDialog::write(const QString& folder) {
         [rig = m_controller.rig(),
          id = take->id,
          path = std::filesystem::path(folder.toStdString()),
-         options = options()](const base::Progress&) -> Written {
+         options = options()](const base::Progress& progress) -> Written {
             for (const rig::Take& one : rig.takes) {
-                if (one.id == id) return jobs::writeLuts(rig, one, path, options);
+                if (one.id != id) continue;
+                std::error_code ignored;
+                std::filesystem::remove(path / kCheckPicture, ignored);
+                auto written = jobs::writeLuts(rig, one, path, options);
+                // A picture that cannot be drawn (its clips are away) takes nothing from the files.
+                if (written)
+                    (void)jobs::writeCheckPicture(
+                        rig, one, *written, options, path / kCheckPicture, progress);
+                return written;
             }
             return std::vector<jobs::WrittenLut>{};
         },
@@ -190,6 +201,7 @@ void CorrectionsDialog::show(const base::Result<std::vector<jobs::WrittenLut>>& 
         return;
     }
     QStringList refused;
+    std::filesystem::path folder;
     int files = 0;
     for (const jobs::WrittenLut& one : *written) {
         const rig::Camera* camera = rig::findCamera(m_controller.rig(), one.cameraId);
@@ -198,6 +210,7 @@ void CorrectionsDialog::show(const base::Result<std::vector<jobs::WrittenLut>>& 
             continue;
         }
         ++files;
+        folder = one.file.parent_path();
         const int row = m_table->rowCount();
         m_table->insertRow(row);
         const auto moved = [](double before, double after) {
@@ -216,8 +229,14 @@ void CorrectionsDialog::show(const base::Result<std::vector<jobs::WrittenLut>>& 
     const QString done =
         files == 0 ? tr("Nothing was written.")
                    : counted(files, tr("1 file was written to"), tr("%1 files were written to")) +
-                         u" "_s + plain(written->front().file.parent_path().string()) + u"."_s;
-    m_state->setText((QStringList{done} + refused).join(u'\n'));
+                         u" "_s + plain(folder.string()) + u"."_s;
+    QStringList said{done};
+    const auto picture = folder / kCheckPicture;
+    std::error_code ignored;
+    if (files > 0 && std::filesystem::exists(picture, ignored))
+        said << tr("%1 there shows chart and faces before and after.")
+                    .arg(QString::fromLatin1(kCheckPicture));
+    m_state->setText((said + refused).join(u'\n'));
 }
 
 }  // namespace rigmatch::app

@@ -5,6 +5,7 @@
 
 #include "app/services/texts.h"
 #include "jobs/check_sound.h"
+#include "jobs/feed_latency.h"
 #include "jobs/picture_job.h"
 
 namespace rigmatch::app {
@@ -13,6 +14,7 @@ namespace {
 using namespace Qt::StringLiterals;
 
 constexpr int kClapWidth = 480;  // px of a picture of the clap
+constexpr int kStripPictures = 12, kStripWidth = 160;
 
 }  // namespace
 
@@ -21,10 +23,14 @@ SyncController::SyncController(AppContext& context, QObject* parent)
     connect(&context.document, &RigDocument::rigChanged, this, &SyncController::refresh);
     connect(&context.document, &RigDocument::opened, this, [this] {
         m_pictures.clear();
+        m_strips.clear();
+        stopListening();
         refresh();
     });
     connect(&context.selection, &Selection::changed, this, &SyncController::refresh);
     connect(&context.jobs, &JobRunner::changed, this, &SyncController::changed);
+    if (context.player)
+        connect(context.player.get(), &SoundPlayer::changed, this, &SyncController::changed);
     refresh();
 }
 
@@ -214,24 +220,108 @@ QString SyncController::offsetsText() const {
     return m_report ? plain(jobs::syncCsv(*m_report)) : QString();
 }
 
+/// Of a row; of the first that has one where the row is the reference.
+const jobs::SyncResult* SyncController::resultOf(int row) const {
+    const auto at = static_cast<std::size_t>(std::max(0, row));
+    if (!m_report || at >= m_rows.size()) return nullptr;
+    if (m_rows[at].result != nullptr) return m_rows[at].result;
+    return m_report->results.empty() ? nullptr : &m_report->results.front();
+}
+
+void SyncController::writeCheck(int row, const QString& to, std::function<void()> written) {
+    const jobs::SyncResult* result = resultOf(row);
+    if (result == nullptr) return;
+    using Done = base::Result<void>;
+    m_context.jobs.start<Done>(
+        tr("Laying two sounds on each other"),
+        this,
+        [reference = m_report->reference, one = *result, clap = clapSeconds(), to](
+            const base::Progress& progress) {
+            return jobs::writeCheckSound(reference, one, clap, to.toStdString(), progress);
+        },
+        [this, written = std::move(written)](const Done& done) {
+            if (done)
+                written();
+            else if (done.error().code != base::ErrorCode::Cancelled)
+                Q_EMIT failed(done.error());
+        });
+}
+
+bool SyncController::isListening() const {
+    return m_context.player && m_context.player->isPlaying();
+}
+
+bool SyncController::canListen(int row) const {
+    const jobs::SyncResult* result = resultOf(row);
+    return m_context.player && m_context.player->canPlay() && result != nullptr && result->sound;
+}
+
+void SyncController::listen(int row) {
+    if (!canListen(row)) return;
+    const QString file = m_folder.filePath(u"check.wav"_s);
+    writeCheck(row, file, [this, file] { m_context.player->play(file, jobs::kCheckRate); });
+}
+
+void SyncController::stopListening() {
+    if (m_context.player) m_context.player->stop();
+}
+
+QStringList SyncController::feedWords(int row) const {
+    if (!m_report || !jobs::mayBeFeeds(*m_report)) return {};
+    const auto at = static_cast<std::size_t>(std::max(0, row));
+    if (at >= m_rows.size()) return {};
+    QStringList words;
+    for (const jobs::FeedLatency& feed : jobs::feedLatencies(*m_report)) {
+        if (feed.file != m_rows[at].file) continue;
+        for (const std::string& line : jobs::feedLines(feed)) words << plain(line);
+    }
+    return words;
+}
+
+QVector<QImage> SyncController::strip(const std::string& file) const {
+    return m_strips.value(plain(file));
+}
+
+void SyncController::loadStrips() {
+    std::vector<std::string> files;
+    for (const Row& row : m_rows) {
+        if (row.frames != nullptr && !m_strips.contains(plain(row.file))) files.push_back(row.file);
+    }
+    for (const std::string& file : files) loadStrip(file);
+}
+
+void SyncController::loadStrip(const std::string& file) {
+    const QString key = plain(file), loading = u"strip "_s + key;
+    if (m_loading.contains(loading)) return;
+    m_loading.insert(loading);
+    using Pictures = base::Result<std::vector<jobs::Picture>>;
+    m_context.jobs.start<Pictures>(
+        tr("Loading pictures"),
+        this,
+        [file](const base::Progress& progress) {
+            return jobs::pictureStrip(file, kStripPictures, kStripWidth, {}, progress);
+        },
+        [this, key, loading](const Pictures& pictures) {
+            m_loading.remove(loading);
+            QVector<QImage> images;
+            if (pictures) {
+                for (const jobs::Picture& one : *pictures)
+                    images << QImage(one.rgb.data(),
+                                     one.width,
+                                     one.height,
+                                     3 * one.width,
+                                     QImage::Format_RGB888)
+                                  .copy();
+            }
+            m_strips[key] = images;
+            Q_EMIT changed();
+        });
+}
+
 void SyncController::exportTo(const QString& file, int index) {
     if (file.isEmpty() || !m_report) return;
     if (file.endsWith(u".wav"_s, Qt::CaseInsensitive)) {
-        const auto at = static_cast<std::size_t>(std::max(0, index));
-        const jobs::SyncResult* result = at < m_rows.size() ? m_rows[at].result : nullptr;
-        if (result == nullptr && !m_report->results.empty()) result = &m_report->results.front();
-        if (result == nullptr) return;
-        using Done = base::Result<void>;
-        m_context.jobs.start<Done>(
-            tr("Writing the check sound"),
-            this,
-            [reference = m_report->reference, one = *result, clap = clapSeconds(), to = file](
-                const base::Progress& progress) {
-                return jobs::writeCheckSound(reference, one, clap, to.toStdString(), progress);
-            },
-            [this](const Done& done) {
-                if (!done) Q_EMIT failed(done.error());
-            });
+        writeCheck(index, file, [] {});
         return;
     }
     const rig::Rig& rig = m_context.document.rig();

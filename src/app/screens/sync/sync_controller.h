@@ -5,6 +5,9 @@
 #include <QMap>
 #include <QObject>
 #include <QSet>
+#include <QTemporaryDir>
+#include <QVector>
+#include <functional>
 #include <optional>
 
 #include "app/services/app_context.h"
@@ -44,6 +47,19 @@ public:
     /// The channels to be main and backup, in words; empty until it is known.
     [[nodiscard]] QString microphones() const;
 
+    /// Pictures of a clip at even moments of it; empty until they are loaded, or where it has none.
+    [[nodiscard]] QVector<QImage> strip(const std::string& file) const;
+    /// Loads the strips of all rows with pictures that have none yet.
+    void loadStrips();
+    /// In words, as a feed of one device that began to record all at once; empty where the files
+    /// lie too far apart for that.
+    [[nodiscard]] QStringList feedWords(int row) const;
+    /// The reference left and `row` right, through the system's output.
+    void listen(int row);
+    void stopListening();
+    [[nodiscard]] bool canListen(int row) const;
+    [[nodiscard]] bool isListening() const;
+
     void sync();
     void cancel();
     /// Offsets as text, one line a source.
@@ -66,12 +82,17 @@ private:
     void refresh();
     void keep(const std::string& takeId, const jobs::SyncReport& report);
     [[nodiscard]] QImage pictureOf(const std::string& file, double seconds);
+    [[nodiscard]] const jobs::SyncResult* resultOf(int row) const;
+    void loadStrip(const std::string& file);
+    void writeCheck(int row, const QString& to, std::function<void()> written);
 
     AppContext& m_context;
     std::optional<jobs::SyncReport> m_report;
     std::vector<Row> m_rows;  ///< point into m_report
     QMap<QString, QImage> m_pictures;
     QSet<QString> m_loading;
+    QMap<QString, QVector<QImage>> m_strips;
+    QTemporaryDir m_folder;  ///< of the sound that is listened to
     int m_job = 0;
 };
 

@@ -135,7 +135,14 @@ QWidget* SyncScreen::buildHead() {
                           u"exportSyncButton"_s,
                           tr("Offsets as CSV, EDL or OpenTimelineIO, or a sound to check them by"),
                           head);
-    for (QPushButton* button : {m_cancel, m_copy, m_export, m_sync}) row->addWidget(button);
+    m_listen = makeButton(
+        tr("L&isten"),
+        u"listenButton"_s,
+        tr("The reference left and this source right: one sound in the middle where they agree"),
+        head);
+    for (QPushButton* button : {m_cancel, m_listen, m_copy, m_export, m_sync})
+        row->addWidget(button);
+    connect(m_listen, &QPushButton::clicked, this, &SyncScreen::listen);
     connect(m_sync, &QPushButton::clicked, m_controller, &SyncController::sync);
     connect(m_cancel, &QPushButton::clicked, m_controller, &SyncController::cancel);
     connect(m_copy, &QPushButton::clicked, this, [this] {
@@ -148,6 +155,26 @@ QWidget* SyncScreen::buildHead() {
 void SyncScreen::showEvent(QShowEvent* event) {
     QWidget::showEvent(event);
     m_clap->setRow(m_line->current());
+    m_controller->loadStrips();
+    refreshDetails();
+}
+
+void SyncScreen::listen() {
+    if (m_controller->isListening())
+        m_controller->stopListening();
+    else
+        m_controller->listen(m_line->current());
+}
+
+/// What the chosen row is as a feed of one device.
+QString SyncScreen::feedHtml() const {
+    const QStringList words = m_controller->feedWords(m_line->current());
+    if (words.isEmpty()) return {};
+    QString text = tr("<p><span style='color:%1'>If one device began all of these at once, they "
+                      "are its feeds:</span>")
+                       .arg(theme::kDim.name());
+    for (const QString& line : words) text += u"<br>"_s + line.toHtmlEscaped();
+    return text + u"</p>"_s;
 }
 
 void SyncScreen::exportOffsets() {
@@ -179,6 +206,7 @@ void SyncScreen::refresh() {
                            : tr("%1 of %2 lie on one clock").arg(placed).arg(all));
     m_microphones->setText(m_controller->microphones());
     m_microphones->setVisible(m_controller->hasReport());
+    if (isVisible()) m_controller->loadStrips();
     m_line->refresh();
     // All rows where they fit in half of the screen; else they scroll.
     m_lines->setFixedHeight(std::min(m_line->sizeHint().height() + 6, std::max(160, height() / 2)));
@@ -189,6 +217,17 @@ void SyncScreen::refreshDetails() {
     const auto& rows = m_controller->rows();
     if (rows.empty()) return;
     const auto& row = rows[static_cast<std::size_t>(m_line->current())];
+    // The output is asked for once somebody looks: that may start the system's sound.
+    if (isVisible()) {
+        const bool canListen = m_controller->canListen(m_line->current());
+        m_listen->setEnabled(canListen || m_controller->isListening());
+        m_listen->setToolTip(
+            m_listen->isEnabled()
+                ? tr("The reference left and this source right: one sound in the middle where "
+                     "they agree")
+                : tr("There is no sound output, or the two have no sound in common"));
+        m_listen->setText(m_controller->isListening() ? tr("Stop l&istening") : tr("L&isten"));
+    }
     const QString who = row.letter.isEmpty() ? row.name : tr("Camera %1").arg(row.letter);
     m_timingTitle->setText(tr("Timing · %1").arg(who));
     QString timing;
@@ -203,6 +242,7 @@ void SyncScreen::refreshDetails() {
              jobs::syncLines(*row.result, jobs::SyncWords::WithoutFindings))
             timing += u"<p>%1</p>"_s.arg(plain(line).toHtmlEscaped());
     }
+    timing += feedHtml();
     if (row.findings != nullptr) {
         for (const base::Warning& finding : *row.findings) timing += findingHtml(finding);
     }

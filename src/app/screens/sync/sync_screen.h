@@ -31,6 +31,8 @@ private:
     void refresh();
     void refreshDetails();
     void exportOffsets();
+    void listen();
+    [[nodiscard]] QString feedHtml() const;
 
     AppContext& m_context;
     SyncController* m_controller;
@@ -38,6 +40,7 @@ private:
     QPushButton* m_cancel = nullptr;
     QPushButton* m_copy = nullptr;
     QPushButton* m_export = nullptr;
+    QPushButton* m_listen = nullptr;
     QProgressBar* m_progress = nullptr;
     QLabel* m_summary = nullptr;
     QLabel* m_empty = nullptr;

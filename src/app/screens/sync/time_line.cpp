@@ -4,6 +4,7 @@
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
+#include <QPainterPath>
 #include <algorithm>
 #include <cmath>
 
@@ -16,7 +17,9 @@ namespace {
 
 using namespace Qt::StringLiterals;
 
-constexpr int kRow = 52, kScale = 26, kBar = 34;
+constexpr int kRow = 58, kScale = 26, kBar = 42;
+constexpr int kSoundOverPictures = 190;  // of 255
+constexpr double kPicturesDim = 0.5;     // so that the sound stands out before them
 constexpr int kNames = 210, kOffsets = 250, kRowGap = 14;
 
 }  // namespace
@@ -99,6 +102,40 @@ void TimeLine::paintClap(QPainter& painter, double left, double perSecond) const
     painter.drawText(QRectF(x - 40, 0, 80, kScale - 8), Qt::AlignCenter, tr("clap"));
 }
 
+/// Pictures of the clip from its start to its end, each where it was taken from.
+void TimeLine::paintPictures(QPainter& painter,
+                             const SyncController::Row& row,
+                             const QRectF& bar) const {
+    const QVector<QImage> pictures = m_controller.strip(row.file);
+    if (pictures.isEmpty()) return;
+    // As many as have room at their own shape.
+    const QSize size = pictures.front().size();
+    const double across = bar.height() * size.width() / std::max(1, size.height());
+    const int shown = std::clamp(
+        static_cast<int>(bar.width() / across + 0.5), 1, static_cast<int>(pictures.size()));
+    const double cell = bar.width() / shown;
+    painter.save();
+    QPainterPath edge;
+    edge.addRoundedRect(bar, 3, 3);
+    painter.setClipPath(edge);
+    painter.setRenderHint(QPainter::SmoothPixmapTransform);
+    painter.setOpacity(kPicturesDim);
+    for (int i = 0; i < shown; ++i) {
+        const auto index =
+            static_cast<qsizetype>((i + 0.5) / shown * static_cast<double>(pictures.size()));
+        const QImage& picture = pictures[std::min(index, pictures.size() - 1)];
+        const QRectF at(bar.left() + i * cell, bar.top(), cell, bar.height());
+        // The middle of the picture in the cell's shape.
+        QSizeF part(picture.width(), picture.width() * at.height() / at.width());
+        if (part.height() > picture.height())
+            part = {picture.height() * at.width() / at.height(), qreal(picture.height())};
+        QRectF from(QPointF(), part);
+        from.moveCenter(QRectF(picture.rect()).center());
+        painter.drawImage(at, picture, from);
+    }
+    painter.restore();
+}
+
 /// Levels from −60 dBFS up, mirrored about the bar's middle.
 void TimeLine::paintSound(QPainter& painter,
                           const SyncController::Row& row,
@@ -116,8 +153,11 @@ void TimeLine::paintSound(QPainter& painter,
         below.prepend(QPointF(x, bar.center().y() + half));
     }
     painter.setPen(Qt::NoPen);
-    painter.setBrush(row.letter.isEmpty() ? QColor(190, 190, 190)
-                                          : theme::cameraColour(row.letter).lighter(105));
+    QColor colour =
+        row.letter.isEmpty() ? QColor(190, 190, 190) : theme::cameraColour(row.letter).lighter(105);
+    // What moves behind it stays to be seen.
+    if (!m_controller.strip(row.file).isEmpty()) colour.setAlpha(kSoundOverPictures);
+    painter.setBrush(colour);
     painter.drawPolygon(above + below);
 }
 
@@ -181,6 +221,7 @@ void TimeLine::paintRow(QPainter& painter, int index, const QRectF& area, double
         painter.setBrush(row.letter.isEmpty() ? theme::kFaint
                                               : theme::cameraColour(row.letter).darker(220));
         painter.drawRoundedRect(bar, 3, 3);
+        paintPictures(painter, row, bar);
         paintSound(painter, row, bar);
         const timing::FrameReport* frames = row.frames;
         if (frames != nullptr) {

@@ -31,6 +31,7 @@ private:
     void paintRow(QPainter& painter, int row, const QRectF& area, double perSecond) const;
     void paintScale(QPainter& painter, double left, double perSecond, double seconds) const;
     void paintClap(QPainter& painter, double left, double perSecond) const;
+    void paintPictures(QPainter& painter, const SyncController::Row& row, const QRectF& bar) const;
     void paintSound(QPainter& painter, const SyncController::Row& row, const QRectF& bar) const;
     [[nodiscard]] double lastSeconds() const;
 
