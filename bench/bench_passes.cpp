@@ -89,6 +89,7 @@ int main(int argc, char** argv) {
         return 2;
     }
     const std::string program = argv[1];
+    std::setvbuf(stdout, nullptr, _IOLBF, 0);
     const int rounds = argc > 2 ? std::atoi(argv[2]) : 3;
     const auto folder = std::filesystem::temp_directory_path() / "rigmatch-bench";
     std::filesystem::create_directories(folder);

@@ -45,11 +45,11 @@ struct Film {
     int shown = 2;               ///< frames that show one picture
     bool isInterlaced = false;   ///< odd lines half a step later
     double unevenSeconds = 0.0;  ///< by which every repeat's stamp is off
-    int frames = 50;
+    int frames = 40;
 };
 
 image::CodedFrame filmFrame(const Film& film, int index) {
-    constexpr int kMoments = 12;
+    constexpr int kMoments = 8;
     const int picture = index / film.shown;
     // There and back again.
     const int legs = static_cast<int>(380.0 / film.stepPx);

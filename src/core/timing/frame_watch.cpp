@@ -24,6 +24,7 @@ constexpr std::size_t kKept = 4;     // pictures for following points
 constexpr double kJump = 1.25;       // change over both neighbours', from which a step is measured
 constexpr double kDip = 0.7, kNothing = 0.1;  // of both neighbours' change
 constexpr int kPoints = 60;
+constexpr int kAroundMoving = 32;    // px, that points may go
 constexpr double kLeastStep = 0.08;  // px of the small picture
 constexpr double kRepeatDip = 0.3;   // of the change before and after
 constexpr int kMostBlurs = 60;       // steps over which blur is looked at in a clip
@@ -54,9 +55,12 @@ std::vector<float> blockChanges(const cv::Mat& before, const cv::Mat& now) {
 
 /// How far points went over three steps, as the middle one against the two beside it; nothing where
 /// too few could be followed or the motion is not steady.
-std::optional<double> middleStepRatio(const std::deque<cv::Mat>& four, const cv::Mat& mask) {
+std::optional<double> middleStepRatio(const std::deque<cv::Mat>& whole, const cv::Mat& mask) {
+    const cv::Rect part = maskedPart(mask, kAroundMoving);
+    std::array<cv::Mat, 4> four;
+    for (std::size_t i = 0; i < four.size(); ++i) four[i] = whole[i](part);
     std::vector<cv::Point2f> start;
-    cv::goodFeaturesToTrack(four[0], start, kPoints, 0.02, 6.0, mask);
+    cv::goodFeaturesToTrack(four[0], start, kPoints, 0.02, 6.0, mask(part));
     if (start.size() < 4) return std::nullopt;
     std::array<std::vector<cv::Point2f>, 4> places;
     places[0] = start;
@@ -94,6 +98,9 @@ std::optional<double> middleStepRatio(const std::deque<cv::Mat>& four, const cv:
 
 class FrameWatch::Impl {
 public:
+    // The library's own threads would wait, spinning, for cores that decode.
+    Impl() { cv::setNumThreads(1); }
+
     void take(const image::CodedFrame& frame) {
         cv::Mat small = smallLuma(frame, kWidth);
         FrameFacts facts;

@@ -32,6 +32,15 @@ double toEightBit(const image::CodedFrame& frame) {
     }
 }
 
+cv::Rect maskedPart(const cv::Mat& mask, int margin) {
+    const cv::Rect marked = cv::boundingRect(mask);
+    return cv::Rect(marked.x - margin,
+                    marked.y - margin,
+                    marked.width + 2 * margin,
+                    marked.height + 2 * margin) &
+           cv::Rect(0, 0, mask.cols, mask.rows);
+}
+
 cv::Mat smallLuma(const image::CodedFrame& frame, int width) {
     const cv::Mat whole = lumaPlane(frame);
     const double share = std::min(1.0, static_cast<double>(width) / whole.cols);

@@ -15,4 +15,8 @@ namespace rigmatch::timing {
 /// Luma (or green) of a frame, brought down to `width` px (never up), 8 bit.
 [[nodiscard]] cv::Mat smallLuma(const image::CodedFrame& frame, int width);
 
+/// The part of a picture that a mask marks, with `margin` px about it: points are sought and
+/// followed there alone.
+[[nodiscard]] cv::Rect maskedPart(const cv::Mat& mask, int margin);
+
 }  // namespace rigmatch::timing

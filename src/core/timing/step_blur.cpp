@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "image/robust.h"
+#include "timing/small_luma.h"
 
 namespace rigmatch::timing {
 namespace {
@@ -22,6 +23,7 @@ constexpr int kAcross = 5;          // px to either side
 constexpr double kFarthest = 1.5;   // steps that are looked at
 constexpr double kWorstFit = 0.35;  // of the slopes' products, unexplained
 constexpr int kWindow = 21;
+constexpr int kAroundSteps = 48;  // px about what moves
 
 struct Moved {
     std::vector<cv::Point2f> points;  ///< in the later picture
@@ -143,7 +145,11 @@ double misfit(const Products& products, double blur, std::size_t farthest) {
 
 }  // namespace
 
-std::optional<double> blurOverStep(const cv::Mat& before, const cv::Mat& now, const cv::Mat& mask) {
+std::optional<double> blurOverStep(const cv::Mat& earlier,
+                                   const cv::Mat& later,
+                                   const cv::Mat& marked) {
+    const cv::Rect part = maskedPart(marked, kAroundSteps);
+    const cv::Mat before = earlier(part), now = later(part), mask = marked(part);
     const auto moved = movedPoints(before, now, mask);
     if (!moved) return std::nullopt;
     const double length = std::hypot(moved->step.x, moved->step.y);
