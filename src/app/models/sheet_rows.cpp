@@ -38,7 +38,7 @@ SheetRow equipment(std::size_t index) {
     return row;
 }
 
-constexpr int kMostWornStops = 10;  // of ND filters that are sold (common practice)
+constexpr int kMostWornStops = 10;  // of ND filters that are sold (from memory)
 
 SheetRow equipmentTruth(std::size_t index) {
     const auto& field = rig::equipmentFields().truths[index];

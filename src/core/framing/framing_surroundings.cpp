@@ -48,7 +48,7 @@ std::optional<Finding> huntFinding(const FramedCamera& camera) {
 }
 
 /// A key screen: even to a third of a stop, near to two thirds; neither dim nor glaring; its colour
-/// kept off the person (common practice, sources 14.8).
+/// kept off the person (sources 14.8).
 void addKeyScreen(const FramedCamera& camera, std::vector<Finding>& findings) {
     const rig::KeyScreen& screen = *camera.reading->keyScreen;
     Finding even = pictureFinding("keyEvenness",

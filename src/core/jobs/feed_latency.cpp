@@ -13,7 +13,7 @@ using base::fixed;
 using base::signedFixed;
 
 constexpr double kLongestWay =
-    0.5;  // s; converters, wireless links and computers (common practice)
+    0.5;  // s; converters, wireless links and computers (own choice, sources 13.11)
 constexpr double kSteadyFrames = 1.2;   // between parts of a picture's offset that stands
 constexpr double kSteadySound = 0.005;  // s, of sound
 constexpr double kNothing = 0.0005;     // s

@@ -15,8 +15,8 @@ constexpr double kExcerpt = 12.0;  // s
 constexpr double kAround = 0.5;    // s beside it, for what is late
 constexpr double kPiece = 4.0;     // s that are correlated at once
 constexpr double kReach = 0.02;    // s
-/// Two microphones hear different reflections: 0.2 to 0.6 of their sound is alike; copies through
-/// other converters and codecs 0.85 and more (own experiments, docs/sources.md 13.8).
+/// Two microphones hear different reflections, a copy hears the same ones (own choice,
+/// docs/sources.md 13.8).
 constexpr double kSame = 0.8;
 
 /// Samples of a track between two times of its file.

@@ -332,7 +332,7 @@ void FramedView::paintOutline(QPainter& painter,
     const double crown = area.top() + person.headroom.value * area.height();
     QPainterPath path;
     path.addEllipse(QRectF(x - 0.38 * head, crown, 0.76 * head, head));
-    // Shoulders slope from the neck; three heads across (common practice).
+    // Shoulders slope from the neck; three heads across (own choice).
     const double neck = crown + 1.08 * head;
     path.moveTo(x - 0.2 * head, neck);
     path.cubicTo(x - 0.3 * head,
