@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "image/robust.h"
+#include "image/shrunk_part.h"
 
 namespace rigmatch::chart {
 namespace {
@@ -19,9 +20,12 @@ constexpr double kOuter = 0.62;  // and end beyond the middle of the gap
 constexpr double kMiddleOfGap = 0.5;
 constexpr double kLeastContrast = 0.015;  // signal; below, an edge cannot be told from noise
 constexpr std::size_t kFewestPatches = 8;
+constexpr double kEnoughStepPx = 36.0;  // from patch to patch; twice that is shrunk to it
+constexpr int kMostShrink = 8;
 constexpr std::array<double, 5> kLines{-0.22, -0.11, 0.0, 0.11, 0.22};
 
-/// The part of the frame around the chart as signal, read with bilinear interpolation.
+/// The part of the frame around the chart as signal, read with bilinear interpolation. A large
+/// chart's edges show as well in a smaller picture, which holds less noise and is made sooner.
 class Patchwork {
 public:
     Patchwork(const image::CodedFrame& frame,
@@ -38,22 +42,31 @@ public:
             top = std::min(top, p.y);
             bottom = std::max(bottom, p.y);
         }
-        left = std::clamp(left, 0.0, frame.width - 1.0);
-        top = std::clamp(top, 0.0, frame.height - 1.0);
-        right = std::clamp(right, left + 1.0, double(frame.width));
-        bottom = std::clamp(bottom, top + 1.0, double(frame.height));
-        m_left = static_cast<int>(left);
-        m_top = static_cast<int>(top);
-        m_signal = image::signalFrame(frame,
-                                      {m_left,
-                                       m_top,
-                                       static_cast<int>(std::ceil(right)) - m_left,
-                                       static_cast<int>(std::ceil(bottom)) - m_top});
+        const double stepPx = std::min((right - left) / static_cast<double>(columns),
+                                       (bottom - top) / static_cast<double>(rows));
+        m_shrink = std::clamp(static_cast<int>(stepPx / kEnoughStepPx), 1, kMostShrink);
+        left = std::clamp(left, 0.0, frame.width - 1.0) / m_shrink;
+        top = std::clamp(top, 0.0, frame.height - 1.0) / m_shrink;
+        right = std::clamp(right, 1.0, double(frame.width)) / m_shrink;
+        bottom = std::clamp(bottom, 1.0, double(frame.height)) / m_shrink;
+        m_left = std::min(static_cast<int>(left), image::shrunkSize(frame.width, m_shrink) - 1);
+        m_top = std::min(static_cast<int>(top), image::shrunkSize(frame.height, m_shrink) - 1);
+        m_signal = image::shrunkPart(frame,
+                                     {m_left,
+                                      m_top,
+                                      static_cast<int>(std::ceil(right)) - m_left,
+                                      static_cast<int>(std::ceil(bottom)) - m_top},
+                                     m_shrink);
     }
 
+    /// How many pixels of the frame are one of it.
+    [[nodiscard]] int shrink() const { return m_shrink; }
+
+    /// `p` in pixels of the frame.
     [[nodiscard]] Colour at(Point p) const {
-        const double x = std::clamp(p.x - m_left, 0.0, m_signal.width - 1.001);
-        const double y = std::clamp(p.y - m_top, 0.0, m_signal.height - 1.001);
+        const double px = (p.x + 0.5) / m_shrink - 0.5, py = (p.y + 0.5) / m_shrink - 0.5;
+        const double x = std::clamp(px - m_left, 0.0, std::max(m_signal.width - 1.001, 0.0));
+        const double y = std::clamp(py - m_top, 0.0, std::max(m_signal.height - 1.001, 0.0));
         const int x0 = static_cast<int>(x);
         const int y0 = static_cast<int>(y);
         const int x1 = std::min(x0 + 1, m_signal.width - 1);
@@ -72,8 +85,9 @@ public:
     }
 
 private:
-    int m_left = 0;
+    int m_left = 0;  ///< of the shrunken picture
     int m_top = 0;
+    int m_shrink = 1;
     image::Frame m_signal;
 };
 
@@ -104,9 +118,11 @@ std::optional<double> edgeDistance(
     }
     if (std::sqrt(contrast) < kLeastContrast) return std::nullopt;
     const double stepPx =
-        image::distancePx(map.apply(centre), map.apply({centre.x + out.x, centre.y + out.y}));
+        image::distancePx(map.apply(centre), map.apply({centre.x + out.x, centre.y + out.y})) /
+        picture.shrink();
     const int samples = std::clamp(static_cast<int>(stepPx * (kOuter - kInner) * 2.0), 12, 200);
     std::vector<double> distances;
+    distances.reserve(kLines.size());
     for (double line : kLines) {
         double before = 1.0;
         for (int i = 0; i <= samples; ++i) {

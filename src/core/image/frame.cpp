@@ -6,6 +6,7 @@
 #include <type_traits>
 
 #include "base/wide.h"
+#include "image/shrunk_part.h"
 
 namespace rigmatch::image {
 namespace {
@@ -272,15 +273,20 @@ Frame blankFrame(int width, int height) {
     return frame;
 }
 
-Frame signalFrame(const CodedFrame& frame, PixelRect region) {
-    const int left = std::clamp(region.x, 0, frame.width - 1);
-    const int top = std::clamp(region.y, 0, frame.height - 1);
-    const int right = std::clamp(region.x + region.width, left + 1, frame.width);
-    const int bottom = std::clamp(region.y + region.height, top + 1, frame.height);
+Frame shrunkPart(const CodedFrame& frame, PixelRect part, int step) {
+    const int width = shrunkSize(frame.width, step), height = shrunkSize(frame.height, step);
+    const int left = std::clamp(part.x, 0, width - 1);
+    const int top = std::clamp(part.y, 0, height - 1);
+    const int right = std::clamp(part.x + part.width, left + 1, width);
+    const int bottom = std::clamp(part.y + part.height, top + 1, height);
     const PixelRect inside{left, top, right - left, bottom - top};
     Frame result = blankFrame(inside.width, inside.height);
-    fillRows(frame, inside, 1, result);
+    fillRows(frame, inside, std::max(step, 1), result);
     return result;
+}
+
+Frame signalFrame(const CodedFrame& frame, PixelRect region) {
+    return shrunkPart(frame, region, 1);
 }
 
 Frame signalFrame(const CodedFrame& frame) {

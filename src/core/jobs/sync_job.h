@@ -16,6 +16,7 @@
 #include "sound/sound_report.h"
 #include "sound/sound_track.h"
 #include "timing/frame_report.h"
+#include "timing/picture_curve.h"
 #include "timing/picture_offset.h"
 #include "timing/sound_offset.h"
 

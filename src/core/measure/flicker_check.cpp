@@ -9,6 +9,7 @@
 #include "base/format.h"
 #include "image/robust.h"
 #include "optics/shutter.h"
+#include "sound/fourier.h"
 
 namespace rigmatch::measure {
 namespace {
@@ -138,6 +139,44 @@ double strengthAt(const Swings& swings, double hertz, double frameRate) {
     return image::median(all);
 }
 
+/// The same at every half of one over the length, from the slowest beat up to half the frame rate.
+struct Strengths {
+    double stepHertz = 0.0;
+    std::size_t first = 0;  ///< steps
+    std::vector<double> values;
+
+    [[nodiscard]] double hertzOf(std::size_t i) const {
+        return stepHertz * static_cast<double>(first + i);
+    }
+};
+
+Strengths strengthsOf(const Swings& swings, double frameRate) {
+    const std::size_t count = swings.front().size();
+    sound::Fourier fourier(2 * count);
+    const double turn = 2.0 * std::numbers::pi / static_cast<double>(count);
+    std::vector<float> window(count);
+    for (std::size_t i = 0; i < count; ++i)
+        window[i] = static_cast<float>(0.5 - 0.5 * std::cos(turn * (static_cast<double>(i) + 0.5)));
+    const double scale = 2.0 / (0.5 * static_cast<double>(count));  // the window adds up to half
+    Strengths all;
+    all.stepHertz = 0.5 * frameRate / static_cast<double>(count);
+    all.first = static_cast<std::size_t>(std::ceil(kLeastBeatHz / all.stepHertz));
+    std::vector<std::vector<double>> sizes(fourier.bins());
+    for (const auto& swing : swings) {
+        const auto samples = fourier.samples();
+        std::fill(samples.begin(), samples.end(), 0.0F);
+        for (std::size_t i = 0; i < count; ++i)
+            samples[i] = window[i] * static_cast<float>(swing[i]);
+        fourier.forth();
+        const auto spectrum = fourier.spectrum();
+        for (std::size_t k = all.first; k < fourier.bins(); ++k)
+            sizes[k].push_back(scale * static_cast<double>(std::abs(spectrum[k])));
+    }
+    for (std::size_t k = all.first; k < fourier.bins(); ++k)
+        all.values.push_back(image::median(sizes[k]));
+    return all;
+}
+
 /// Swing and bands at one frequency, where it is strong enough against `usual`.
 std::optional<Flicker> flickerAt(
     const Swings& swings, double hertz, double frameRate, double mains, double usual) {
@@ -160,25 +199,21 @@ bool isEverywhere(const Swings& swings, double hertz, double frameRate) {
 }
 
 /// The strongest swing that is none of the mains' beats.
-std::optional<Flicker> otherFlicker(const Swings& swings, double frameRate) {
+std::optional<Flicker> otherFlicker(const Swings& swings,
+                                    const Strengths& strengths,
+                                    double frameRate) {
     const double seconds = static_cast<double>(swings.front().size()) / frameRate;
-    const double step = 0.5 / seconds;
-    double strongest = 0.0;
-    double at = 0.0;
-    std::vector<double> all;
-    for (double hertz = kLeastBeatHz; hertz <= 0.5 * frameRate; hertz += step) {
-        all.push_back(strengthAt(swings, hertz, frameRate));
-        if (all.back() <= strongest) continue;
-        strongest = all.back();
-        at = hertz;
-    }
-    if (all.empty() || !isEverywhere(swings, at, frameRate)) return std::nullopt;
+    const std::vector<double>& all = strengths.values;
+    if (all.empty()) return std::nullopt;
+    const auto most = std::max_element(all.begin(), all.end()) - all.begin();
+    const double at = strengths.hertzOf(static_cast<std::size_t>(most));
+    if (!isEverywhere(swings, at, frameRate)) return std::nullopt;
     // A lamp is one line in the spectrum; a moving camera raises all slow frequencies together.
     constexpr double kLineWidth = 3.0;  // of one over the length, with the Hann window
     constexpr double kAround = 14.0;
     std::vector<double> around;
     for (std::size_t i = 0; i < all.size(); ++i) {
-        const double away = std::abs(kLeastBeatHz + step * static_cast<double>(i) - at) * seconds;
+        const double away = std::abs(strengths.hertzOf(i) - at) * seconds;
         if (away > kLineWidth && away < kAround) around.push_back(all[i]);
     }
     if (around.empty()) return std::nullopt;
@@ -193,19 +228,19 @@ std::optional<Flicker> FlickerCheck::flicker() const {
     Swings swings;
     for (std::size_t band = 0; band < kBands; ++band)
         swings.push_back(swingOf(m_bands, band, m_frameRate));
+    const Strengths strengths = strengthsOf(swings, m_frameRate);
     std::optional<Flicker> found;
     for (const double mains : {50.0, 60.0}) {
         const double beat = optics::beatHz(m_frameRate, mains);
         if (beat < kLeastBeatHz || beat > 0.5 * m_frameRate + 1e-6) continue;
         std::vector<double> others;
-        for (double hertz = kLeastBeatHz; hertz < 0.5 * m_frameRate; hertz += 0.37) {
-            if (std::abs(hertz - beat) > 0.8)
-                others.push_back(strengthAt(swings, hertz, m_frameRate));
+        for (std::size_t i = 0; i < strengths.values.size(); ++i) {
+            if (std::abs(strengths.hertzOf(i) - beat) > 0.8) others.push_back(strengths.values[i]);
         }
         const auto here = flickerAt(swings, beat, m_frameRate, mains, image::median(others));
         if (here && (!found || here->peakToPeakPercent > found->peakToPeakPercent)) found = here;
     }
-    return found ? found : otherFlicker(swings, m_frameRate);
+    return found ? found : otherFlicker(swings, strengths, m_frameRate);
 }
 
 std::optional<base::Warning> FlickerCheck::warning() const {

@@ -30,6 +30,8 @@ constexpr double kRepeatDip = 0.3;   // of the change before and after
 constexpr int kMostBlurs = 60;       // steps over which blur is looked at in a clip
 constexpr double kCombMotion = 2.0;  // times the least motion, from which lines are compared
 constexpr double kCombedPan = 0.02;  // share of samples
+constexpr int kFlowWidth = 128, kLeastFlowHeight = 32, kFlowScale = 1;
+constexpr double kFlowMotion = 0.5;  // codes of change, below which nothing is followed
 constexpr double kCombed = 0.008, kCombedTimes = 4.0;  // share of samples; over what is still
 
 /// Mean square of the difference in every block.
@@ -57,11 +59,14 @@ std::vector<float> blockChanges(const cv::Mat& before, const cv::Mat& now) {
 /// too few could be followed or the motion is not steady.
 std::optional<double> middleStepRatio(const std::deque<cv::Mat>& whole, const cv::Mat& mask) {
     const cv::Rect part = maskedPart(mask, kAroundMoving);
-    std::array<cv::Mat, 4> four;
-    for (std::size_t i = 0; i < four.size(); ++i) four[i] = whole[i](part);
     std::vector<cv::Point2f> start;
-    cv::goodFeaturesToTrack(four[0], start, kPoints, 0.02, 6.0, mask(part));
+    cv::goodFeaturesToTrack(whole[0](part), start, kPoints, 0.02, 6.0, mask(part));
     if (start.size() < 4) return std::nullopt;
+    // Each picture is followed from and to: its pyramid is built once.
+    const cv::Size window{15, 15};
+    std::array<std::vector<cv::Mat>, 4> four;
+    for (std::size_t i = 0; i < four.size(); ++i)
+        cv::buildOpticalFlowPyramid(whole[i](part), four[i], window, 3);
     std::array<std::vector<cv::Point2f>, 4> places;
     places[0] = start;
     std::vector<bool> isGood(start.size(), true);
@@ -70,9 +75,9 @@ std::optional<double> middleStepRatio(const std::deque<cv::Mat>& whole, const cv
         std::vector<float> error;
         std::vector<cv::Point2f> returned;
         cv::calcOpticalFlowPyrLK(
-            four[i], four[i + 1], places[i], places[i + 1], found, error, {15, 15}, 3);
+            four[i], four[i + 1], places[i], places[i + 1], found, error, window, 3);
         cv::calcOpticalFlowPyrLK(
-            four[i + 1], four[i], places[i + 1], returned, back, error, {15, 15}, 3);
+            four[i + 1], four[i], places[i + 1], returned, back, error, window, 3);
         for (std::size_t p = 0; p < start.size(); ++p) {
             const cv::Point2f off = returned[p] - places[i][p];
             isGood[p] =
@@ -99,7 +104,10 @@ std::optional<double> middleStepRatio(const std::deque<cv::Mat>& whole, const cv
 class FrameWatch::Impl {
 public:
     // The library's own threads would wait, spinning, for cores that decode.
-    Impl() { cv::setNumThreads(1); }
+    Impl() {
+        cv::setNumThreads(1);
+        m_flow->setFinestScale(kFlowScale);
+    }
 
     void take(const image::CodedFrame& frame) {
         cv::Mat small = smallLuma(frame, kWidth);
@@ -118,6 +126,7 @@ public:
                 facts.isCombed = isCombed(frame, small.cols, isPan);
         }
         m_mean = mean;
+        m_sinking.push_back(sinkingOf(small, facts.motion));
         m_kept.push_back(small);
         if (m_kept.size() > kKept) m_kept.pop_front();
         m_facts.push_back(facts);
@@ -126,8 +135,27 @@ public:
     }
 
     [[nodiscard]] const std::vector<FrameFacts>& facts() const { return m_facts; }
+    /// PictureCurve::sinking, of every frame.
+    [[nodiscard]] const std::vector<double>& sinking() const { return m_sinking; }
 
 private:
+    double sinkingOf(const cv::Mat& small, double motion) {
+        cv::Mat tiny;
+        const double share = static_cast<double>(kFlowWidth) / std::max(small.cols, 1);
+        const cv::Size size(kFlowWidth, static_cast<int>(std::lround(small.rows * share)));
+        double sinking = 0.0;
+        if (size.height >= kLeastFlowHeight) {
+            cv::resize(small, tiny, size, 0.0, 0.0, cv::INTER_AREA);
+            if (tiny.size() == m_tiny.size() && motion >= kFlowMotion) {
+                cv::Mat flow;
+                m_flow->calc(m_tiny, tiny, flow);
+                sinking = cv::mean(flow)[1];
+            }
+        }
+        m_tiny = tiny;
+        return std::isfinite(sinking) ? sinking : 0.0;
+    }
+
     void measure(const std::vector<float>& changes, FrameFacts& facts) {
         if (m_memory.size() != changes.size()) m_memory.assign(changes.size(), 0.0F);
         std::vector<std::size_t> order(changes.size());
@@ -218,6 +246,10 @@ private:
     }
 
     std::deque<cv::Mat> m_kept;
+    cv::Mat m_tiny;
+    cv::Ptr<cv::DISOpticalFlow> m_flow =
+        cv::DISOpticalFlow::create(cv::DISOpticalFlow::PRESET_ULTRAFAST);
+    std::vector<double> m_sinking;
     double m_mean = 0.0;
     std::vector<float> m_memory;
     std::vector<std::size_t> m_moving, m_still;
@@ -239,6 +271,7 @@ PictureCurve FrameWatch::curve() const {
     for (std::size_t i = 1; i < facts.size(); ++i) {
         curve.seconds.push_back(0.5 * (facts[i - 1].seconds + facts[i].seconds));
         curve.motion.push_back(facts[i].motion);
+        curve.sinking.push_back(m_impl->sinking()[i]);
         curve.brightening.push_back(facts[i].brightening);
         const bool isPan = facts[i].stillness > kPanned;
         if (facts[i].change >= kLeastMotion &&

@@ -5,6 +5,7 @@
 
 #include "image/frame.h"
 #include "timing/frame_report.h"
+#include "timing/picture_curve.h"
 
 namespace rigmatch::timing {
 

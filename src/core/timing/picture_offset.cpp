@@ -2,10 +2,12 @@
 #include "timing/picture_offset.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 #include "image/robust.h"
 #include "sound/fourier.h"
+#include "timing/picture_curve.h"
 
 namespace rigmatch::timing {
 namespace {
@@ -13,14 +15,17 @@ namespace {
 constexpr double kRate = 200.0;     // values per second that both are brought to
 constexpr double kMean = 2.0;       // s, over which the slow part is taken away
 constexpr double kMostSigma = 6.0;  // larger jumps count no more
-constexpr double kLeastPeak = 5.5;  // of the peak over chance
-constexpr double kLeastLikeness = 0.3;
-constexpr double kLeastOverlap = 1.0;  // s
-constexpr double kTwin = 0.85;         // of the peak that another may reach
-constexpr int kFewestMoving = 4;       // frames with motion; fewer hold none to lay on another's
-constexpr double kLeastJump = 1.0;     // 8-bit codes that a lamp brings when it is switched
-constexpr double kPart = 10.0;         // s of the reference that tell an offset of their own
-constexpr double kPartReach = 1.0;     // s about it
+constexpr double kLeastLikeness = 0.5;
+constexpr double kMostLikeness = 0.995;  // more is not told apart
+constexpr double kLeastOverlap = 1.0;    // s
+constexpr double kMomentsApart = 0.5;    // s, from which another moment counts
+// How far the weight of the best moment stands above every other's. Other hands laid on each other
+// reach 3.6 by motion alone and 2.1 with its direction; the same hands mostly 4 to 8.
+constexpr double kClearByMotion = 3.9, kClearBySinking = 2.6;
+constexpr int kFewestMoving = 4;    // frames with motion; fewer hold none to lay on another's
+constexpr double kLeastJump = 1.0;  // 8-bit codes that a lamp brings when it is switched
+constexpr double kPart = 10.0;      // s of the reference that tell an offset of their own
+constexpr double kPartReach = 1.0;  // s about it
 constexpr double kPartApart = 0.5;  // s about the whole's offset, in which a part's is looked for
 constexpr double kPartLikeness = 0.5;  // by itself a part is too short to be sure
 constexpr std::size_t kFewestParts = 3;
@@ -34,7 +39,7 @@ struct Even {
 /// A curve at an even rate, without its slow part, in standard deviations.
 Even evened(const std::vector<double>& seconds, const std::vector<double>& values) {
     Even even;
-    if (seconds.size() < 8) return even;
+    if (seconds.size() < 8 || values.size() != seconds.size()) return even;
     even.start = seconds.front();
     const auto count = static_cast<std::size_t>((seconds.back() - seconds.front()) * kRate);
     std::vector<double> raw(count);
@@ -62,38 +67,57 @@ Even evened(const std::vector<double>& seconds, const std::vector<double>& value
     return even;
 }
 
-/// Correlation at every lag, and what it would be at most.
+/// Correlation at every lag.
 struct Lags {
-    std::vector<double> likeness;  ///< of lag i - zero
-    std::vector<double> height;    ///< over chance
+    std::vector<double> likeness;  ///< of lag i - zero, -1..1
+    std::vector<double> seconds;   ///< that the two share there
     std::size_t zero = 0;
+    double start = 0.0;  ///< offset at lag 0
 };
 
-Lags laid(const Even& first, const Even& second) {
+using Curves = std::vector<Even>;
+
+/// The curves of one laid on the same curves of the other, all together.
+Lags laid(const Curves& first, const Curves& second) {
     Lags lags;
-    const std::size_t a = first.values.size(), b = second.values.size();
+    std::size_t a = first.front().values.size(), b = second.front().values.size();
+    for (const Even& even : first) a = std::min(a, even.values.size());
+    for (const Even& even : second) b = std::min(b, even.values.size());
     sound::Fourier mine(sound::fastLength(a + b + 2)), theirs(mine.length());
-    const auto put = [](sound::Fourier& fourier, const std::vector<float>& values, std::size_t at) {
+    const auto put = [](sound::Fourier& fourier,
+                        const std::vector<float>& values,
+                        std::size_t count,
+                        std::size_t at) {
         auto samples = fourier.samples();
         std::fill(samples.begin(), samples.end(), 0.0F);
-        std::copy(values.begin(), values.end(), samples.begin() + static_cast<std::ptrdiff_t>(at));
+        std::copy_n(values.begin(), count, samples.begin() + static_cast<std::ptrdiff_t>(at));
         fourier.forth();
     };
-    put(mine, first.values, 0);
-    put(theirs, second.values, a);
-    const auto x = mine.spectrum();
-    const auto y = theirs.spectrum();
-    for (std::size_t k = 0; k < x.size(); ++k) y[k] *= std::conj(x[k]);
-    theirs.back();
-    const auto sums = [](const std::vector<float>& values) {
-        std::vector<double> all(values.size() + 1, 0.0);
-        for (std::size_t i = 0; i < values.size(); ++i)
-            all[i + 1] = all[i] + static_cast<double>(values[i]) * static_cast<double>(values[i]);
-        return all;
+    const auto addEnergy = [](std::vector<double>& all, const std::vector<float>& values) {
+        double sum = 0.0;
+        for (std::size_t i = 0; i + 1 < all.size(); ++i) {
+            sum += static_cast<double>(values[i]) * static_cast<double>(values[i]);
+            all[i + 1] += sum;
+        }
     };
-    const auto energyA = sums(first.values), energyB = sums(second.values);
+    std::vector<double> products(a + b, 0.0), energyA(a + 1, 0.0), energyB(b + 1, 0.0);
+    for (std::size_t curve = 0; curve < first.size(); ++curve) {
+        put(mine, first[curve].values, a, 0);
+        put(theirs, second[curve].values, b, a);
+        const auto x = mine.spectrum();
+        const auto y = theirs.spectrum();
+        for (std::size_t k = 0; k < x.size(); ++k) y[k] *= std::conj(x[k]);
+        theirs.back();
+        for (std::size_t i = 0; i < a + b; ++i)
+            products[i] +=
+                static_cast<double>(theirs.samples()[i]) / static_cast<double>(theirs.length());
+        addEnergy(energyA, first[curve].values);
+        addEnergy(energyB, second[curve].values);
+    }
     lags.zero = a;
+    lags.start = second.front().start - first.front().start;
     lags.likeness.assign(a + b, 0.0);
+    lags.seconds.assign(a + b, 0.0);
     const auto least = static_cast<std::size_t>(kLeastOverlap * kRate);
     for (std::size_t i = 0; i < a + b; ++i) {
         // Lag i lays the first's start on sample i - a of the second.
@@ -105,87 +129,138 @@ Lags laid(const Even& first, const Even& second) {
         if (count < least) continue;
         const double energy =
             (energyA[skipped + count] - energyA[skipped]) * (energyB[from + count] - energyB[from]);
-        const double fewest = 0.1 * static_cast<double>(std::min(a, b));
-        const double scale = std::max(std::sqrt(energy), fewest);
-        lags.likeness[i] =
-            static_cast<double>(theirs.samples()[i]) / static_cast<double>(theirs.length()) / scale;
+        const double fewest = 0.1 * static_cast<double>(std::min(a, b) * first.size());
+        lags.likeness[i] = products[i] / std::max(std::sqrt(energy), fewest);
+        lags.seconds[i] = static_cast<double>(count) / kRate;
     }
     return lags;
 }
 
-/// `expected`: the offset is known about; only near it is looked, and less is asked.
-base::Result<PictureOffset> offsetOf(const PictureCurve& reference,
-                                     const PictureCurve& other,
-                                     std::optional<double> expected = {}) {
+/// A moment at which one may lie on the other.
+struct Moment {
+    std::size_t lag = 0;
+    double above = 0.0;  ///< of its weight over every other moment's
+};
+
+/// Fisher's z of a correlation times the root of what it rests on: chance is as large at every
+/// lag, so that a second that is alike by accident does not outweigh ten that are.
+Moment bestMoment(const Lags& lags) {
+    std::vector<double> weights(lags.likeness.size(), 0.0);
+    for (std::size_t i = 0; i < weights.size(); ++i)
+        weights[i] = std::atanh(std::clamp(lags.likeness[i], -kMostLikeness, kMostLikeness)) *
+                     std::sqrt(lags.seconds[i]);
+    Moment best;
+    best.lag = static_cast<std::size_t>(std::max_element(weights.begin(), weights.end()) -
+                                        weights.begin());
+    double second = 0.0;
+    const auto apart = static_cast<std::size_t>(kMomentsApart * kRate);
+    for (std::size_t i = 0; i < weights.size(); ++i) {
+        if (i + apart > best.lag && i < best.lag + apart) continue;
+        second = std::max(second, weights[i]);
+    }
+    best.above = weights[best.lag] - second;
+    return best;
+}
+
+PictureOffset offsetAt(const Lags& lags, std::size_t best) {
+    const double before = lags.likeness[best - 1], peak = lags.likeness[best],
+                 after = lags.likeness[best + 1];
+    const double bend = before - 2.0 * peak + after;
+    const double into = bend < 0.0 ? std::clamp(0.5 * (before - after) / bend, -0.5, 0.5) : 0.0;
+    PictureOffset offset;
+    offset.offsetSeconds =
+        lags.start + (static_cast<double>(best) + into - static_cast<double>(lags.zero)) / kRate;
+    offset.likeness = peak;
+    return offset;
+}
+
+/// What of two clips can be laid on each other.
+struct Signs {
+    bool hasMotion = false, hasJump = false;
+};
+
+Signs signsOf(const PictureCurve& reference, const PictureCurve& other) {
+    // What is left of a still picture is its codec: key frames that come evenly would fit.
+    return {std::min(reference.movingFrames, other.movingFrames) >= kFewestMoving,
+            std::min(reference.largestBrightening, other.largestBrightening) >= kLeastJump};
+}
+
+using Values = std::vector<double> PictureCurve::*;
+
+/// Nothing where one of them holds none of it.
+std::optional<Lags> lagsOf(const PictureCurve& reference,
+                           const PictureCurve& other,
+                           const std::vector<Values>& which) {
+    Curves mine, theirs;
+    for (const Values values : which) {
+        mine.push_back(evened(reference.seconds, reference.*values));
+        theirs.push_back(evened(other.seconds, other.*values));
+        if (mine.back().values.empty() || theirs.back().values.empty()) return std::nullopt;
+    }
+    auto lags = laid(mine, theirs);
+    if (lags.likeness.size() < 3) return std::nullopt;
+    return lags;
+}
+
+/// One of the ways in which a moment can stand out.
+struct Way {
+    std::vector<Values> curves;
+    bool isThere = false;
+    double clear = kClearByMotion;
+};
+
+base::Result<PictureOffset> offsetOf(const PictureCurve& reference, const PictureCurve& other) {
     const auto nothing = [](const char* detail) {
         return base::fail(base::ErrorCode::Unmeasurable,
                           "The pictures do not tell the offset.",
                           detail,
                           "Let both see one clap of hands, or switch a lamp on.");
     };
-    // What is left of a still picture is its codec: key frames that come evenly would fit.
-    const bool hasMotion = std::min(reference.movingFrames, other.movingFrames) >= kFewestMoving;
-    const bool hasJump =
-        std::min(reference.largestBrightening, other.largestBrightening) >= kLeastJump;
-    if (!hasMotion && !hasJump) return nothing("Nothing moves in one of them.");
-    std::vector<double> together;
-    std::size_t zero = 0;
-    double start = 0.0;
-    for (const auto values : {&PictureCurve::motion, &PictureCurve::brightening}) {
-        if (values == &PictureCurve::brightening ? !hasJump : !hasMotion) continue;
-        const Even mine = evened(reference.seconds, reference.*values);
-        const Even theirs = evened(other.seconds, other.*values);
-        if (mine.values.empty() || theirs.values.empty()) {
-            if (values == &PictureCurve::motion && !hasJump)
-                return nothing("Nothing moves in one of them.");
+    const Signs signs = signsOf(reference, other);
+    if (!signs.hasMotion && !signs.hasJump) return nothing("Nothing moves in one of them.");
+    // A camera that looks down sees another direction: motion alone is tried as well.
+    const std::array<Way, 3> ways{
+        Way{{&PictureCurve::motion, &PictureCurve::sinking}, signs.hasMotion, kClearBySinking},
+        Way{{&PictureCurve::motion}, signs.hasMotion, kClearByMotion},
+        Way{{&PictureCurve::brightening}, signs.hasJump, kClearByMotion}};
+    std::optional<PictureOffset> found;
+    double clearest = 1.0;
+    bool isAny = false;
+    for (const Way& way : ways) {
+        const auto lags = way.isThere ? lagsOf(reference, other, way.curves) : std::nullopt;
+        if (!lags) continue;
+        isAny = true;
+        const Moment best = bestMoment(*lags);
+        if (best.lag == 0 || best.lag + 1 >= lags->likeness.size()) continue;
+        if (lags->likeness[best.lag] < kLeastLikeness || best.above < clearest * way.clear)
             continue;
-        }
-        const Lags lags = laid(mine, theirs);
-        if (together.empty()) {
-            together = lags.likeness;
-            zero = lags.zero;
-            start = theirs.start - mine.start;
-        } else if (together.size() == lags.likeness.size()) {
-            // A jump of the light is worth what motion is; where there is none it is noise.
-            for (std::size_t i = 0; i < together.size(); ++i)
-                together[i] = std::max(together[i], lags.likeness[i]);
-        }
+        clearest = best.above / way.clear;
+        found = offsetAt(*lags, best.lag);
     }
-    if (together.size() < 3) return nothing("The two share less than a second.");
-    auto from = together.begin() + 1, to = together.end() - 1;
-    if (expected) {
-        const auto index = [&](double seconds) {
-            const double at = (seconds - start) * kRate + static_cast<double>(zero);
-            return together.begin() + static_cast<std::ptrdiff_t>(std::clamp(
-                                          at, 1.0, static_cast<double>(together.size() - 2)));
-        };
-        from = index(*expected - kPartApart);
-        to = std::max(from + 1, index(*expected + kPartApart));
-    }
-    const auto best = static_cast<std::size_t>(std::max_element(from, to) - together.begin());
-    const double peak = together[best];
-    std::vector<double> elsewhere;
-    double second = 0.0;
-    const auto apart = static_cast<std::size_t>(0.5 * kRate);
-    for (std::size_t i = 0; i < together.size(); ++i) {
-        if (i + apart > best && i < best + apart) continue;
-        if (together[i] != 0.0) elsewhere.push_back(together[i]);
-        second = std::max(second, together[i]);
-    }
-    const double chance = std::max(image::robustSigma(elsewhere), 0.02);
-    const bool isClear =
-        expected ? peak >= kPartLikeness
-                 : peak >= kLeastLikeness && peak >= kLeastPeak * chance && second <= kTwin * peak;
-    if (!isClear) return nothing("No moment of one stands out in the other.");
-    const double before = together[best - 1], after = together[best + 1];
-    const double bend = before - 2.0 * peak + after;
-    const double into = bend < 0.0 ? std::clamp(0.5 * (before - after) / bend, -0.5, 0.5) : 0.0;
-    PictureOffset offset;
-    offset.offsetSeconds =
-        start + (static_cast<double>(best) + into - static_cast<double>(zero)) / kRate;
-    offset.uncertaintySeconds = kFrameShare * std::max(reference.frameSeconds, other.frameSeconds);
-    offset.likeness = peak;
-    return offset;
+    if (!isAny) return nothing("Nothing moves in one of them.");
+    if (!found) return nothing("No moment of one stands out in the other.");
+    found->uncertaintySeconds = kFrameShare * std::max(reference.frameSeconds, other.frameSeconds);
+    return *found;
+}
+
+/// The same of a part, whose offset is known about.
+std::optional<double> partOffset(const PictureCurve& reference,
+                                 const PictureCurve& other,
+                                 double expected) {
+    if (!signsOf(reference, other).hasMotion) return std::nullopt;
+    const auto lags = lagsOf(reference, other, {&PictureCurve::motion});
+    if (!lags) return std::nullopt;
+    const auto index = [&](double seconds) {
+        const double at = (seconds - lags->start) * kRate + static_cast<double>(lags->zero);
+        return lags->likeness.begin() +
+               static_cast<std::ptrdiff_t>(
+                   std::clamp(at, 1.0, static_cast<double>(lags->likeness.size() - 2)));
+    };
+    const auto from = index(expected - kPartApart);
+    const auto to = std::max(from + 1, index(expected + kPartApart));
+    const auto best = std::max_element(from, to);
+    if (*best < kPartLikeness) return std::nullopt;
+    return offsetAt(*lags, static_cast<std::size_t>(best - lags->likeness.begin())).offsetSeconds;
 }
 
 PictureCurve partOf(const PictureCurve& curve, double from, double to) {
@@ -196,6 +271,7 @@ PictureCurve partOf(const PictureCurve& curve, double from, double to) {
         if (curve.seconds[i] < from || curve.seconds[i] > to) continue;
         part.seconds.push_back(curve.seconds[i]);
         part.motion.push_back(curve.motion[i]);
+        if (!curve.sinking.empty()) part.sinking.push_back(curve.sinking[i]);
         part.brightening.push_back(curve.brightening[i]);
         part.largestBrightening = std::max(part.largestBrightening, std::abs(curve.brightening[i]));
     }
@@ -210,11 +286,11 @@ std::optional<double> wander(const PictureCurve& reference,
     std::vector<double> offsets;
     for (double from = reference.seconds.front(); from + kPart <= reference.seconds.back();
          from += kPart) {
-        const auto part =
-            offsetOf(partOf(reference, from, from + kPart),
-                     partOf(other, from + offset - kPartReach, from + kPart + offset + kPartReach),
-                     offset);
-        if (part) offsets.push_back(part->offsetSeconds);
+        const auto part = partOffset(
+            partOf(reference, from, from + kPart),
+            partOf(other, from + offset - kPartReach, from + kPart + offset + kPartReach),
+            offset);
+        if (part) offsets.push_back(*part);
     }
     if (offsets.size() < kFewestParts) return std::nullopt;
     const auto [least, most] = std::minmax_element(offsets.begin(), offsets.end());

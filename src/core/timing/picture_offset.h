@@ -1,10 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <optional>
+
 #include "base/result.h"
-#include "timing/frame_report.h"
 
 namespace rigmatch::timing {
+
+struct PictureCurve;
 
 /// When the same things happen in two cameras' pictures.
 struct PictureOffset {
