@@ -274,7 +274,7 @@ private Q_SLOTS:
     }
     void knobsBringColoursTogether() {
         QFETCH(bool, areSensorsAlike);
-        const int count = support::isFullSample() ? 60 : 3;
+        const int count = support::isFullSample() ? 60 : 2;
         OwnRandom random{std::mt19937(areSensorsAlike ? 4304 : 4303)};
         std::array<std::vector<double>, 3> deltaE;
         std::vector<double> left;

@@ -145,7 +145,7 @@ private Q_SLOTS:
     /// Pure cases on a set that is rendered again with people who moved, other light, exposure and
     /// noise: pan and tilt of 0.03 to 3 degrees, roll the same, zoom of 0.08 to 8 %.
     void pureCasesAreTold() {
-        const int count = support::isFullSample() ? 200 : 6;
+        const int count = support::isFullSample() ? 200 : 3;
         const sim::View view = wideView();
         const Shot before = shotOf(view, 0.0, 0.0, 0.0, 1);
         int wrong = 0, covered = 0, unknown = 0, off = 0;

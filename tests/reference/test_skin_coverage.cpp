@@ -143,7 +143,7 @@ private Q_SLOTS:
         face::FaceFinder finder = *face::FaceFinder::create();
         CoverageRow level{"skin level, %"}, hue{"skin hue, degrees"}, saturation{"skin saturation"},
             keyFill{"key : fill against it, stop"}, one{"key : fill, stop"};
-        const int heads = support::isFullSample() ? 12 : 8;
+        const int heads = support::isFullSample() ? 12 : 5;
         const int pairs = support::isFullSample() ? 34 : 1;
         int missed = 0;
         for (int number = 0; number < heads; ++number) {
