@@ -35,6 +35,7 @@ private Q_SLOTS:
         };
         QVERIFY(clip("A_wide.mov", "fps=25", 2000));
         QVERIFY(clip("B_close.mov", "fps=50", 3100));
+        QVERIFY(clip("B_wireless.mov", "fps=25", 2140));
         QVERIFY(support::runFfmpeg({"-i",
                                     speech,
                                     "-af",
@@ -182,6 +183,27 @@ private Q_SLOTS:
         QTest::mouseClick(child<QPushButton>(window(), "exportSyncButton"), Qt::LeftButton);
         QCOMPARE(m_app->prompter.errors.size(), 1);
     }
+    /// Files that begin nearly at once may be feeds of one device: how late each is, and what to
+    /// enter. Of files that were started by hand nothing of the kind is said.
+    void feedsOfOneDeviceAreTold() {
+        open();
+        QTest::mouseClick(child<QPushButton>(window(), "syncButton"), Qt::LeftButton);
+        QTRY_VERIFY_WITH_TIMEOUT(controller().hasReport(), 60000);
+        auto* line = child<app::TimeLine>(window(), "syncTimeLine");
+        line->setCurrent(1);
+        auto* words = child<QLabel>(window(), "syncTiming");
+        QVERIFY(!words->text().contains("feeds"));
+        m_app->document.start(measured({{"wide", "A_wide.mov"}, {"close", "B_wireless.mov"}}, {}));
+        QTest::mouseClick(child<QPushButton>(window(), "syncButton"), Qt::LeftButton);
+        QTRY_VERIFY_WITH_TIMEOUT(controller().hasReport(), 60000);
+        line->setCurrent(1);
+        QVERIFY2(words->text().contains("If one device began all of these at once"),
+                 qPrintable(words->text()));
+        QVERIFY(words->text().contains("sound 140"));
+        line->setCurrent(0);
+        QVERIFY(words->text().contains("delay to enter"));
+        QVERIFY(words->text().contains("sound 140 ms"));
+    }
     void syncingCanBeCancelled() {
         open();
         QTest::mouseClick(child<QPushButton>(window(), "syncButton"), Qt::LeftButton);
@@ -192,31 +214,35 @@ private Q_SLOTS:
     }
 
 private:
-    [[nodiscard]] QWidget* window() const { return m_app->window.get(); }
-    [[nodiscard]] app::SyncController& controller() const {
-        return child<app::SyncScreen>(window(), "syncScreen")->controller();
-    }
-    void open() {
+    /// A rig with one take of these clips and recordings.
+    [[nodiscard]] rig::Rig measured(const std::vector<std::pair<const char*, const char*>>& cameras,
+                                    const std::vector<const char*>& sounds) const {
         const auto file = [&](const char* name) {
             return std::filesystem::path(m_folder.filePath(name).toStdString());
         };
         jobs::Intake intake;
-        for (const auto& [role, name] :
-             {std::pair{"wide", "A_wide.mov"}, {"close", "B_close.mov"}}) {
+        for (const auto& [role, name] : cameras) {
             jobs::IntakeCamera camera;
             camera.role = role;
             camera.file = file(name);
             intake.cameras.push_back(camera);
         }
-        intake.sounds = {file("recorder.wav")};
-        if (m_rig.takes.empty()) {
-            m_rig = jobs::rigFrom({}, intake, "2026-01-02T03:04:05");
-            rig::Take& take = m_rig.takes[0];
-            for (std::size_t i = 0; i < take.shots.size(); ++i) {
-                const auto what = jobs::lookFor(m_rig, take, take.shots[i].cameraId);
-                take.shots[i] = jobs::measureShot(take.shots[i], what, {}).shot;
-            }
+        for (const char* name : sounds) intake.sounds.push_back(file(name));
+        rig::Rig rig = jobs::rigFrom({}, intake, "2026-01-02T03:04:05");
+        rig::Take& take = rig.takes[0];
+        for (std::size_t i = 0; i < take.shots.size(); ++i) {
+            const auto what = jobs::lookFor(rig, take, take.shots[i].cameraId);
+            take.shots[i] = jobs::measureShot(take.shots[i], what, {}).shot;
         }
+        return rig;
+    }
+    [[nodiscard]] QWidget* window() const { return m_app->window.get(); }
+    [[nodiscard]] app::SyncController& controller() const {
+        return child<app::SyncScreen>(window(), "syncScreen")->controller();
+    }
+    void open() {
+        if (m_rig.takes.empty())
+            m_rig = measured({{"wide", "A_wide.mov"}, {"close", "B_close.mov"}}, {"recorder.wav"});
         m_app->document.start(m_rig);
         m_app->window->showScreen("sync");
     }

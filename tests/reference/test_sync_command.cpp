@@ -317,9 +317,42 @@ private Q_SLOTS:
                                 "yuv420p",
                                 gaps}));
         const auto missing = syncOf({gaps, m_speech})["referenceFrames"];
+        QCOMPARE(missing["intervals"].size(), std::size_t{2});
+        QCOMPARE(missing["intervals"][1]["frames"].get<int>(), 1);
+        QVERIFY(std::abs(missing["intervals"][1]["seconds"].get<double>() - 0.08) < 1e-4);
         QCOMPARE(missing["missing"].size(), std::size_t{1});
         QVERIFY(std::abs(missing["missing"][0].get<double>() - 41.0 / 25.0) < 0.01);
         QVERIFY(!missing["isVariable"].get<bool>());
+    }
+    /// Stamps 40 and 50 ms apart by turns, written by ffmpeg: which steps there are, and how many.
+    void aVaryingRateIsTold() {
+        const QString file = m_folder.filePath("varies.mkv");
+        QVERIFY(support::runFfmpeg({"-f",
+                                    "lavfi",
+                                    "-i",
+                                    "testsrc2=size=320x180:rate=25:duration=4,settb=1/1000,"
+                                    "setpts=45*N+5*mod(N\\,2)",
+                                    "-fps_mode",
+                                    "passthrough",
+                                    "-pix_fmt",
+                                    "yuv420p",
+                                    file}));
+        const auto document = syncOf({file, m_speech});
+        const auto& frames = document["referenceFrames"];
+        QVERIFY(frames["isVariable"].get<bool>());
+        const auto& bars = frames["intervals"];
+        QCOMPARE(bars.size(), std::size_t{2});
+        QVERIFY(std::abs(bars[0]["seconds"].get<double>() - 0.04) < 5e-4);
+        QVERIFY(std::abs(bars[1]["seconds"].get<double>() - 0.05) < 5e-4);
+        QCOMPARE(bars[0]["frames"].get<int>() + bars[1]["frames"].get<int>(), 99);
+        QVERIFY(std::abs(bars[0]["frames"].get<int>() - bars[1]["frames"].get<int>()) <= 1);
+        const auto& findings = document["referenceFindings"];
+        const auto varies = std::find_if(findings.begin(), findings.end(), [](const auto& one) {
+            return one["code"] == "VariableRate";
+        });
+        QVERIFY(varies != findings.end());
+        const auto text = (*varies)["text"].template get<std::string>();
+        QVERIFY2(text.find(" × 50.0 ms") != std::string::npos, text.c_str());
     }
     /// Two lapels on two channels; the camera has the plugs changed over. Each hears the other
     /// voice a little.

@@ -202,6 +202,19 @@ std::vector<base::Warning> timecodeFindings(const SyncSource& source) {
              "a pause, a clock that was set while recording)."}};
 }
 
+/// The three most frequent steps between frames.
+std::string mostlyText(std::vector<timing::IntervalCount> bars) {
+    constexpr std::size_t kTold = 3;
+    if (bars.size() < 2) return {};
+    std::sort(
+        bars.begin(), bars.end(), [](const auto& a, const auto& b) { return a.frames > b.frames; });
+    std::string text = ": ";
+    for (std::size_t i = 0; i < std::min(bars.size(), kTold); ++i)
+        text += (i > 0 ? ", " : "") + std::to_string(bars[i].frames) + " × " +
+                fixed(1000.0 * bars[i].seconds, 1) + " ms";
+    return text + (bars.size() > kTold ? " and others" : "");
+}
+
 std::vector<base::Warning> frameFindings(const timing::FrameReport& frames) {
     std::vector<base::Warning> findings;
     if (frames.isVariable) {
@@ -209,7 +222,7 @@ std::vector<base::Warning> frameFindings(const timing::FrameReport& frames) {
                             "Its frame rate varies: " + fixed(1000.0 * frames.shortestSeconds, 1) +
                                 " to " + fixed(1000.0 * frames.longestSeconds, 1) +
                                 " ms between frames, " + fixed(frames.rate, 2) +
-                                " a second on average.",
+                                " a second on average" + mostlyText(frames.intervals) + ".",
                             "Convert it to a constant rate before the edit."});
     }
     if (!frames.pattern.empty()) {

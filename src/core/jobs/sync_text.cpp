@@ -28,6 +28,9 @@ Json framesJson(const std::optional<timing::FrameReport>& frames) {
     Json still = Json::array();
     for (const timing::TimeSpan& span : frames->notJudged)
         still.push_back({tidy(span.startSeconds), tidy(span.endSeconds)});
+    Json intervals = Json::array();
+    for (const timing::IntervalCount& bar : frames->intervals)
+        intervals.push_back({{"seconds", tidy(bar.seconds, 1e6)}, {"frames", bar.frames}});
     return {
         {"count", frames->frames},
         {"rate", frames->rateText},
@@ -36,6 +39,7 @@ Json framesJson(const std::optional<timing::FrameReport>& frames) {
          {{"min", tidy(frames->shortestSeconds, 1e6)},
           {"mean", tidy(frames->meanSeconds, 1e6)},
           {"max", tidy(frames->longestSeconds, 1e6)}}},
+        {"intervals", intervals},
         {"uniqueRate", tidy(frames->uniqueRate)},
         {"repeatCause", frames->repeatCause.empty() ? Json(nullptr) : Json(frames->repeatCause)},
         {"repeatBlurShare",

@@ -70,6 +70,14 @@ struct Stored<timing::TimeSpan> {
 };
 
 template <>
+struct Stored<timing::IntervalCount> {
+    static constexpr auto fields() {
+        return std::tuple{kept("seconds", &timing::IntervalCount::seconds),
+                          kept("frames", &timing::IntervalCount::frames)};
+    }
+};
+
+template <>
 struct Stored<timing::FrameReport> {
     using F = timing::FrameReport;
     static constexpr auto fields() {
@@ -80,6 +88,7 @@ struct Stored<timing::FrameReport> {
                           kept("shortestSeconds", &F::shortestSeconds),
                           kept("meanSeconds", &F::meanSeconds),
                           kept("longestSeconds", &F::longestSeconds),
+                          sparse("intervals", &F::intervals),
                           kept("uniqueRate", &F::uniqueRate),
                           sparse("repeated", &F::repeated),
                           sparse("missing", &F::missing),

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <numeric>
 
 #include "image/robust.h"
@@ -15,6 +16,7 @@ constexpr double kAround = 0.4;            // s, in which motion is compared
 constexpr double kRepeatShare = 0.3;       // of the motion around
 constexpr double kUneven = 0.1;            // share of the usual interval; common practice
 constexpr double kStampRounding = 0.0016;  // s: containers with stamps of whole milliseconds
+constexpr std::size_t kMostBars = 24;
 constexpr double kMissingRatio = 1.5;
 constexpr double kWeak = 0.4;
 constexpr double kStoodRatio = 0.3, kWentRatio = 0.6;  // of a step, where points were followed
@@ -56,6 +58,7 @@ private:
         report.longestSeconds = *most;
         report.meanSeconds = std::accumulate(intervals.begin(), intervals.end(), 0.0) /
                              static_cast<double>(intervals.size());
+        report.intervals = histogramOf(intervals);
         m_usual = usualInterval(intervals);
         m_isMissingByStamp.assign(m_count, false);
         if (m_usual <= 0.0) return;
@@ -83,6 +86,28 @@ private:
         }
         report.rate = report.isVariable ? 1.0 / report.meanSeconds : 1.0 / m_usual;
         report.rateText = rateText(report.rate);
+    }
+
+    /// Whole milliseconds, as the coarsest containers have them; of very many kinds the most
+    /// frequent.
+    static std::vector<IntervalCount> histogramOf(const std::vector<double>& intervals) {
+        std::map<long, IntervalCount> bars;
+        for (const double one : intervals) {
+            if (!std::isfinite(one)) continue;
+            IntervalCount& bar = bars[std::lround(std::clamp(1000.0 * one, -1e9, 1e9))];
+            ++bar.frames;
+            bar.seconds += (one - bar.seconds) / bar.frames;
+        }
+        std::vector<IntervalCount> all;
+        for (auto& [at, bar] : bars) all.push_back(bar);
+        std::stable_sort(all.begin(), all.end(), [](const auto& a, const auto& b) {
+            return a.frames > b.frames;
+        });
+        if (all.size() > kMostBars) all.resize(kMostBars);
+        std::sort(all.begin(), all.end(), [](const auto& a, const auto& b) {
+            return a.seconds < b.seconds;
+        });
+        return all;
     }
 
     /// The mean of the intervals that are like their median: stamps of whole milliseconds round.

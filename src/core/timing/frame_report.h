@@ -15,6 +15,15 @@ struct TimeSpan {
     bool operator==(const TimeSpan&) const = default;
 };
 
+/// How many frames stand about that long after the one before: a bar of a histogram of 1 ms.
+struct IntervalCount {
+    double seconds = 0.0;  ///< their mean
+    int frames = 0;
+    std::string unknownFields{};  ///< of a later program's file; kept as they are
+
+    bool operator==(const IntervalCount&) const = default;
+};
+
 /// What the frames of a clip say of its rate: their time stamps, and what they show.
 struct FrameReport {
     int frames = 0;
@@ -22,6 +31,7 @@ struct FrameReport {
     std::string rateText;     ///< "25/1", "30000/1001"
     bool isVariable = false;  ///< stamps are not evenly spaced (gaps of whole frames apart)
     double shortestSeconds = 0.0, meanSeconds = 0.0, longestSeconds = 0.0;  ///< between stamps
+    std::vector<IntervalCount> intervals;  ///< the same as a histogram, shortest first
     double uniqueRate = 0.0;          ///< pictures per second that are not the one before again
     std::vector<double> repeated;     ///< s: shows the picture before once more, while things move
     std::vector<double> missing;      ///< s: at least one picture is left out before it
