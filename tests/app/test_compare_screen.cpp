@@ -242,6 +242,19 @@ private Q_SLOTS:
         const QModelIndex level = table->model()->index(skin[0].row() + 1, 1);
         QVERIFY(level.data(app::FactTableModel::ValueRole).isValid());
         QCOMPARE(level.siblingAtColumn(3).data().toString(), QString("unknown"));
+        // A mark stands beside its number, never in it, and is heard as a word.
+        int marked = 0;
+        for (int i = 0; i < table->model()->rowCount(); ++i) {
+            for (int column = 1; column < 5; ++column) {
+                const QModelIndex one = table->model()->index(i, column);
+                if (one.data(app::FactTableModel::MarkRole).toString().isEmpty()) continue;
+                ++marked;
+                QVERIFY(!one.data().toString().contains(QChar(0x25b3)));
+                const QString spoken = one.data(Qt::AccessibleTextRole).toString();
+                QVERIFY(spoken.endsWith("near") || spoken.endsWith("off"));
+            }
+        }
+        QVERIFY(marked > 5);
     }
     void whatIsShownCanBeCopied() {
         auto* screen = child<QWidget>(root(), "compareScreen");

@@ -58,11 +58,20 @@ private Q_SLOTS:
     void unwritableFolderIsSaidAndTheRigStaysOpen() {
         AppFixture app;
         app.openDemo();
-        app.chooser.saveTo = "/proc/nowhere/set.rigmatch";
+        app.chooser.savesFirst = {"/proc/nowhere/set.rigmatch"};
         support::trigger(app.window.get(), "saveAsAction");
         QTRY_COMPARE(app.prompter.errors.size(), 1);
         QVERIFY(app.prompter.errors[0].contains("/proc/nowhere/set.rigmatch"));
         QCOMPARE(app.document.rig().cameras.size(), std::size_t{4});
+        // Once that is read the dialog is there again: here it is left.
+        QVERIFY(app.chooser.savesFirst.isEmpty());
+        QVERIFY(app.document.path().isEmpty());
+        app.chooser.savesFirst = {"/proc/nowhere/set.rigmatch"};
+        app.chooser.saveTo = app.folder.filePath("elsewhere.rigmatch");
+        support::trigger(app.window.get(), "saveAsAction");
+        QTRY_COMPARE(app.document.path(), app.chooser.saveTo);
+        QCOMPARE(app.prompter.errors.size(), 2);
+        QVERIFY(!app.document.isModified());
     }
     void truncatedRigIsRefusedAndTheOpenOneStays() {
         AppFixture app;
@@ -192,12 +201,18 @@ private Q_SLOTS:
         const QString path = app.folder.filePath("other.rigmatch");
         QVERIFY(rig::saveRig(rig::Rig{}, path.toStdString()).has_value());
         app.prompter.answer = app::Answer::Yes;
-        app.chooser.saveTo = "/proc/nowhere/set.rigmatch";
+        app.chooser.savesFirst = {"/proc/nowhere/set.rigmatch"};
         app.chooser.rig = path;
         support::trigger(app.window.get(), "openAction");
         QTRY_COMPARE(app.prompter.errors.size(), 1);
         QCOMPARE(app.document.rig().name, std::string("Worth keeping"));
         QVERIFY(std::filesystem::exists(app.document.journal().pathFor({})));
+        // Saved elsewhere at the second try, what was asked for follows.
+        app.chooser.savesFirst = {"/proc/nowhere/set.rigmatch"};
+        app.chooser.saveTo = app.folder.filePath("kept.rigmatch");
+        support::trigger(app.window.get(), "openAction");
+        QTRY_COMPARE(app.document.path(), path);
+        QVERIFY(QFileInfo::exists(app.chooser.saveTo));
     }
     void openingTheSameFileAgainDropsTheChangesOnce() {
         AppFixture app;

@@ -6,6 +6,7 @@
 #include <QListView>
 #include <QMenu>
 #include <QPushButton>
+#include <QWheelEvent>
 
 #include "app/screens/set/layout_dialogs.h"
 #include "app/screens/set/picture_strip.h"
@@ -28,6 +29,10 @@ class TestSetScreen : public QObject {
     PlanView* view() const { return child<PlanView>(window(), "planView"); }
     const rig::PlanObject& object(const char* id) const {
         return *rig::findObject(*m_app->document.rig().plan, id);
+    }
+    bool isChosen(const char* id) const {
+        return child<QLineEdit>(window(), "objectNameEdit")->text() ==
+               QString::fromStdString(plan::nameOf(object(id)));
     }
     void click(const QPointF& at, Qt::KeyboardModifiers keys = {}) const {
         QTest::mouseClick(view(), Qt::LeftButton, keys, at.toPoint());
@@ -87,6 +92,62 @@ private Q_SLOTS:
     void altDragsOffTheGrid() {
         drag(view()->placeOf("light-1"), {41, 0}, Qt::AltModifier);
         QVERIFY(std::abs(std::remainder(object("light-1").xMetres, 0.05)) > 1e-4);
+    }
+    void thePlanIsZoomedByTheWheelAndByKeys() {
+        const auto wheel = [&](const QPointF& at, int notches) {
+            QWheelEvent event(at,
+                              view()->mapToGlobal(at),
+                              QPoint(),
+                              QPoint(0, 120 * notches),
+                              Qt::NoButton,
+                              Qt::NoModifier,
+                              Qt::NoScrollPhase,
+                              false);
+            QApplication::sendEvent(view(), &event);
+        };
+        const auto lengthOf = [](const QPointF& way) { return std::hypot(way.x(), way.y()); };
+        const QPointF lamp = view()->placeOf("light-1"), other = view()->placeOf("person-1");
+        const double metre = lengthOf(other - lamp) /
+                             std::hypot(object("person-1").xMetres - object("light-1").xMetres,
+                                        object("person-1").zMetres - object("light-1").zMetres);
+        QVERIFY(!child<QPushButton>(window(), "planZoomOut")->isEnabled());
+        wheel(lamp, 3);
+        // What lies under the pointer stays there, all else moves away from it.
+        QVERIFY(lengthOf(view()->placeOf("light-1") - lamp) < 0.01);
+        const double grown = lengthOf(view()->placeOf("person-1") - lamp) / lengthOf(other - lamp);
+        QVERIFY(std::abs(grown - std::pow(1.25, 3)) < 0.01);
+        // Dragging is to scale: the same way on the widget is a shorter one in the room.
+        const double before = object("light-1").xMetres;
+        const int steps = m_app->document.undoStack().count();
+        drag(lamp, {100, 0}, Qt::AltModifier);
+        QVERIFY(std::abs(object("light-1").xMetres - before - 100.0 / (metre * grown)) < 0.02);
+        QCOMPARE(m_app->document.undoStack().count(), steps + 1);
+        // Free floor is moved by a drag, which changes nothing.
+        view()->setFocus();
+        const QPointF place = view()->placeOf("person-1");
+        drag(view()->placeOf("light-1") + QPointF(0, 90), {40, 20});
+        QVERIFY(lengthOf(view()->placeOf("person-1") - place - QPointF(40, 20)) < 1.0);
+        if (const QString shot = qEnvironmentVariable("RIGMATCH_SHOT"); !shot.isEmpty()) {
+            app::theme::apply(*qApp);
+            window()->resize(1280, 800);
+            QTest::qWait(300);
+            QVERIFY(window()->grab().save(shot));
+        }
+        QTest::keyClick(view(), Qt::Key_Left, Qt::AltModifier);
+        QVERIFY(view()->placeOf("person-1").x() > place.x() + 40.5);
+        QCOMPARE(m_app->document.undoStack().count(), steps + 1);
+        QTest::keyClick(view(), Qt::Key_0);
+        QVERIFY(lengthOf(view()->placeOf("person-1") - other) < 0.01);
+        // As far in as it goes, what is chosen by key is brought into view.
+        for (int i = 0; i < 20; ++i) QTest::keyClick(view(), Qt::Key_Plus);
+        QVERIFY(!child<QPushButton>(window(), "planZoomIn")->isEnabled());
+        for (const char* id : {"camera-1", "light-1", "person-1"}) {
+            for (int i = 0; i < 30 && !isChosen(id); ++i) QTest::keyClick(view(), Qt::Key_Space);
+            QVERIFY(isChosen(id));
+            QVERIFY(view()->rect().contains(view()->placeOf(id).toPoint()));
+        }
+        QTest::mouseClick(child<QPushButton>(window(), "planWhole"), Qt::LeftButton);
+        QVERIFY(view()->zoom().isWhole());
     }
     void nothingLeavesTheRoom() {
         drag(view()->placeOf("camera-1"), {0, 2000});

@@ -6,6 +6,7 @@
 #include <QPushButton>
 #include <QSlider>
 
+#include "app/models/shot_list_model.h"
 #include "app/widgets/frame_view.h"
 #include "support/app_drop.h"
 #include "support/app_fixture.h"
@@ -34,7 +35,8 @@ class TestTakeScreen : public QObject {
     /// The demo's first camera alone has a clip: choices that measure all again need no more.
     void keepOneClip() {
         rig::Rig rig = m_app->document.rig();
-        for (rig::Take& take : rig.takes) take.shots.resize(1);
+        for (rig::Take& take : rig.takes)
+            while (take.shots.size() > 1) take.shots.pop_back();
         m_app->document.start(rig);
     }
 
@@ -485,12 +487,18 @@ private Q_SLOTS:
         m_app->document.change("lose", rig);
         auto* button = child<QPushButton>(m_app->window.get(), "findMissingButton");
         QTRY_VERIFY(button->isVisible());
+        const auto stateOf = [&](int row) {
+            const auto* model = child<QListView>(m_app->window.get(), "shotList")->model();
+            return model->index(row, 0).data(app::ShotListModel::StateRole).toString();
+        };
+        for (int row = 0; row < 4; ++row) QVERIFY(stateOf(row).startsWith("file not found"));
         m_app->chooser.folder = kDemo;
         QTest::mouseClick(button, Qt::LeftButton);
         QCOMPARE(m_app->prompter.texts.size(), 1);
         QVERIFY(m_app->prompter.texts[0].contains("5 found, 0 still missing"));
         QTRY_VERIFY(!button->isVisible());
         QVERIFY(m_app->waitForJobs());
+        for (int row = 0; row < 4; ++row) QVERIFY(stateOf(row).startsWith("chart found"));
     }
 };
 

@@ -293,17 +293,21 @@ private Q_SLOTS:
         QWidget window;
         window.show();
         DialogPrompter prompter;
+        bool isRead = false;
         prompter.showError(&window,
                            {base::ErrorCode::NotFound,
                             "Cannot read b.mov",
                             "There is no such file.",
-                            "Choose it again."});
+                            "Choose it again."},
+                           [&] { isRead = true; });
         auto* box = window.findChild<QMessageBox*>();
         QVERIFY(box != nullptr);
         QCOMPARE(box->text(), QString("Cannot read b.mov"));
         QVERIFY(box->informativeText().contains("There is no such file.") &&
                 box->informativeText().contains("Choose it again."));
+        QVERIFY(!isRead);
         QTest::keyClick(box, Qt::Key_Escape);
+        QTRY_VERIFY(isRead);
     }
     void progressAppearsOnlyForLongWork() {
         support::AppFixture fixture;

@@ -20,11 +20,12 @@ class FakeChooser : public FileChooser {
 public:
     QString rig;
     QString saveTo;
+    QStringList savesFirst;  ///< answered before `saveTo`
     QStringList media;
     QString folder;
     void openRig(QWidget*, std::function<void(QString)> done) override { done(rig); }
     void saveRig(QWidget*, const QString&, std::function<void(QString)> done) override {
-        done(saveTo);
+        done(savesFirst.isEmpty() ? saveTo : savesFirst.takeFirst());
     }
     void openMedia(QWidget*, std::function<void(QStringList)> done) override { done(media); }
     QString lut;
@@ -56,8 +57,9 @@ public:
     QStringList questions;
     QString askedText;
     Answer answer = Answer::Yes;
-    void showError(QWidget*, const base::Error& error) override {
+    void showError(QWidget*, const base::Error& error, std::function<void()> done) override {
         errors << QString::fromStdString(base::fullText(error));
+        done();
     }
     void showText(QWidget*, const QString& title, const QString& text) override {
         texts << title + ": " + text;

@@ -57,7 +57,9 @@ QVariant FactTableModel::cellData(const jobs::FactRow& row, int column, int role
     const bool isNear = cell.verdict == Verdict::Near;
     switch (role) {
         case Qt::DisplayRole:
-            return (isOff ? u"▲ "_s : isNear ? u"△ "_s : QString()) + fromCore(cell.text);
+            return fromCore(cell.text);
+        case MarkRole:
+            return isOff ? u"▲"_s : isNear ? u"△"_s : QString();
         case Qt::ForegroundRole:
             return QBrush(isOff                              ? theme::kOff
                           : isNear                           ? theme::kNear
@@ -75,10 +77,13 @@ QVariant FactTableModel::cellData(const jobs::FactRow& row, int column, int role
                                     : fromCore(cell.why) + u" "_s + fromCore(row.help);
         case Qt::AccessibleTextRole:
             return tr("%1 of %2: %3 %4")
-                .arg(fromCore(row.title),
-                     m_letters[column - 1],
-                     fromCore(cell.text),
-                     fromCore(row.unit));
+                       .arg(fromCore(row.title),
+                            m_letters[column - 1],
+                            fromCore(cell.text),
+                            fromCore(row.unit)) +
+                   (isOff    ? tr(", off")
+                    : isNear ? tr(", near")
+                             : QString());
         default:
             return {};
     }
@@ -104,7 +109,8 @@ QVariant FactTableModel::headerData(int section, Qt::Orientation orientation, in
         return QBrush(theme::cameraColour(m_letters.value(section - 1)));
     if (role == Qt::FontRole && section > 0) return theme::font(13, QFont::DemiBold);
     if (role != Qt::DisplayRole) return {};
-    return section == 0 ? tr("quantity") : m_letters.value(section - 1);
+    // The letter ends above the numbers, not above their marks.
+    return section == 0 ? tr("quantity") : m_letters.value(section - 1) + u"\u2003"_s;
 }
 
 QString FactTableModel::numbers() const {

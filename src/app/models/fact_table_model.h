@@ -11,7 +11,13 @@ namespace rigmatch::app {
 class FactTableModel : public QAbstractTableModel {
     Q_OBJECT
 public:
-    enum Role { IsHeadingRole = Qt::UserRole + 1, VerdictRole, ValueRole, ExplanationRole };
+    enum Role {
+        IsHeadingRole = Qt::UserRole + 1,
+        VerdictRole,
+        MarkRole,
+        ValueRole,
+        ExplanationRole
+    };
     using QAbstractTableModel::QAbstractTableModel;
 
     void setTable(const rig::Rig& rig, const jobs::FactTable& table);

@@ -128,10 +128,13 @@ void DialogFileChooser::openFolder(QWidget* parent,
     openFor(dialog, [done](const QStringList& files) { done(files.value(0)); });
 }
 
-void DialogPrompter::showError(QWidget* parent, const base::Error& error) {
+void DialogPrompter::showError(QWidget* parent,
+                               const base::Error& error,
+                               std::function<void()> done) {
     auto* box = messageBox(
         parent, fromCore(error.what), fromCore(error.detail) + u"\n\n"_s + fromCore(error.hint));
     box->setIcon(QMessageBox::Warning);
+    QObject::connect(box, &QMessageBox::finished, box, [done] { done(); });
     box->open();
 }
 

@@ -31,7 +31,7 @@ public:
 
 class DialogPrompter : public Prompter {
 public:
-    void showError(QWidget* parent, const base::Error& error) override;
+    void showError(QWidget* parent, const base::Error& error, std::function<void()> done) override;
     void showText(QWidget* parent, const QString& title, const QString& text) override;
     void ask(QWidget* parent,
              const QString& title,

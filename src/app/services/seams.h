@@ -46,7 +46,13 @@ class Prompter {
 public:
     virtual ~Prompter() = default;
     /// What failed, why, and what to do now.
-    virtual void showError(QWidget* parent, const base::Error& error) = 0;
+    void showError(QWidget* parent, const base::Error& error) {
+        showError(parent, error, [] {});
+    }
+    /// `done` once it has been read.
+    virtual void showError(QWidget* parent,
+                           const base::Error& error,
+                           std::function<void()> done) = 0;
     virtual void showText(QWidget* parent, const QString& title, const QString& text) = 0;
     /// `yes`, `no`: the words on the buttons; `hasCancel` is implied by a non-empty `cancel`.
     virtual void ask(QWidget* parent,

@@ -182,22 +182,30 @@ void FileFlow::saveTo(const QString& path, const std::function<void()>& then) {
             plain(m_context.document.rig().name).toLower().replace(u' ', u'-') + u".rigmatch"_s;
         m_context.files.saveRig(m_window, suggestion, [this, then](const QString& chosen) {
             if (chosen.isEmpty()) return;
-            write(chosen, [this, chosen, then] {
-                remember(chosen);
-                then();
-            });
+            write(
+                chosen,
+                [this, chosen, then] {
+                    remember(chosen);
+                    then();
+                },
+                then);
         });
         return;
     }
-    write(path, then);
+    write(path, then, then);
 }
 
-void FileFlow::write(const QString& path, const std::function<void()>& then) {
-    m_context.document.saveInBackground(path, [this, then](const base::Result<void>& saved) {
+/// `then` after it is saved. Where it cannot be, that is said and another place is asked for, which
+/// leads to `later`: what was to follow the saving is not lost with it.
+void FileFlow::write(const QString& path,
+                     const std::function<void()>& then,
+                     const std::function<void()>& later) {
+    m_context.document.saveInBackground(path, [this, then, later](const base::Result<void>& saved) {
         if (saved) {
             then();
         } else {
-            m_context.prompter.showError(m_window, saved.error());
+            m_context.prompter.showError(
+                m_window, saved.error(), [this, later] { saveTo(QString(), later); });
         }
     });
 }

@@ -42,7 +42,9 @@ private:
     void openSaved(const QString& absolute, const std::function<void()>& then);
     void offerNext(std::shared_ptr<const std::vector<rig::Recovery>> all, std::size_t index);
     void saveTo(const QString& path, const std::function<void()>& then);
-    void write(const QString& path, const std::function<void()>& then);
+    void write(const QString& path,
+               const std::function<void()>& then,
+               const std::function<void()>& later);
     void remember(const QString& path);
 
     AppContext& m_context;

@@ -56,6 +56,13 @@ void FrameView::setChart(const std::optional<rig::PictureQuad>& corners,
     update();
 }
 
+void FrameView::setWaiting(bool isWaiting, const QString& words) {
+    m_isWaiting = isWaiting;
+    m_waitingWords = words;
+    updateDescription();
+    update();
+}
+
 void FrameView::setEmptyText(const QString& text) {
     m_emptyText = text;
     update();
@@ -237,6 +244,9 @@ void FrameView::updateDescription() {
         const rig::PicturePoint p = (*m_corners)[static_cast<std::size_t>(m_active)];
         setAccessibleDescription(
             tr("Corner %1 at %2, %3 px").arg(m_active + 1).arg(p.x, 0, 'f', 1).arg(p.y, 0, 'f', 1));
+    } else if (m_isWaiting) {
+        setAccessibleDescription(m_waitingWords + u' ' +
+                                 tr("Keys 1 to 4 choose a corner, arrows move it."));
     } else {
         setAccessibleDescription(tr("Chart marked. Keys 1 to 4 choose a corner, arrows move it."));
     }
@@ -260,14 +270,16 @@ void FrameView::paintChart(QPainter& painter) const {
                 quadOf(x, y, 0.5 * kPatchMiddle * f / across, 0.5 * kPatchMiddle * f / down));
             painter.setPen(QPen(QColor(0, 0, 0, 150), 3.0));
             painter.drawPolygon(quad);
-            painter.setPen(QPen(QColor(255, 255, 255, 230), 1.0));
+            painter.setPen(
+                QPen(QColor(255, 255, 255, 230), 1.0, m_isWaiting ? Qt::DashLine : Qt::SolidLine));
             painter.drawPolygon(quad);
         }
     }
     painter.setPen(QPen(QColor(0, 0, 0, 170), 3.5));
     painter.drawPolygon(field);
-    painter.setPen(QPen(theme::kText, 1.5));
+    painter.setPen(QPen(theme::kText, 1.5, m_isWaiting ? Qt::DashLine : Qt::SolidLine));
     painter.drawPolygon(field);
+    if (m_isWaiting) paintWaitingWords(painter, field);
     if (!m_isEditable) return;
     painter.setFont(theme::font(11, QFont::DemiBold));
     for (int i = 0; i < 4; ++i) {
@@ -281,6 +293,26 @@ void FrameView::paintChart(QPainter& painter) const {
         painter.drawText(
             QRectF(at.x() - 10, at.y() - 10, 20, 20), Qt::AlignCenter, QString::number(i + 1));
     }
+}
+
+/// Under the grid, or over it where there is no room.
+void FrameView::paintWaitingWords(QPainter& painter, const QPolygonF& field) const {
+    if (m_waitingWords.isEmpty()) return;
+    painter.setFont(theme::font(13, QFont::Medium));
+    const QRectF box = field.boundingRect();
+    const QSizeF size =
+        painter.fontMetrics().size(Qt::TextSingleLine, m_waitingWords) + QSizeF(16, 8);
+    double top = box.bottom() + 16.0;
+    if (top + size.height() > height()) top = std::max(0.0, box.top() - 16.0 - size.height());
+    const double left = std::clamp(
+        box.center().x() - 0.5 * size.width(), 0.0, std::max(0.0, width() - size.width()));
+    const QRectF place(QPointF(left, top), size);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(QColor(20, 20, 20, 220));
+    painter.drawRoundedRect(place, 4, 4);
+    painter.setPen(theme::kText);
+    painter.drawText(place, Qt::AlignCenter, m_waitingWords);
+    painter.setBrush(Qt::NoBrush);
 }
 
 void FrameView::paintMarks(QPainter& painter) const {

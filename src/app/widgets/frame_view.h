@@ -27,6 +27,9 @@ public:
                   int rows = 4);
     /// What stands in the middle while there is no picture.
     void setEmptyText(const QString& text);
+    /// True: the corners wait to be put on a chart that nobody found; dashed, with `words` beside
+    /// them that say so.
+    void setWaiting(bool isWaiting, const QString& words);
     /// False: corners stay where they are.
     void setEditable(bool isEditable);
 
@@ -66,6 +69,7 @@ private:
     [[nodiscard]] int cornerAt(const QPointF& position) const;
     void moveCorner(rig::PicturePoint to);
     void paintChart(QPainter& painter) const;
+    void paintWaitingWords(QPainter& painter, const QPolygonF& field) const;
     void paintMagnifier(QPainter& painter) const;
     void paintMarks(QPainter& painter) const;
     [[nodiscard]] QRectF toWidget(const QRectF& box) const;
@@ -81,6 +85,8 @@ private:
     MarkLayer m_marks;
     int m_active = -1;
     bool m_isEditable = true;
+    bool m_isWaiting = false;
+    QString m_waitingWords;
     bool m_isMoving = false;
 };
 

@@ -172,39 +172,61 @@ private:
                                            column.match->differences,
                                            *m_reference->match->compared);
         }
-        for (std::size_t s = 0; s < 6; ++s) {
-            std::string name;
-            for (const auto& sectors : all) {
-                if (!sectors[s].name.empty()) name = sectors[s].name;
+        const auto addRows = [&](const SectorPart& part) {
+            for (std::size_t s = 0; s < 6; ++s) {
+                std::string name;
+                for (const auto& sectors : all) {
+                    if (!sectors[s].name.empty()) name = sectors[s].name;
+                }
+                if (name.empty()) continue;
+                FactRow row{
+                    name + part.key, part.group, "Colours near " + name, part.unit, part.help, {}};
+                for (std::size_t i = 0; i < m_columns.size(); ++i)
+                    row.cells.push_back(sectorCell(m_columns[i], all[i][s].*part.value, part));
+                m_rows.push_back(std::move(row));
             }
-            if (name.empty()) continue;
-            FactRow row{name + "Sector",
-                        "Colour",
-                        "Colours near " + name,
-                        "saturation, hue",
-                        "Saturation as a ratio and hue in degrees (+ anticlockwise) against the "
-                        "reference, exposure and white balance taken out.",
-                        {}};
-            for (std::size_t i = 0; i < m_columns.size(); ++i)
-                row.cells.push_back(sectorCell(m_columns[i], all[i][s]));
-            m_rows.push_back(std::move(row));
-        }
+        };
+        addRows({"Saturation",
+                 "Saturation",
+                 "× the reference",
+                 "Saturation as a ratio to the reference's, exposure and white balance taken out.",
+                 &match::HueSector::saturationRatio,
+                 match::Quality::Saturation,
+                 2});
+        addRows({"Hue",
+                 "Hue",
+                 "°",
+                 "Hue in degrees (+ anticlockwise) against the reference, exposure and white "
+                 "balance taken out.",
+                 &match::HueSector::hueDegrees,
+                 match::Quality::Hue,
+                 1});
     }
 
-    static FactCell sectorCell(const Column& column, const match::HueSector& sector) {
+    /// One of the two numbers of a sector, as a group of rows.
+    struct SectorPart {
+        const char* key;
+        const char* group;
+        const char* unit;
+        const char* help;
+        match::Difference match::HueSector::*value;
+        match::Quality quality;
+        int decimals;
+    };
+
+    static FactCell sectorCell(const Column& column,
+                               const match::Difference& difference,
+                               const SectorPart& part) {
         if (column.isReference) return words("reference");
-        if (!sector.saturationRatio.value) {
-            return unknown(sector.saturationRatio.reason.empty() ? kNoChart
-                                                                 : sector.saturationRatio.reason);
-        }
+        if (!difference.value)
+            return unknown(difference.reason.empty() ? kNoChart : difference.reason);
         FactCell cell;
-        cell.value = *sector.saturationRatio.value;
-        cell.uncertainty = sector.saturationRatio.uncertainty;
-        cell.text = cellText(match::Quality::Saturation, sector.saturationRatio).value + " ± " +
-                    base::fixed(std::max(cell.uncertainty, 0.01), 2) + ", " +
-                    cellText(match::Quality::Hue, sector.hueDegrees).value + " ± " +
-                    base::fixed(std::max(sector.hueDegrees.uncertainty, 0.1), 1) + "°";
-        cell.verdict = std::max(sector.saturationRatio.verdict, sector.hueDegrees.verdict);
+        cell.value = *difference.value;
+        cell.uncertainty = difference.uncertainty;
+        cell.text =
+            cellText(part.quality, difference).value + " ± " +
+            base::fixed(std::max(cell.uncertainty, std::pow(10.0, -part.decimals)), part.decimals);
+        cell.verdict = difference.verdict;
         return cell;
     }
 

@@ -170,7 +170,13 @@ Fact rateFact(const Rig& rig, const Camera& camera) {
     const bool isWanted = std::abs(fps - wanted) < 0.0005;
     const bool isSlow = choices.slowMotionFactor > 1.0 && fps >= slow.recordFps - 0.1;
     fact.level = isWanted || isSlow ? Level::Fine : Level::Off;
-    fact.why = "Delivered is " + fixed(wanted, 3) + " fps (24.000 is not 23.976).";
+    const bool isWhole = std::abs(wanted - std::round(wanted)) < 1e-6;
+    fact.why = "Delivered is " + fixed(wanted, isWhole ? 0 : 3) + " fps.";
+    // A thousandth apart: 24.000 is not 23.976.
+    if (!isWanted && std::abs(fps / wanted - 1.0) < 0.002)
+        fact.why += " " + fixed(fps, 3) + " is not " + fixed(wanted, 3) +
+                    ": in an hour they part by " + fixed(3600.0 * std::abs(fps / wanted - 1.0), 1) +
+                    " s.";
     const auto hasRate = [&](double rate) {
         const auto& rates = camera.sheet.frameRates;
         return rates.empty() || std::any_of(rates.begin(), rates.end(), [&](double one) {

@@ -172,13 +172,20 @@ private Q_SLOTS:
         // The key lamp stands to the left of the bench: the chart's right side gets less light.
         const jobs::FactRow* fall = rowOf(table, "lightAcrossStops");
         for (const jobs::FactCell& cell : fall->cells) QVERIFY(*cell.value < -0.1);
-        QCOMPARE(rowOf(table, "redSector")->cells[0].text, std::string("reference"));
+        QCOMPARE(rowOf(table, "redSaturation")->cells[0].text, std::string("reference"));
+        QCOMPARE(rowOf(table, "redHue")->cells[0].text, std::string("reference"));
+        // One number a cell, each with its own verdict.
+        for (const char* key : {"blueSaturation", "blueHue"}) {
+            const jobs::FactCell& cell = rowOf(table, key)->cells[1];
+            QVERIFY(cell.value && cell.uncertainty > 0.0);
+            QVERIFY(cell.text.find(',') == std::string::npos);
+        }
     }
     void aReadingAloneHasNoVerdicts() {
         const jobs::FactTable table = jobs::readingFacts(*m_rig.takes.back().shots[1].reading);
         QVERIFY(rowOf(table, "noiseGreyPercent")->cells[0].value.has_value());
         QCOMPARE(rowOf(table, "noiseGreyPercent")->cells[0].verdict, match::Verdict::Good);
-        QVERIFY(rowOf(table, "redSector") == nullptr);
+        QVERIFY(rowOf(table, "redSaturation") == nullptr);
         const jobs::FactTable none = jobs::readingFacts(rig::Reading{});
         for (const jobs::FactRow& row : none.rows)
             QCOMPARE(row.cells[0].text, std::string("unknown"));

@@ -17,6 +17,8 @@ using Kind = SheetRow::Kind;
 
 constexpr int kSide = 7;
 
+const QColor kFollows(58, 58, 58);
+
 Kind kindOf(const QVariant& value) { return static_cast<Kind>(value.toInt()); }
 
 }  // namespace
@@ -32,6 +34,9 @@ void SheetDelegate::paint(QPainter* painter,
         painter->restore();
         return;
     }
+    // What follows from the settings is tinted: it cannot be typed.
+    const bool isFact = kind == Kind::Fact;
+    if (isFact) painter->fillRect(area, kFollows);
     if (option.state & QStyle::State_Selected) painter->fillRect(area, QColor(66, 66, 66));
     if (option.state & QStyle::State_HasFocus) {
         painter->setPen(theme::kFocus);
@@ -50,9 +55,7 @@ void SheetDelegate::paint(QPainter* painter,
     } else if (level == plan::Level::Unknown) {
         colour = theme::kDim;
     }
-    const bool isFact = kind == Kind::Fact;
-    painter->setFont(
-        theme::font(12, isFact || level == plan::Level::Off ? QFont::DemiBold : QFont::Normal));
+    painter->setFont(theme::font(12, level == plan::Level::Off ? QFont::DemiBold : QFont::Normal));
     painter->setPen(colour);
     const QRect inner = area.adjusted(kSide, 0, -kSide, 0);
     painter->drawText(inner,

@@ -3,6 +3,8 @@
 
 #include <QHeaderView>
 #include <QLabel>
+#include <QPainter>
+#include <QStyledItemDelegate>
 #include <QTableView>
 
 #include "app/models/fact_table_model.h"
@@ -12,6 +14,39 @@
 namespace rigmatch::app {
 
 using namespace Qt::StringLiterals;
+
+namespace {
+
+constexpr int kMarkPx = 22;
+
+/// Numbers end in one line, and their marks stand in a column of their own behind them.
+class NumberDelegate : public QStyledItemDelegate {
+public:
+    using QStyledItemDelegate::QStyledItemDelegate;
+    void paint(QPainter* painter,
+               const QStyleOptionViewItem& option,
+               const QModelIndex& index) const override {
+        const QVariant mark = index.data(FactTableModel::MarkRole);
+        if (!mark.isValid()) {
+            QStyledItemDelegate::paint(painter, option, index);
+            return;
+        }
+        if (option.state & QStyle::State_Selected)
+            painter->fillRect(option.rect, QColor(0x45, 0x45, 0x45));
+        QStyleOptionViewItem number = option;
+        number.state &= ~QStyle::State_Selected;
+        number.rect.adjust(0, 0, -kMarkPx, 0);
+        QStyledItemDelegate::paint(painter, number, index);
+        painter->save();
+        painter->setPen(index.data(Qt::ForegroundRole).value<QBrush>().color());
+        painter->drawText(option.rect.adjusted(option.rect.width() - kMarkPx, 0, -4, 0),
+                          Qt::AlignCenter,
+                          mark.toString());
+        painter->restore();
+    }
+};
+
+}  // namespace
 
 NumbersPage::NumbersPage(CompareController& controller, AppContext& context, QWidget* parent)
     : ComparePage(controller, parent), m_context(context), m_model(new FactTableModel(this)) {
@@ -23,6 +58,7 @@ NumbersPage::NumbersPage(CompareController& controller, AppContext& context, QWi
     m_table->setObjectName(u"factTable"_s);
     m_table->setAccessibleName(tr("Measured quantities of all cameras"));
     m_table->setModel(m_model);
+    m_table->setItemDelegate(new NumberDelegate(m_table));
     m_table->setSelectionMode(QAbstractItemView::SingleSelection);
     m_table->setEditTriggers(QAbstractItemView::NoEditTriggers);
     m_table->setTabKeyNavigation(false);

@@ -4,12 +4,15 @@
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
+#include <QPushButton>
+#include <QWheelEvent>
 #include <cmath>
 #include <numbers>
 
 #include "app/screens/set/plan_painter.h"
 #include "app/screens/set/set_controller.h"
 #include "app/services/texts.h"
+#include "app/widgets/build.h"
 #include "app/widgets/theme.h"
 #include "plan/sight.h"
 
@@ -26,6 +29,8 @@ constexpr double kDragStartPx = 4.0;
 constexpr double kFine = 0.01;    // m, arrow with Ctrl
 constexpr double kUsual = 0.05;   // arrow
 constexpr double kCoarse = 0.50;  // arrow with Shift
+constexpr double kZoomStep = 1.25, kPanStepPx = 60.0;
+constexpr double kInsidePx = 40.0;  // that what is chosen by key keeps from the edge
 
 bool isPoint(PlanKind kind) {
     return kind == PlanKind::Person || kind == PlanKind::Camera || kind == PlanKind::Light ||
@@ -44,21 +49,111 @@ PlanView::PlanView(SetController& controller, QWidget* parent)
         tr("Click chooses, Shift+click adds. Drag moves on the grid, with Alt off it.\n"
            "Arrow keys move 5 cm, with Shift 50 cm, with Ctrl 1 cm; Page up and Page down "
            "change the height.\n"
-           "Space goes to the next object, Delete removes it."));
+           "Space goes to the next object, Delete removes it.\n"
+           "Wheel, + and \u2212 zoom, 0 shows the whole room; a drag on free floor or Alt with an "
+           "arrow key moves what is seen."));
     connect(&controller, &SetController::changed, this, [this] { update(); });
     connect(&controller, &SetController::selectionChanged, this, &PlanView::updateDescription);
+    makeZoomButtons();
     updateDescription();
+}
+
+void PlanView::makeZoomButtons() {
+    m_zoomOut =
+        makeButton(u"\u2212"_s, u"planZoomOut"_s, tr("See more of the room (\u2212)"), this);
+    m_whole = makeButton(QString(), u"planWhole"_s, tr("Show the whole room (0)"), this);
+    m_zoomIn = makeButton(u"+"_s, u"planZoomIn"_s, tr("Look closer (+)"), this);
+    m_zoomOut->setAccessibleName(tr("See more of the room"));
+    m_zoomIn->setAccessibleName(tr("Look closer"));
+    for (QPushButton* button : {m_zoomOut, m_whole, m_zoomIn}) button->setProperty("tab", true);
+    connect(m_zoomOut, &QPushButton::clicked, this, [this] {
+        zoomBy(1.0 / kZoomStep, free().center());
+    });
+    connect(m_zoomIn, &QPushButton::clicked, this, [this] { zoomBy(kZoomStep, free().center()); });
+    connect(m_whole, &QPushButton::clicked, this, &PlanView::showWhole);
+    afterZoom();
+}
+
+void PlanView::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    int right = width() - 6;
+    for (QPushButton* button : {m_zoomIn, m_whole, m_zoomOut}) {
+        button->adjustSize();
+        button->move(right - button->width(), height() - button->height() - 4);
+        right = button->x() - 2;
+    }
 }
 
 void PlanView::setSide(PlanSide side) {
     if (side == m_side) return;
     m_side = side;
+    showWhole();
+}
+
+QRectF PlanView::free() const { return QRectF(rect()).adjusted(26, 22, -26, -30); }
+
+PlanScale PlanView::fitted() const {
+    return PlanScale::fitting(m_controller.plan(), m_side, free());
+}
+
+PlanScale PlanView::scale() const { return m_zoom.applied(fitted(), free().center()); }
+
+void PlanView::zoomBy(double factor, const QPointF& at) {
+    if (!m_controller.hasPlan()) return;
+    m_zoom.zoomBy(factor, at, free().center());
+    afterZoom();
+}
+
+void PlanView::panBy(const QPointF& by) {
+    m_zoom.panBy(by);
+    afterZoom();
+}
+
+/// What lies to the right comes into view with the arrow to the right.
+void PlanView::panByKey(int key) {
+    const double right = key == Qt::Key_Right ? 1.0 : key == Qt::Key_Left ? -1.0 : 0.0;
+    const double down = key == Qt::Key_Down ? 1.0 : key == Qt::Key_Up ? -1.0 : 0.0;
+    panBy({-kPanStepPx * right, -kPanStepPx * down});
+}
+
+void PlanView::showWhole() {
+    m_zoom.reset();
+    afterZoom();
+}
+
+/// What was chosen by key may lie beside what is seen.
+void PlanView::bringIntoView(const QString& id) {
+    if (m_zoom.isWhole() || id.isEmpty()) return;
+    const QRectF inside = QRectF(rect()).adjusted(kInsidePx, kInsidePx, -kInsidePx, -kInsidePx);
+    const QPointF place = placeOf(id);
+    panBy({std::clamp(place.x(), inside.left(), inside.right()) - place.x(),
+           std::clamp(place.y(), inside.top(), inside.bottom()) - place.y()});
+}
+
+void PlanView::afterZoom() {
+    if (m_controller.hasPlan()) {
+        const rig::SetPlan& plan = m_controller.plan();
+        const PlanScale whole = fitted();
+        m_zoom.keepWithin(QRectF(whole.toWidget({0, plan.heightMetres, 0}),
+                                 whole.toWidget({plan.widthMetres, 0, plan.depthMetres}))
+                              .normalized(),
+                          free().center());
+    }
+    const QString times = u"%1 %"_s.arg(qRound(100.0 * m_zoom.times()));
+    m_whole->setText(times);
+    m_whole->setAccessibleName(tr("Show the whole room, now %1").arg(times));
+    m_whole->setEnabled(!m_zoom.isWhole());
+    m_zoomOut->setEnabled(!m_zoom.isWhole());
+    m_zoomIn->setEnabled(m_zoom.times() < PlanZoom::kMost);
     update();
 }
 
-PlanScale PlanView::scale() const {
-    return PlanScale::fitting(
-        m_controller.plan(), m_side, QRectF(rect()).adjusted(26, 22, -26, -30));
+void PlanView::wheelEvent(QWheelEvent* event) {
+    constexpr double kNotch = 120.0;
+    const double notches = event->angleDelta().y() / kNotch;
+    if (notches == 0.0) return;
+    zoomBy(std::pow(kZoomStep, notches), event->position());
+    event->accept();
 }
 
 QPointF PlanView::placeOf(const QString& id) const {
@@ -149,12 +244,17 @@ void PlanView::mousePressEvent(QMouseEvent* event) {
         return;
     }
     if (!selection.contains(id)) m_controller.select(id);
-    if (!id.isEmpty()) m_grip = Grip::Body;
+    m_grip = id.isEmpty() ? Grip::Floor : Grip::Body;
 }
 
 void PlanView::mouseMoveEvent(QMouseEvent* event) {
     if (m_grip == Grip::None) return;
     const QPointF by = event->position() - m_pressedAt;
+    if (m_grip == Grip::Floor) {
+        panBy(by);
+        m_pressedAt = event->position();
+        return;
+    }
     if (!m_hasMoved && std::hypot(by.x(), by.y()) < kDragStartPx) return;
     if (!m_hasMoved) m_controller.beginDrag();
     m_hasMoved = true;
@@ -194,10 +294,25 @@ void PlanView::keyPressEvent(QKeyEvent* event) {
         case Qt::Key_Down:
         case Qt::Key_PageUp:
         case Qt::Key_PageDown:
-            nudge(event->key(), event->modifiers());
+            if (event->modifiers() & Qt::AltModifier)
+                panByKey(event->key());
+            else
+                nudge(event->key(), event->modifiers());
+            break;
+        case Qt::Key_Plus:
+        case Qt::Key_Equal:
+            zoomBy(kZoomStep, free().center());
+            break;
+        case Qt::Key_Minus:
+            zoomBy(1.0 / kZoomStep, free().center());
+            break;
+        case Qt::Key_0:
+            showWhole();
             break;
         case Qt::Key_Space:
             m_controller.selectNeighbour(event->modifiers() & Qt::ShiftModifier ? -1 : 1);
+            if (!m_controller.selection().isEmpty())
+                bringIntoView(m_controller.selection().front());
             break;
         case Qt::Key_Delete:
         case Qt::Key_Backspace:

@@ -80,6 +80,10 @@ void ShotListPanel::refresh() {
                 take != nullptr && rig::showsChart(*take) && !row.isRenamable,
                 m_controller.isMeasuring(key) ? m_controller.measuredShare(key) : -1.0,
                 row);
+        if (shot != nullptr && m_controller.isMissing(*shot)) {
+            row.state = tr("file not found: Find missing clips…");
+            row.attention = ShotListModel::Attention::Off;
+        }
         rows << row;
     };
     for (const rig::Camera& camera : m_controller.rig().cameras)

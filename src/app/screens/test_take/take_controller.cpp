@@ -384,15 +384,16 @@ void TakeController::lookForMedia() {
     // Cards and network shares answer when they like: not on the interface thread.
     const QPointer<TakeController> self(this);
     QThreadPool::globalInstance()->start([self, look, takes = m_lookedFor] {
-        int missing = 0;
+        std::set<std::filesystem::path> missing;
         for (const rig::Take& take : takes) {
             for (const rig::Shot& shot : take.shots) {
-                const auto count = [&missing](const std::filesystem::path& file) {
+                const auto check = [&missing](const std::filesystem::path& file) {
                     std::error_code ignored;
-                    if (!file.empty() && !std::filesystem::exists(file, ignored)) ++missing;
+                    if (!file.empty() && !std::filesystem::exists(file, ignored))
+                        missing.insert(file);
                 };
-                count(shot.media);
-                for (const auto& part : shot.laterParts) count(part);
+                check(shot.media);
+                for (const auto& part : shot.laterParts) check(part);
             }
         }
         QMetaObject::invokeMethod(
@@ -405,6 +406,13 @@ void TakeController::lookForMedia() {
             },
             Qt::QueuedConnection);
     });
+}
+
+bool TakeController::isMissing(const rig::Shot& shot) const {
+    return m_missing.contains(shot.media) ||
+           std::any_of(shot.laterParts.begin(), shot.laterParts.end(), [&](const auto& part) {
+               return m_missing.contains(part);
+           });
 }
 
 void TakeController::relink(const QString& folder) {

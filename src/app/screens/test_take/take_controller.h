@@ -4,7 +4,9 @@
 #include <QObject>
 #include <QStringList>
 #include <QTimer>
+#include <filesystem>
 #include <map>
+#include <set>
 
 #include "app/services/app_context.h"
 #include "jobs/arrivals.h"
@@ -81,7 +83,9 @@ public:
     /// Looks for missing clips by name in `folder`; relinked() tells what came of it.
     void relink(const QString& folder);
     /// Clips of the rig that are not where they were, as far as was looked.
-    [[nodiscard]] int missingMedia() const { return m_missing; }
+    [[nodiscard]] int missingMedia() const { return static_cast<int>(m_missing.size()); }
+    /// True where a file of the shot is not where it was, as far as was looked.
+    [[nodiscard]] bool isMissing(const rig::Shot& shot) const;
 
 Q_SIGNALS:
     void changed();
@@ -127,8 +131,8 @@ private:
     int m_shootJob = 0;
     int m_intakeJob = 0;
     std::string m_takenIn;  ///< the take that made the rig, until it is measured
-    int m_missing = 0;
-    int m_looks = 0;  ///< for clips, so far
+    std::set<std::filesystem::path> m_missing;  ///< files of all takes
+    int m_looks = 0;                            ///< for clips, so far
     base::SharedList<rig::Take> m_lookedFor;
     double m_shownSeconds = 0.0;
     int m_cornerGroup = -1;

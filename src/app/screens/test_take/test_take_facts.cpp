@@ -83,7 +83,7 @@ QWidget* TestTakeScreen::buildFacts() {
     connect(m_facts, &QLabel::linkActivated, this, &TestTakeScreen::followLink);
     area->setWidget(m_facts);
     layout->addWidget(area, 1);
-    card->setMinimumHeight(150);
+    card->setMinimumHeight(176);
     return card;
 }
 

@@ -37,17 +37,17 @@ TestTakeScreen::TestTakeScreen(AppContext& context, QWidget* parent)
     body->setSpacing(12);
     auto* left = new QVBoxLayout;
     left->setSpacing(10);
-    m_reference = new ReferencePanel(this);
-    m_reference->setFixedWidth(276);
-    left->addWidget(m_reference);
     m_list = new ShotListPanel(*m_controller, this);
     m_list->setFixedWidth(276);
     connect(m_list, &ShotListPanel::filesDropped, this, &TestTakeScreen::take);
     left->addWidget(m_list, 1);
+    m_reference = new ReferencePanel(this);
+    m_reference->setFixedWidth(276);
+    left->addWidget(m_reference);
     body->addLayout(left);
     auto* right = new QVBoxLayout;
     right->setSpacing(10);
-    right->addWidget(buildPicture(), 3);
+    right->addWidget(buildPicture(), 2);
     right->addWidget(buildTimeRow());
     right->addWidget(buildFacts(), 1);
     body->addLayout(right, 1);
@@ -199,12 +199,14 @@ QWidget* TestTakeScreen::buildTimeRow() {
     layout->addWidget(m_time, 1);
     layout->addWidget(m_timeLabel);
     layout->addWidget(m_mark);
-    m_findAgain = makeButton(tr("Find a&gain"),
+    m_findAgain = makeButton(tr("Drop m&y corners"),
                              u"findAgainButton"_s,
-                             tr("Drop the corners set by hand and look for the chart"),
+                             tr("Drop the corners set by hand; the chart is looked for again"),
                              row);
-    m_measureAgain = makeButton(
-        tr("Meas&ure again"), u"measureAgainButton"_s, tr("Read this clip once more"), row);
+    m_measureAgain = makeButton(tr("Read the file aga&in"),
+                                u"measureAgainButton"_s,
+                                tr("The file has changed: measure all of it anew"),
+                                row);
     m_removeClip = makeButton(tr("Remove cl&ip"),
                               u"removeClipButton"_s,
                               tr("Take this clip out of the take; the file stays"),
@@ -357,7 +359,8 @@ void TestTakeScreen::refreshView() {
     const bool isChartWanted =
         take != nullptr && rig::showsChart(*take) && m_controller->camera() != nullptr;
     // Without a chart the corners can still be set by hand: they wait in the middle of the picture.
-    if (!corners && isChartWanted && shot != nullptr && shot->reading) {
+    const bool isWaiting = !corners && isChartWanted && shot != nullptr && shot->reading;
+    if (isWaiting) {
         const double w = shot->reading->width;
         const double h = shot->reading->height;
         corners = rig::PictureQuad{{{0.35 * w, 0.35 * h},
@@ -371,6 +374,7 @@ void TestTakeScreen::refreshView() {
                               : (reference != nullptr ? reference->patchShare : 0.86),
                      reference != nullptr ? static_cast<int>(reference->columns) : 6,
                      reference != nullptr ? static_cast<int>(reference->rows) : 4);
+    m_view->setWaiting(isWaiting, tr("No chart found here: drag 1 to 4 onto the chart’s corners."));
     QVector<QRectF> faces;
     QVector<QRectF> marks;
     if (shot != nullptr && shot->reading) {
