@@ -2,6 +2,7 @@
 #include "app/services/job_runner.h"
 
 #include <QMetaObject>
+#include <algorithm>
 #include <condition_variable>
 #include <exception>
 #include <mutex>
@@ -125,7 +126,8 @@ void JobRunner::cancelAll() {
 void JobRunner::progressed(int job, double fraction, const QString& stage) {
     const auto found = m_running.find(job);
     if (found == m_running.end()) return;
-    found->fraction = fraction;
+    // Parts that work beside each other report as they come: what is shown never goes back.
+    found->fraction = std::max(found->fraction, fraction);
     found->stage = stage;
     Q_EMIT changed();
 }

@@ -132,7 +132,10 @@ public:
                 channel.gaps.begin(), channel.gaps.end(), [](const SoundGap& a, const SoundGap& b) {
                     return a.startSeconds < b.startSeconds;
                 });
-            channel.loudnessLufs = globalLoudness(m_loudness[c].get());
+            // A single channel is the programme.
+            const bool isAlone = m_channels.size() == 1;
+            channel.loudnessLufs =
+                globalLoudness(isAlone ? m_programme.get() : m_loudness[c].get());
             double peak = 0.0;
             if (m_programme &&
                 ebur128_true_peak(m_programme.get(), static_cast<unsigned>(c), &peak) ==
@@ -163,7 +166,9 @@ private:
         const std::size_t count = block.channels.size();
         for (std::size_t c = 0; c < count; ++c) {
             m_channels.emplace_back(m_rate);
-            m_loudness.push_back(loudnessOf(1, m_rate, EBUR128_MODE_I | EBUR128_MODE_HISTOGRAM));
+            m_loudness.push_back(
+                count > 1 ? loudnessOf(1, m_rate, EBUR128_MODE_I | EBUR128_MODE_HISTOGRAM)
+                          : Loudness());
         }
         m_programme = loudnessOf(
             count,
