@@ -199,10 +199,12 @@ private Q_SLOTS:
         line->setCurrent(1);
         QVERIFY2(words->text().contains("If one device began all of these at once"),
                  qPrintable(words->text()));
-        QVERIFY(words->text().contains("sound 140"));
+        QVERIFY2(words->text().contains("sound +140"), qPrintable(words->text()));
+        // The pictures are at one: of the sound that comes after them it is said what helps.
+        QVERIFY2(words->text().contains("140 ms after the last picture"),
+                 qPrintable(words->text()));
         line->setCurrent(0);
-        QVERIFY(words->text().contains("delay to enter"));
-        QVERIFY(words->text().contains("sound 140 ms"));
+        QVERIFY(words->text().contains("no delay to enter"));
     }
     void syncingCanBeCancelled() {
         open();

@@ -111,7 +111,15 @@ std::vector<std::string> feedLines(const FeedLatency& feed) {
     if (feed.soundDelaySeconds && *feed.soundDelaySeconds > kNothing)
         enter += std::string(enter.empty() ? "" : ", ") + "sound " +
                  fixed(1e3 * *feed.soundDelaySeconds, 0) + " ms";
-    lines.push_back(enter.empty() ? "no delay to enter" : "delay to enter: " + enter);
+    const bool isBehind = feed.soundSeconds && !feed.soundDelaySeconds && feed.pictureDelaySeconds;
+    if (!enter.empty() || !isBehind)
+        lines.push_back(enter.empty() ? "no delay to enter" : "delay to enter: " + enter);
+    if (isBehind) {
+        const double last = *feed.pictureSeconds + *feed.pictureDelaySeconds;
+        lines.push_back("its sound comes " + fixed(1e3 * (*feed.soundSeconds - last), 0) +
+                        " ms after the last picture: no delay here sets that right. Take the sound "
+                        "of another feed, or delay every picture by that much.");
+    }
     return lines;
 }
 
