@@ -292,6 +292,8 @@ private Q_SLOTS:
         QVERIFY(child<QLabel>(m_app->window.get(), "factsLabel")->text().contains("by hand"));
         auto* view = child<app::FrameView>(m_app->window.get(), "frameView");
         QTRY_VERIFY(view->corners().has_value());
+        // They wait to be put somewhere, and the picture says so.
+        QVERIFY(view->accessibleDescription().startsWith("Drag 1 to 4"));
         const std::size_t faces = shotOf(*m_app, "camera-1")->reading->faces.size();
         view->setFocus();
         QTest::keyClick(view, Qt::Key_1);
@@ -302,6 +304,7 @@ private Q_SLOTS:
         QCOMPARE(reading.layout, std::string("grey-card"));
         QCOMPARE(reading.patches.size(), std::size_t{1});
         QCOMPARE(reading.faces.size(), faces);
+        QVERIFY(!view->accessibleDescription().startsWith("Drag"));
         // One step back for the corners, one for the choice: the charts that the keys passed on the
         // way were no choice. All is as it was.
         for (int step = 0; step < 2; ++step) support::trigger(m_app->window.get(), "undoAction");

@@ -3,10 +3,13 @@
 // and lines that show known moments.
 #include <QtTest>
 #include <cmath>
+#include <opencv2/imgproc.hpp>
+#include <random>
 
 #include "support/test_list.h"
 #include "timing/frame_watch.h"
 #include "timing/picture_offset.h"
+#include "timing/small_luma.h"
 
 using namespace rigmatch;
 
@@ -154,6 +157,30 @@ private Q_SLOTS:
         film.isInterlaced = false;
         QCOMPARE(filmReport(film).combedShare, 0.0);
         QVERIFY(filmReport(film).repeated.empty());
+    }
+    /// Against the picture library's area filter: whole multiples, by an own mean, and others.
+    void picturesAreShrunkAsTheLibraryDoes() {
+        for (const int width : {1280, 1920, 2560, 3840, 1000}) {
+            const int height = width * 9 / 16 / 12 * 12;
+            auto codes = std::make_shared<std::vector<std::uint8_t>>(
+                static_cast<std::size_t>(width) * static_cast<std::size_t>(height));
+            std::mt19937 random(static_cast<unsigned>(width));
+            for (std::uint8_t& code : *codes) code = static_cast<std::uint8_t>(random() >> 24U);
+            image::CodedFrame frame;
+            frame.width = width;
+            frame.height = height;
+            frame.planeCount = 1;
+            frame.planes[0] = {
+                reinterpret_cast<const std::byte*>(codes->data()), width, width, height};
+            frame.owner = codes;
+            const cv::Mat ours = timing::smallLuma(frame, 640);
+            const cv::Mat whole(height, width, CV_8U, codes->data());
+            cv::Mat theirs;
+            cv::resize(whole, theirs, ours.size(), 0.0, 0.0, cv::INTER_AREA);
+            QCOMPARE(ours.cols, 640);
+            QVERIFY2(cv::norm(ours, theirs, cv::NORM_INF) <= 1.0,
+                     qPrintable(QString::number(width)));
+        }
     }
     /// An offset that stands, and one that grows by three frames in a minute.
     void picturesWanderOrNot() {

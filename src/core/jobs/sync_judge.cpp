@@ -202,6 +202,8 @@ std::vector<base::Warning> timecodeFindings(const SyncSource& source) {
              "a pause, a clock that was set while recording)."}};
 }
 
+namespace {
+
 /// The three most frequent steps between frames.
 std::string mostlyText(std::vector<timing::IntervalCount> bars) {
     constexpr std::size_t kTold = 3;
@@ -214,6 +216,8 @@ std::string mostlyText(std::vector<timing::IntervalCount> bars) {
                 fixed(1000.0 * bars[i].seconds, 1) + " ms";
     return text + (bars.size() > kTold ? " and others" : "");
 }
+
+}  // namespace
 
 std::vector<base::Warning> frameFindings(const timing::FrameReport& frames) {
     std::vector<base::Warning> findings;

@@ -5,6 +5,7 @@
 #include "image/frame.h"
 #include "image/geometry.h"
 #include "image/robust.h"
+#include "image/shrunk_part.h"
 #include "support/test_list.h"
 
 using namespace rigmatch::image;
@@ -256,6 +257,11 @@ private Q_SLOTS:
         for (const int first : {0, 2, whole.height - 1}) {
             const int count = std::min(3, whole.height - first);
             const Frame rows = shrunkRows(coded, step, first, count);
+            // A part of it holds the same pixels, however far it was asked to reach.
+            const Frame part = shrunkPart(coded, {2, first, whole.width, count}, step);
+            QCOMPARE(part.width, whole.width - 2);
+            QCOMPARE(part.height, count);
+            for (int y = 0; y < count; ++y) QCOMPARE(part.at(1, 0, y), whole.at(1, 2, first + y));
             for (int y = 0; y < count; ++y) {
                 for (int x = 0; x < whole.width; ++x)
                     QCOMPARE(rows.at(1, x, y), whole.at(1, x, first + y));

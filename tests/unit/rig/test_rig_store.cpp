@@ -96,6 +96,7 @@ rig::Rig fullRig(const std::filesystem::path& folder) {
     timing::FrameReport frames;
     frames.rateText = "25/1";
     frames.isVariable = true;
+    frames.intervals = {{0.04, 30}, {0.05, 3}};
     frames.repeated = {1.0};
     frames.missing = {2.0};
     frames.late = {3.0};

@@ -374,7 +374,7 @@ void TestTakeScreen::refreshView() {
                               : (reference != nullptr ? reference->patchShare : 0.86),
                      reference != nullptr ? static_cast<int>(reference->columns) : 6,
                      reference != nullptr ? static_cast<int>(reference->rows) : 4);
-    m_view->setWaiting(isWaiting, tr("No chart found here: drag 1 to 4 onto the chart’s corners."));
+    m_view->setWaiting(isWaiting, tr("Drag 1 to 4 onto the chart’s corners."));
     QVector<QRectF> faces;
     QVector<QRectF> marks;
     if (shot != nullptr && shot->reading) {
