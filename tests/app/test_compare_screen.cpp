@@ -170,6 +170,27 @@ private Q_SLOTS:
         QTest::keyClick(view, Qt::Key_Minus);
         QCOMPARE(view->zoom(), 1.0);
     }
+    /// In the wipe both cameras' surroundings of the mark stand large, on their sides.
+    void theWipeHasALoupeForEach() {
+        click("picturesTab");
+        auto* view = child<StripView>(root(), "stripView");
+        view->setMode(StripView::Mode::Wipe);
+        view->setLoupe(true);
+        view->setMark(QPointF(0.5, 0.25));
+        const QRectF cell = view->cells().front();
+        const QVector<QRectF> loupes = view->loupes(cell);
+        QCOMPARE(loupes.size(), 2);
+        QVERIFY(loupes[0].right() < cell.center().x() && loupes[1].left() > cell.center().x());
+        QVERIFY(cell.contains(loupes[0]) && loupes[0].top() > cell.center().y());
+        const QImage with = view->grab().toImage();
+        view->setLoupe(false);
+        QVERIFY(view->loupes(cell).isEmpty());
+        QVERIFY(view->grab().toImage() != with);
+        view->setLoupe(true);
+        view->setMark(QPointF(0.5, 0.75));
+        QVERIFY(view->loupes(cell)[0].bottom() < cell.center().y());
+        view->setMode(StripView::Mode::SideBySide);
+    }
     void scopesShowTheirKindAndArea() {
         click("scopesTab");
         auto* view = child<ScopeView>(root(), "scopeView");
@@ -192,6 +213,10 @@ private Q_SLOTS:
         click("overlaidBox");
         QVERIFY(view->isOverlaid());
         QVERIFY(view->grab().toImage() != apart);
+        // Listed below where they lie over each other; under each field otherwise.
+        QVERIFY(child<QLabel>(root(), "scopeWords")->isVisible());
+        click("overlaidBox");
+        QVERIFY(!child<QLabel>(root(), "scopeWords")->isVisible());
     }
     /// Shift and drag mark a region; the scopes then count it alone.
     void aDrawnRegionIsCounted() {

@@ -10,8 +10,10 @@
 
 #include "app/screens/set/layout_dialogs.h"
 #include "app/screens/set/picture_strip.h"
+#include "app/screens/set/plan_painter.h"
 #include "app/screens/set/plan_view.h"
 #include "app/widgets/fact_list.h"
+#include "plan/layouts.h"
 #include "rig/bodies.h"
 #include "support/app_fixture.h"
 #include "support/test_list.h"
@@ -92,6 +94,52 @@ private Q_SLOTS:
     void altDragsOffTheGrid() {
         drag(view()->placeOf("light-1"), {41, 0}, Qt::AltModifier);
         QVERIFY(std::abs(std::remainder(object("light-1").xMetres, 0.05)) > 1e-4);
+    }
+    /// No name lies on another, covers what it names or leaves the view; on every layout.
+    void namesKeepApart() {
+        for (const rig::Layout& layout : plan::builtInLayouts()) {
+            rig::Rig rig = rig::withLayout({}, layout);
+            // Two lamps and two people on one spot: their names part.
+            rig::PlanObject twin = *rig::findObject(*rig.plan, "light-1");
+            twin.id = "light-99";
+            twin.name = "a lamp with a long name, on the same stand";
+            rig.plan->objects.push_back(twin);
+            twin = *rig::findObject(*rig.plan, "person-1");
+            twin.id = "person-99";
+            rig.plan->objects.push_back(twin);
+            const plan::SetAnalysis set(rig);
+            for (const QSize& size : {QSize(360, 240), QSize(736, 480), QSize(1400, 900)}) {
+                for (const PlanSide side : {PlanSide::Above, PlanSide::Side}) {
+                    QImage image(size, QImage::Format_RGB32);
+                    QPainter painter(&image);
+                    const QRectF area = QRectF(image.rect()).adjusted(20, 20, -20, -30);
+                    PlanPainter plan(painter, set, PlanScale::fitting(*rig.plan, side, area));
+                    plan.paintRoom();
+                    plan.paintObjects({"person-99"});
+                    const QVector<QRectF>& boxes = plan.nameBoxes();
+                    QVERIFY(boxes.size() >= 4);
+                    for (qsizetype i = 0; i < boxes.size(); ++i) {
+                        QVERIFY(QRectF(image.rect()).contains(boxes[i]));
+                        for (qsizetype k = 0; k < i; ++k) {
+                            const QRectF both = boxes[i].intersected(boxes[k]);
+                            QVERIFY2(both.width() * both.height() < 1.0,
+                                     qPrintable(QString("%1 at %2 × %3, names %4 and %5")
+                                                    .arg(QString::fromStdString(layout.title))
+                                                    .arg(size.width())
+                                                    .arg(size.height())
+                                                    .arg(i)
+                                                    .arg(k)));
+                        }
+                    }
+                }
+            }
+        }
+    }
+    void anotherRigIsSeenWhole() {
+        QTest::mouseClick(child<QPushButton>(window(), "planZoomIn"), Qt::LeftButton);
+        QVERIFY(!view()->zoom().isWhole());
+        m_app->document.start(m_app->document.rig());
+        QVERIFY(view()->zoom().isWhole());
     }
     void thePlanIsZoomedByTheWheelAndByKeys() {
         const auto wheel = [&](const QPointF& at, int notches) {

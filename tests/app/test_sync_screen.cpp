@@ -6,6 +6,7 @@
 #include <QtTest>
 #include <nlohmann/json.hpp>
 
+#include "app/screens/sync/channel_cards.h"
 #include "app/screens/sync/sync_screen.h"
 #include "app/screens/sync/time_line.h"
 #include "jobs/intake_job.h"
@@ -84,6 +85,65 @@ private Q_SLOTS:
             QTest::qWait(100);
             QVERIFY(m_app->window->grab().save(shot));
         }
+    }
+    /// A card for every channel, main and backup first; a click shows its source.
+    void everyChannelHasACard() {
+        open();
+        // Before anything is laid on anything there is nothing to be main.
+        const auto cards = [&] { return window()->findChildren<app::ChannelCard*>(); };
+        const auto said = [&](const QString& what) {
+            const auto all = cards();
+            return std::count_if(all.begin(), all.end(), [&](const auto* card) {
+                return card->accessibleName().contains(what);
+            });
+        };
+        QCOMPARE(said("main"), 0);
+        QTest::mouseClick(child<QPushButton>(window(), "syncButton"), Qt::LeftButton);
+        QTRY_VERIFY_WITH_TIMEOUT(controller().hasReport(), 60000);
+        std::size_t channels = 0;
+        for (const auto& row : controller().rows()) channels += row.heard->channels.size();
+        QCOMPARE(std::size_t(cards().size()), channels);
+        QCOMPARE(said(", main"), 1);
+        QCOMPARE(said(", backup"), 1);
+        const auto* first = child<app::ChannelCard>(window(), "channelCard0");
+        QVERIFY(first->accessibleName().contains("main"));
+        QVERIFY(first->accessibleName().contains("dBFS"));
+        auto* line = child<app::TimeLine>(window(), "syncTimeLine");
+        const int row = controller().channels().back().row;
+        line->setCurrent(row == 0 ? 1 : 0);
+        auto* last = child<app::ChannelCard>(
+            window(), qPrintable(QString("channelCard%1").arg(channels - 1)));
+        QTest::mouseClick(last, Qt::LeftButton);
+        QCOMPARE(line->current(), row);
+    }
+    void aCardSaysInShortWhatToDo_data() {
+        QTest::addColumn<QString>("code");
+        QTest::addColumn<double>("speech");
+        QTest::addColumn<double>("peak");
+        QTest::addColumn<QString>("words");
+        QTest::newRow("good") << "good" << -20.0 << -9.0 << "good";
+        QTest::newRow("high") << "good" << -20.0 << -4.0 << "good; peaks 2 dB high";
+        QTest::newRow("low") << "quiet" << -41.0 << -26.0 << "△ 21 dB low";
+        QTest::newRow("hot") << "hot" << -12.0 << -1.0 << "△ 8 dB too loud";
+        QTest::newRow("clipped") << "clipped" << -8.0 << 0.0 << "▲ overdriven: turn it down";
+        QTest::newRow("dead") << "dead" << -100.0 << -100.0 << "▲ hears nothing";
+    }
+    void aCardSaysInShortWhatToDo() {
+        QFETCH(QString, code);
+        QFETCH(double, speech);
+        QFETCH(double, peak);
+        app::SyncController::Channel channel;
+        channel.name = "a very long name of a microphone that hangs over the bench";
+        channel.isOnly = false;
+        channel.index = 1;
+        channel.report.code = code.toStdString();
+        channel.report.speechDbfs = speech;
+        channel.report.peakDbfs = peak;
+        const app::ChannelCard card(channel, nullptr);
+        QFETCH(QString, words);
+        QCOMPARE(child<QLabel>(&card, "channelVerdict")->text(), words);
+        const QString name = child<QLabel>(&card, "channelName")->text();
+        QVERIFY2(name.endsWith(" · 2") && name.contains(u'…'), qPrintable(name));
     }
     /// What was found stands in the rig: it comes back from the file, makes no step, and undoing
     /// does not take it away.

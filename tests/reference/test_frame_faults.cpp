@@ -134,7 +134,8 @@ private Q_SLOTS:
         int repeats = 0, foundRepeats = 0, missing = 0, foundMissing = 0, invented = 0,
             unjudged = 0;
         for (int c = 0; c < clips; ++c) {
-            const auto seed = 300 + static_cast<std::uint64_t>(c);
+            // What tells unsteady motion was set on seeds 300 to 399.
+            const auto seed = 400 + static_cast<std::uint64_t>(c);
             std::mt19937_64 random(seed);
             std::uniform_real_distribution<double> uniform(0.0, 1.0);
             MovingSet set(seed);
@@ -175,11 +176,11 @@ private Q_SLOTS:
             QVERIFY(writer->finish().has_value());
             const auto report = watched(file);
             const auto isJudged = [&](double seconds) {
-                return std::none_of(
-                    report.notJudged.begin(), report.notJudged.end(), [&](const auto& span) {
-                        return seconds > span.startSeconds - 0.05 &&
-                               seconds < span.endSeconds + 0.05;
-                    });
+                const auto holds = [&](const timing::TimeSpan& span) {
+                    return seconds > span.startSeconds - 0.05 && seconds < span.endSeconds + 0.05;
+                };
+                return std::none_of(report.notJudged.begin(), report.notJudged.end(), holds) &&
+                       std::none_of(report.unsteady.begin(), report.unsteady.end(), holds);
             };
             for (const double t : trueRepeats) {
                 if (!isJudged(t)) {
@@ -219,7 +220,8 @@ private Q_SLOTS:
               missing,
               invented,
               unjudged);
-        QVERIFY(foundRepeats >= 0.97 * repeats);
+        QVERIFY(unjudged <= 0.1 * (unjudged + repeats + missing) + 1);
+        QVERIFY(foundRepeats >= 0.99 * repeats);
         QVERIFY(foundMissing >= 0.95 * missing - 1);
         QCOMPARE(invented, 0);
     }

@@ -17,6 +17,7 @@ namespace {
 using namespace Qt::StringLiterals;
 
 constexpr double kScopeGap = 8.0;
+constexpr double kFigures = 20.0;     // px under a field
 constexpr double kScaleWidth = 30.0;  // px for the percent scale
 constexpr double kLowest = -10.0;
 constexpr double kScopeTop = 112.0;    // %
@@ -82,11 +83,14 @@ const QColor kLanes[3] = {QColor(240, 120, 110), QColor(130, 215, 130), QColor(1
 ScopeView::ScopeView(QWidget* parent) : QWidget(parent) { setAccessibleName(tr("Scope")); }
 
 QString ScopeView::reading(Kind kind, const Trace& trace) {
+    return trace.letter + u": "_s + figures(kind, trace);
+}
+
+QString ScopeView::figures(Kind kind, const Trace& trace) {
     if (kind == Kind::Luma && trace.waveform) {
         const auto counts = levelsOf(*trace.waveform, 0);
         const scope::LevelScale& scale = trace.waveform->scale;
-        return tr("%1: luma %2 % to %3 %, half of it below %4 %")
-            .arg(trace.letter)
+        return tr("luma %1 % to %2 %, half of it below %3 %")
             .arg(levelOfShare(scale, counts, 0.001), 0, 'f', 1)
             .arg(levelOfShare(scale, counts, 0.999), 0, 'f', 1)
             .arg(levelOfShare(scale, counts, 0.5), 0, 'f', 1);
@@ -96,13 +100,12 @@ QString ScopeView::reading(Kind kind, const Trace& trace) {
         for (int plane = 0; plane < 3; ++plane)
             middles << QString::number(
                 levelOfShare(trace.waveform->scale, levelsOf(*trace.waveform, plane), 0.5), 'f', 1);
-        return tr("%1: middle of red, green, blue %2 %").arg(trace.letter, middles.join(u" / "_s));
+        return tr("middle of red, green, blue %1 %").arg(middles.join(u" / "_s));
     }
     if (kind == Kind::Histogram && trace.histogram) {
         const std::vector<std::uint64_t> counts(trace.histogram->luma.begin(),
                                                 trace.histogram->luma.end());
-        return tr("%1: luma %2 % to %3 %, middle %4 %")
-            .arg(trace.letter)
+        return tr("luma %1 % to %2 %, middle %3 %")
             .arg(levelOfShare(trace.histogram->scale, counts, 0.001), 0, 'f', 1)
             .arg(levelOfShare(trace.histogram->scale, counts, 0.999), 0, 'f', 1)
             .arg(levelOfShare(trace.histogram->scale, counts, 0.5), 0, 'f', 1);
@@ -119,12 +122,11 @@ QString ScopeView::reading(Kind kind, const Trace& trace) {
             }
         }
         const double scale = std::max(1.0, all) * vectors.cellsPerUnit;
-        return tr("%1: mean colour %2 % saturated at %3°")
-            .arg(trace.letter)
+        return tr("mean colour %1 % saturated at %2°")
             .arg(100.0 * std::hypot(cb, cr) / scale, 0, 'f', 1)
             .arg(scope::hueDegrees(cb, cr), 0, 'f', 0);
     }
-    return trace.letter + u": "_s + trace.missing;
+    return trace.missing;
 }
 
 void ScopeView::setTraces(Kind kind, const QVector<Trace>& traces) {
@@ -334,6 +336,17 @@ void ScopeView::paintField(QPainter& painter,
                            const QVector<int>& cameras) const {
     painter.fillRect(field, QColor(30, 30, 30));
     QRectF inner = field.adjusted(4, 4, -4, -4);
+    if (!m_isOverlaid && cameras.size() == 1 && m_traces[cameras[0]].missing.isEmpty()) {
+        inner.adjust(0, 0, 0, -kFigures);
+        painter.setPen(theme::kDim);
+        painter.setFont(theme::font(12));
+        painter.drawText(QRectF(field.left() + 8, inner.bottom() + 2, field.width() - 16, kFigures),
+                         Qt::AlignLeft | Qt::AlignVCenter,
+                         QFontMetrics(painter.font(), this)
+                             .elidedText(figures(m_kind, m_traces[cameras[0]]),
+                                         Qt::ElideRight,
+                                         static_cast<int>(field.width()) - 16));
+    }
     if (m_kind == Kind::Vectorscope) {
         const double side = std::min(inner.width(), inner.height());
         inner = QRectF(inner.center() - QPointF(side, side) / 2.0, QSizeF(side, side));

@@ -37,6 +37,8 @@ public:
     /// What a camera's scope reads, for the eye that cannot see it and for copying: "B: luma 2 % to
     /// 98 %, half of it below 41 %".
     [[nodiscard]] static QString reading(Kind kind, const Trace& trace);
+    /// The same without the letter; stands under a field of its own.
+    [[nodiscard]] static QString figures(Kind kind, const Trace& trace);
     [[nodiscard]] QSize minimumSizeHint() const override { return {260, 150}; }
 
 protected:

@@ -137,13 +137,30 @@ void StripView::drawMarks(QPainter& painter, const QRectF& cell) const {
     painter.restore();
 }
 
-void StripView::drawLoupe(QPainter& painter, int index, const QRectF& cell) const {
-    if (!m_mark || m_strips[index].picture.isNull()) return;
-    const double side = std::min({kLoupe, 0.45 * cell.width(), 0.6 * cell.height()});
+double StripView::loupeSide(const QRectF& cell) {
+    return std::min({kLoupe, 0.45 * cell.width(), 0.6 * cell.height()});
+}
+
+QVector<QRectF> StripView::loupes(const QRectF& cell) const {
+    if (!m_isLoupe || !m_mark) return {};
+    const double side = loupeSide(cell);
     const QPointF place = toCell(cell).map(*m_mark);
-    // In the corner away from the mark.
-    const double left = place.x() > cell.center().x() ? cell.left() + 4 : cell.right() - side - 4;
-    const QRectF area(left, cell.bottom() - side - 4, side, side);
+    if (m_mode == Mode::SideBySide) {
+        // In the corner away from the mark.
+        const double left =
+            place.x() > cell.center().x() ? cell.left() + 4 : cell.right() - side - 4;
+        return {QRectF(left, cell.bottom() - side - 4, side, side)};
+    }
+    if (m_mode == Mode::Slices) return {};
+    // The pair in the corners, below, or above where the mark is below.
+    const double top = place.y() > cell.center().y() ? cell.top() + 32 : cell.bottom() - side - 4;
+    return {QRectF(cell.left() + 4, top, side, side),
+            QRectF(cell.right() - side - 4, top, side, side)};
+}
+
+void StripView::drawLoupe(QPainter& painter, int index, const QRectF& area) const {
+    if (m_strips[index].picture.isNull()) return;
+    const double side = area.width();
     const QPointF at = m_strips[index].toPicture.map(*m_mark);
     const double span = side / kLoupeZoom;
     painter.save();
@@ -158,6 +175,10 @@ void StripView::drawLoupe(QPainter& painter, int index, const QRectF& cell) cons
     const double pixels = 5.0 * kLoupeZoom;  // what the values are the mean of
     painter.drawRect(QRectF(area.center() - QPointF(pixels, pixels) / 2.0, QSizeF(pixels, pixels)));
     painter.restore();
+    if (m_mode != Mode::SideBySide)
+        theme::paintBadge(painter,
+                          QRectF(area.left() + 4, area.top() + 4, kBadge, kBadge),
+                          m_strips[index].letter);
 }
 
 void StripView::paintEvent(QPaintEvent* /*event*/) {
@@ -168,7 +189,7 @@ void StripView::paintEvent(QPaintEvent* /*event*/) {
         for (int i = 0; i < m_strips.size(); ++i) {
             drawStrip(painter, i, areas[i], areas[i]);
             drawMarks(painter, areas[i]);
-            if (m_isLoupe) drawLoupe(painter, i, areas[i]);
+            for (const QRectF& loupe : loupes(areas[i])) drawLoupe(painter, i, loupe);
             theme::paintBadge(painter,
                               QRectF(areas[i].left() + 6, areas[i].top() + 6, kBadge, kBadge),
                               m_strips[i].letter);
@@ -176,6 +197,12 @@ void StripView::paintEvent(QPaintEvent* /*event*/) {
     } else if (!m_strips.isEmpty()) {
         drawShared(painter, areas.front());
         drawMarks(painter, areas.front());
+        const QVector<QRectF> pair = loupes(areas.front());
+        const auto count = static_cast<int>(m_strips.size());
+        if (pair.size() == 2 && m_first < count && m_second < count) {
+            drawLoupe(painter, m_first, pair[0]);
+            drawLoupe(painter, m_second, pair[1]);
+        }
     }
     if (hasFocus()) {
         painter.setPen(QPen(theme::kFocus, 1.0));

@@ -40,6 +40,9 @@ public:
     [[nodiscard]] std::optional<QPointF> mark() const { return m_mark; }
     /// Areas in which strips are drawn: one per strip side by side, else one for all.
     [[nodiscard]] QVector<QRectF> cells() const;
+    /// Where the mark's surroundings are drawn large: one in a cell of its own, two for the pair of
+    /// wipe and difference.
+    [[nodiscard]] QVector<QRectF> loupes(const QRectF& cell) const;
     /// Share of the width at which the wipe divides.
     [[nodiscard]] double divider() const { return m_divider; }
     [[nodiscard]] QSize sizeHint() const override { return {700, 400}; }
@@ -65,7 +68,8 @@ private:
     void keepInside();
     void drawStrip(QPainter& painter, int index, const QRectF& cell, const QRectF& clip) const;
     void drawDifference(QPainter& painter, const QRectF& cell) const;
-    void drawLoupe(QPainter& painter, int index, const QRectF& cell) const;
+    void drawLoupe(QPainter& painter, int index, const QRectF& area) const;
+    [[nodiscard]] static double loupeSide(const QRectF& cell);
     void drawMarks(QPainter& painter, const QRectF& cell) const;
     void drawShared(QPainter& painter, const QRectF& cell) const;
 

@@ -18,8 +18,9 @@ constexpr double kUsualFrame = 0.04;    // s
 constexpr double kMostTimecode = 60.0;  // s; clocks that were set together are not further apart
 // ITU-R BT.1359-1 and EBU R37, from memory: sound early by 40 ms or late by 60 is seen.
 constexpr double kMostEarly = 0.040, kMostLate = 0.060;
-constexpr double kToldCombing = 0.2;  // of frames; two of five where 24 in 30 went through fields
-constexpr int kStretches = 6;         // in which channels are compared
+constexpr double kToldUnsteady = 0.1;  // of the time
+constexpr double kToldCombing = 0.2;   // of frames; two of five where 24 in 30 went through fields
+constexpr int kStretches = 6;          // in which channels are compared
 constexpr double kStretchSeconds = 3.0, kStretchReach = 0.01;
 constexpr double kTurned = 1.3;  // times more alike crossed than straight
 
@@ -217,6 +218,15 @@ std::string mostlyText(std::vector<timing::IntervalCount> bars) {
     return text + (bars.size() > kTold ? " and others" : "");
 }
 
+/// Share of the time, 0 to 1.
+double unsteadyShare(const timing::FrameReport& frames) {
+    double seconds = 0.0;
+    for (const timing::TimeSpan& span : frames.unsteady)
+        seconds += span.endSeconds - span.startSeconds;
+    const double whole = frames.meanSeconds * (frames.frames - 1);
+    return whole > 0.0 ? seconds / whole : 0.0;
+}
+
 }  // namespace
 
 std::vector<base::Warning> frameFindings(const timing::FrameReport& frames) {
@@ -249,6 +259,15 @@ std::vector<base::Warning> frameFindings(const timing::FrameReport& frames) {
                             (frames.missing.size() == 1 ? "A frame is" : "Frames are") +
                                 std::string(" left out before ") + timesText(frames.missing) + ".",
                             "Check the card's speed, or the computer's load, and record again."});
+    }
+    if (const double share = unsteadyShare(frames); share >= kToldUnsteady) {
+        findings.push_back({"FramesUnsteady",
+                            "In " + fixed(100.0 * share, 0) +
+                                " % of it what moves jumps from frame to frame, as under strong "
+                                "compression: frames that repeat or are left out singly cannot be "
+                                "told there.",
+                            "To be sure of its frames, record some seconds of motion at a higher "
+                            "bit rate."});
     }
     if (frames.combedShare >= kToldCombing) {
         findings.push_back({"Combed",

@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include <algorithm>
 #include <cmath>
 #include <nlohmann/json.hpp>
 
@@ -23,11 +24,20 @@ Json timesJson(const std::vector<double>& times) {
     return all;
 }
 
+Json spansJson(const std::vector<timing::TimeSpan>& spans) {
+    Json all = Json::array();
+    for (const timing::TimeSpan& span : spans)
+        all.push_back({tidy(span.startSeconds), tidy(span.endSeconds)});
+    return all;
+}
+
 Json framesJson(const std::optional<timing::FrameReport>& frames) {
     if (!frames) return nullptr;
-    Json still = Json::array();
-    for (const timing::TimeSpan& span : frames->notJudged)
-        still.push_back({tidy(span.startSeconds), tidy(span.endSeconds)});
+    std::vector<timing::TimeSpan> notJudged = frames->notJudged;
+    notJudged.insert(notJudged.end(), frames->unsteady.begin(), frames->unsteady.end());
+    std::sort(notJudged.begin(), notJudged.end(), [](const auto& a, const auto& b) {
+        return a.startSeconds < b.startSeconds;
+    });
     Json intervals = Json::array();
     for (const timing::IntervalCount& bar : frames->intervals)
         intervals.push_back({{"seconds", tidy(bar.seconds, 1e6)}, {"frames", bar.frames}});
@@ -49,7 +59,8 @@ Json framesJson(const std::optional<timing::FrameReport>& frames) {
         {"repeated", timesJson(frames->repeated)},
         {"missing", timesJson(frames->missing)},
         {"late", timesJson(frames->late)},
-        {"notJudged", still}};
+        {"notJudged", spansJson(notJudged)},
+        {"unsteady", spansJson(frames->unsteady)}};
 }
 
 Json findingsJson(const std::vector<base::Warning>& findings) {

@@ -234,6 +234,14 @@ Fact lookFact(const SetAnalysis& set, const PlacedCamera& camera) {
         fact.level = off <= 20.0 ? Level::Fine : Level::Near;
         if (off > 20.0) {
             fact.why = "The face is turned away from this lens by " + fixed(off, 0) + "°.";
+            if (camera.place->isSideMeant) {
+                fact.level = Level::Fine;
+                fact.why += " It is meant so.";
+            } else {
+                fact.change =
+                    "Bring the camera to the speaker's front, or tick Side angle is "
+                    "meant.";
+            }
         }
         return fact;
     }

@@ -26,16 +26,20 @@ SkinSpot hairSpot(const PlanObject& person) {
     return {head.at(0.0, 0.11, -0.10), (Vec::UnitY() - head.forward).normalized()};
 }
 
-LampOnFace lampOnFace(const Source& source, const FaceLight& light, const PlanObject& person) {
+/// `from`: where its light comes from, the lamp itself or the wall it is turned into.
+LampOnFace lampOnFace(const Source& source,
+                      const Vec& from,
+                      const FaceLight& light,
+                      const PlanObject& person) {
     LampOnFace lamp;
     lamp.objectId = source.objectId;
     lamp.faceLux = (light.left.luxOf(source.objectId) + light.right.luxOf(source.objectId) +
                     light.brow.luxOf(source.objectId)) /
                    3.0;
     lamp.hairLux = light.hair.luxOf(source.objectId);
-    const Vec way = source.position - placeOf(person);
+    const Vec way = from - placeOf(person);
     lamp.distanceMetres = way.norm();
-    lamp.horizontalDegrees = bearingFromFace(person, source.position);
+    lamp.horizontalDegrees = bearingFromFace(person, from);
     lamp.heightDegrees =
         std::atan2(way.y(), std::hypot(way.x(), way.z())) / base::kRadiansPerDegree;
     return lamp;
@@ -77,6 +81,8 @@ void rateCheeks(FaceLight& light, const LightField& field) {
         variance += moved * moved * stops * stops;
     };
     for (const Source& source : field.sources()) {
+        // A lamp and its disc on the wall are one, the disc the less sure.
+        if (!source.isOffWall && field.wallDiscOf(source.objectId) != nullptr) continue;
         add(light.left.luxOf(source.objectId),
             light.right.luxOf(source.objectId),
             source.uncertaintyStops);
@@ -91,6 +97,7 @@ void compareColours(FaceLight& light, const LightField& field) {
     double warmest = -1e9;
     double coolest = 1e9;
     for (const Source& source : field.sources()) {
+        if (source.isOffWall) continue;
         const double lux = light.left.luxOf(source.objectId) + light.right.luxOf(source.objectId) +
                            light.brow.luxOf(source.objectId);
         if (lux < kShareThatCounts * total) continue;
@@ -180,7 +187,10 @@ FaceLight faceLight(const LightField& field, const PlanObject& person) {
     light.brow = at(foreheadOf(person));
     light.hair = at(hairSpot(person));
     for (const Source& source : field.sources()) {
-        light.lamps.push_back(lampOnFace(source, light, person));
+        if (source.isOffWall) continue;  // stands for its lamp below
+        const Source* disc = field.wallDiscOf(source.objectId);
+        light.lamps.push_back(
+            lampOnFace(source, disc != nullptr ? disc->position : source.position, light, person));
     }
     nameRoles(light);
     rateCheeks(light, field);

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
 #include "base/format.h"
 #include "optics/light.h"
@@ -122,6 +123,17 @@ Fact softnessFact(const SetAnalysis& set, const PlanObject& light) {
         fixed(light.sourceMetres, 2) + " m seen from " + lengthText(set.plan(), distance) +
         "; a soft key stands 1–1.5 × its own width away. Halving the distance gives +2 stops, "
         "and a faster fall-off across two people.";
+    return fact;
+}
+
+/// A lamp turned into a wall lights people from there, large and soft.
+std::optional<Fact> wallFact(const SetAnalysis& set, const PlanObject& light) {
+    const Source* disc = set.field().wallDiscOf(light.id);
+    if (disc == nullptr) return std::nullopt;
+    Fact fact{"offWall", "Turned into", disc->surface};
+    fact.why = "It lights people from there, as a soft source about " +
+               lengthText(set.plan(), 2.0 * disc->radiusMetres) +
+               " across, known to half a stop; the wall's colour comes with it.";
     return fact;
 }
 
@@ -274,6 +286,7 @@ std::vector<Fact> lightFacts(const SetAnalysis& set, const PlanObject& light) {
     if (rig::isPartOfPicture(light)) facts.push_back(shadeFact(set, light));
     facts.push_back(outputFact(set, light));
     facts.push_back(softnessFact(set, light));
+    if (const auto wall = wallFact(set, light)) facts.push_back(*wall);
     facts.push_back(colourFact(set, light));
     facts.push_back(spillFact(set, light));
     facts.push_back(powerFact(set, light));

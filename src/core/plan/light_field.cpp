@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <optional>
 
 #include "base/luma.h"
 #include "colour/primaries.h"
@@ -20,7 +21,10 @@ using rig::SetPlan;
 
 constexpr double kReferenceKelvin = 5600.0;
 constexpr int kDiscPoints = 12;
-constexpr int kPanePoints = 4;  // per side
+constexpr int kPanePoints = 4;         // per side
+constexpr double kFarthestWall = 3.5;  // m; beyond it a beam is the room's light
+constexpr double kLargestDisc = 1.5;   // m, radius
+constexpr double kDiscStops = 0.4;     // what paint and angle make of it (own estimate)
 const Vec kLuma(base::kLumaBt709.data());
 
 double luminanceOf(const Vec& colour) { return kLuma.dot(colour); }
@@ -137,6 +141,47 @@ double beamFactor(double halfBeamDegrees) {
     return 2.0 * std::numbers::pi * sum * std::numbers::pi / 180.0;
 }
 
+/// A head, or what it is aimed at, stands in the beam before the wall.
+bool lightsSomebody(const SetPlan& plan, const Source& lamp, double wallMetres) {
+    return std::any_of(plan.objects.begin(), plan.objects.end(), [&](const PlanObject& person) {
+        if (person.kind != PlanKind::Person) return false;
+        const Vec way = headOf(person).centre - lamp.position;
+        return lamp.axis.dot(way) < wallMetres &&
+               angleBetween(lamp.axis, way) < lamp.halfBeamDegrees;
+    });
+}
+
+/// The disc that a lamp lights on the wall it is turned into, if it is.
+std::optional<Source> wallDisc(const SetPlan& plan,
+                               const Obstacles& obstacles,
+                               const Source& lamp) {
+    if (lamp.isAllRound) return std::nullopt;
+    const SurfaceHit wall = surfaceHit(plan, lamp.position, lamp.axis);
+    if (wall.isWindow || wall.distance > kFarthestWall || lightsSomebody(plan, lamp, wall.distance))
+        return std::nullopt;
+    // A board or flag before it catches the light; boards are sources of their own.
+    if (obstacles.isBlocked(lamp.position, wall.point, {lamp.objectId, wall.objectId}))
+        return std::nullopt;
+    Source disc = lamp;
+    disc.isOffWall = true;
+    disc.surface = wall.name;
+    disc.axis = wall.normal;
+    disc.position = wall.point + 0.02 * wall.normal;
+    // A matt disc of that flux: I = rho flux / pi on its axis (Lambert), half at 60 degrees.
+    disc.candela = wall.reflectance * lamp.flux() / std::numbers::pi;
+    disc.halfBeamDegrees = 60.0;
+    const double beam = std::min(lamp.halfBeamDegrees, 60.0) * std::numbers::pi / 180.0;
+    disc.radiusMetres = std::min(lamp.radiusMetres + wall.distance * std::tan(beam), kLargestDisc);
+    disc.uncertaintyStops = std::hypot(lamp.uncertaintyStops, kDiscStops);
+    disc.points = discPoints(disc.position, disc.axis, disc.radiusMetres);
+    // What would lie beyond a corner stays in the room.
+    for (SourcePoint& point : disc.points)
+        point.position = point.position.cwiseMax(Vec::Constant(0.02))
+                             .cwiseMin(Vec(plan.widthMetres, plan.heightMetres, plan.depthMetres) -
+                                       Vec::Constant(0.02));
+    return disc;
+}
+
 bool shines(const PlanObject& object) {
     if (object.kind == PlanKind::Light) return object.isOn && object.dimPercent > 0.0;
     return object.kind == PlanKind::Window && !object.isBlackedOut && object.luxAtGlass > 0.0;
@@ -180,10 +225,9 @@ double Source::flux() const {
 }
 
 double SpotLight::luxOf(const std::string& objectId) const {
-    for (const Contribution& one : sources) {
-        if (one.objectId == objectId) return one.lux;
-    }
-    return 0.0;
+    double lux = 0.0;
+    for (const Contribution& one : sources) lux += one.objectId == objectId ? one.lux : 0.0;
+    return lux;
 }
 
 LightField::LightField(const SetPlan& plan) : m_plan(plan), m_obstacles(plan) {
@@ -198,12 +242,29 @@ LightField::LightField(const SetPlan& plan) : m_plan(plan), m_obstacles(plan) {
     const double reflectance = (floorArea * (plan.floorReflectance + plan.ceilingReflectance) +
                                 wallArea * plan.wallReflectance) /
                                area;
+    addWallDiscs();
+    // Of a lamp that is turned into a wall the room has what its disc leaves.
     Vec flux = Vec::Zero();
-    for (const Source& source : m_sources) flux += source.flux() * source.colour;
+    for (const Source& source : m_sources) {
+        const Source* disc = wallDiscOf(source.objectId);
+        if (source.isOffWall || disc == nullptr)
+            flux += (source.isOffWall ? std::numbers::pi * source.candela : source.flux()) *
+                    source.colour;
+    }
     const Vec room = flux * reflectance / (area * (1.0 - reflectance));
     m_roomLux = luminanceOf(room);
     if (m_roomLux > 0.0) m_roomColour = room / m_roomLux;
     addBoards();
+}
+
+void LightField::addWallDiscs() {
+    std::vector<Source> discs;
+    for (const Source& lamp : m_sources) {
+        const PlanObject* object = rig::findObject(m_plan, lamp.objectId);
+        if (object == nullptr || object->kind != PlanKind::Light) continue;
+        if (auto disc = wallDisc(m_plan, m_obstacles, lamp)) discs.push_back(std::move(*disc));
+    }
+    m_sources.insert(m_sources.end(), discs.begin(), discs.end());
 }
 
 void LightField::addBoards() {
@@ -259,6 +320,13 @@ SpotLight LightField::at(const Vec& point, const Vec& normal, const std::string&
 const Source* LightField::sourceOf(const std::string& objectId) const {
     for (const Source& source : m_sources) {
         if (source.objectId == objectId) return &source;
+    }
+    return nullptr;
+}
+
+const Source* LightField::wallDiscOf(const std::string& objectId) const {
+    for (const Source& source : m_sources) {
+        if (source.isOffWall && source.objectId == objectId) return &source;
     }
     return nullptr;
 }

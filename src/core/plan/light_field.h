@@ -32,7 +32,11 @@ struct Source {
     double kelvin = 5600.0;
     double tintDuv = 0.0;
     double uncertaintyStops = 0.2;
-    bool isMeantToDiffer = false;     ///< in colour, by the user's own word
+    bool isMeantToDiffer = false;  ///< in colour, by the user's own word
+    /// What a lamp that is turned into a wall lights there: a disc of its own, listed beside the
+    /// lamp under the same object.
+    bool isOffWall = false;
+    std::string surface{};            ///< of isOffWall: "left wall", or an object's name
     std::vector<SourcePoint> points;  ///< spread evenly over its surface
 
     /// Intensity toward a direction, cd: half at half the beam, none behind. An even disc of
@@ -57,6 +61,7 @@ struct SpotLight {
     std::vector<Contribution> sources;
     Vec colour{1, 1, 1};  ///< linear BT.709 of all of it, luminance 1
 
+    /// A lamp's own light and what it lights on a wall together.
     [[nodiscard]] double luxOf(const std::string& objectId) const;
 };
 
@@ -65,8 +70,9 @@ struct SpotLight {
 /// Lamps: on-axis intensity is the level at one metre; modifier, grid and dimmer take their stops
 /// (optics/light.h); a source of size shines from 12 points of its disc, so that the disc law, the
 /// angle and half shadows come out together. Windows: matt panes of the lux behind the glass.
-/// Boards: matt panes of the light they catch. Room: what all of it leaves on the walls comes back
-/// evenly, E = flux x rho / (A (1 - rho)) (integrating sphere, published).
+/// Boards: matt panes of the light they catch. A lamp that is turned into a wall lights a matt disc
+/// there (docs/sources.md, 11.13). Room: what all of it leaves on the walls comes back evenly,
+/// E = flux x rho / (A (1 - rho)) (integrating sphere, published).
 class LightField {
 public:
     explicit LightField(const rig::SetPlan& plan);
@@ -79,12 +85,15 @@ public:
     [[nodiscard]] const std::vector<Source>& sources() const { return m_sources; }
     [[nodiscard]] const Obstacles& obstacles() const { return m_obstacles; }
     [[nodiscard]] const Source* sourceOf(const std::string& objectId) const;
+    /// The disc on the wall that a lamp lights instead of a person; nullptr for the others.
+    [[nodiscard]] const Source* wallDiscOf(const std::string& objectId) const;
     /// Light from the room's own surfaces, lx, and its colour.
     [[nodiscard]] double roomLux() const { return m_roomLux; }
     [[nodiscard]] const Vec& roomColour() const { return m_roomColour; }
 
 private:
     void addBoards();
+    void addWallDiscs();
 
     const rig::SetPlan& m_plan;
     Obstacles m_obstacles;

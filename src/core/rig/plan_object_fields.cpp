@@ -100,7 +100,7 @@ FieldTable<Object> cameraFields() {
           "Glass in front",
           &Object::glass,
           {"none", "prompter", "protective", "diffusion"}}},
-        {}};
+        {{"sideMeant", "Side angle is meant", &Object::isSideMeant}}};
     for (const Number& field : aimFields()) table.numbers.push_back(field);
     table.numbers.push_back(number("rollDegrees",
                                    "Roll",

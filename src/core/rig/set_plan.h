@@ -69,6 +69,7 @@ struct PlanObject {
     // Camera
     std::string cameraId;  ///< the rig's camera that stands here
     std::string shot = "close";
+    bool isSideMeant = false;  ///< a lone speaker is seen from the side on purpose
     double rollDegrees = 0.0;
     std::string glass = "none";
     double glassStops = 0.0;

@@ -94,6 +94,7 @@ struct Stored<timing::FrameReport> {
                           sparse("missing", &F::missing),
                           sparse("late", &F::late),
                           sparse("notJudged", &F::notJudged),
+                          sparse("unsteady", &F::unsteady),
                           sparse("pattern", &F::pattern),
                           sparse("repeatCause", &F::repeatCause),
                           sparse("repeatBlurShare", &F::repeatBlurShare),

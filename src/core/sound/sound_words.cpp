@@ -16,7 +16,6 @@ constexpr double kSilence = -120.0;
 constexpr double kDeadPeak = -70.0;
 constexpr double kHotPeak = -3.0;
 constexpr double kQuietSpeech = -38.0;
-constexpr double kGoalSpeech = -20.0;
 constexpr double kLeastAbove = 20.0;  // dB of speech over noise
 constexpr double kRoomDecay = 0.6;    // s
 constexpr double kNarrowHertz = 4500.0;
@@ -109,7 +108,7 @@ void judge(ChannelReport& channel) {
     if (channel.peakDbfs > kHotPeak)
         return say("hot",
                    "Peaks at " + decibelText(channel.peakDbfs) + ": turn it down by " +
-                       fixed(channel.peakDbfs + 9.0, 0) + " dB.");
+                       fixed(channel.peakDbfs - kGoalPeakMiddle, 0) + " dB.");
     if (above < kLeastAbove)
         return say(
             "noisy",

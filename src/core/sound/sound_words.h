@@ -7,6 +7,10 @@
 
 namespace rigmatch::sound {
 
+/// Goals by common practice, dBFS: speech, and its peaks.
+inline constexpr double kGoalSpeech = -20.0;
+inline constexpr double kGoalPeakLow = -12.0, kGoalPeakMiddle = -9.0, kGoalPeakHigh = -6.0;
+
 /// Two channels of one file against each other.
 struct ChannelPair {
     std::size_t first = 0, second = 0;

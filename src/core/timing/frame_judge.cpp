@@ -2,9 +2,12 @@
 #include "timing/frame_judge.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <map>
 #include <numeric>
+#include <optional>
+#include <utility>
 
 #include "image/robust.h"
 #include "timing/frame_watch.h"
@@ -12,8 +15,15 @@
 namespace rigmatch::timing {
 namespace {
 
-constexpr double kAround = 0.4;            // s, in which motion is compared
-constexpr double kRepeatShare = 0.3;       // of the motion around
+constexpr double kAround = 0.4;         // s, in which motion is compared
+constexpr double kRepeatShare = 0.3;    // of the motion around
+constexpr double kSurelyRepeat = 0.12;  // the same where motion is unsteady
+constexpr double kUnsteady = 0.09;      // half of the frames leave the way of their neighbours
+constexpr std::size_t kFewestSteps = 4;
+constexpr double kDipAlone = 0.5, kDipOwn = 0.4, kDipOfTwo = 0.7;  // steps that are lacking
+constexpr double kLeapAlone = 0.5, kLeapStep = 1.3, kLeapOwn = 0.35, kLeapOfTwo = 0.7;
+constexpr double kDipStep = 0.9;           // of a step, from which points went on as ever
+constexpr double kDipFull = 0.5;           // of the motion around, beside a dip
 constexpr double kUneven = 0.1;            // share of the usual interval; common practice
 constexpr double kStampRounding = 0.0016;  // s: containers with stamps of whole milliseconds
 constexpr std::size_t kMostBars = 24;
@@ -35,12 +45,17 @@ public:
         if (m_count < 2) return report;
         judgeStamps(report);
         judgeMotion();
+        judgeSteadiness();
         judgeRepeats(report);
+        judgeDips(report);
         judgeSteps(report);
+        judgeLeaps(report);
         judgeRate(report);
         judgeCause(report);
         judgeLines(report);
-        tellStill(report);
+        report.notJudged = spansWhere([this](std::size_t i) { return !m_isJudged[i]; }, kLeastSpan);
+        report.unsteady = spansWhere([this](std::size_t i) { return m_isUnsteady[i]; }, 0.0);
+        std::sort(report.repeated.begin(), report.repeated.end());
         std::sort(report.missing.begin(), report.missing.end());
         return report;
     }
@@ -127,12 +142,10 @@ private:
     void judgeMotion() {
         m_motion.assign(m_count, 0.0);
         m_isJudged.assign(m_count, false);
-        const double usual = m_usual > 0.0 ? m_usual : 0.04;
-        const auto half = std::max<std::size_t>(3, static_cast<std::size_t>(kAround / usual));
         for (std::size_t i = 1; i < m_count; ++i) {
             std::vector<double> changes, still;
-            const std::size_t from = i > half ? i - half : 1;
-            for (std::size_t j = from; j < std::min(m_count, i + half + 1); ++j) {
+            const auto [from, to] = around(i, 1);
+            for (std::size_t j = from; j < to; ++j) {
                 if (j == i) continue;
                 changes.push_back(m_facts[j].change);
                 still.push_back(m_facts[j].stillness);
@@ -149,8 +162,40 @@ private:
         }
     }
 
+    /// Frames around one, as far as motion is compared, none before `first`.
+    [[nodiscard]] std::pair<std::size_t, std::size_t> around(std::size_t i,
+                                                             std::size_t first) const {
+        const double usual = m_usual > 0.0 ? m_usual : 0.04;
+        const auto half = std::max<std::size_t>(3, static_cast<std::size_t>(kAround / usual));
+        return {i > half + first ? i - half : first, std::min(m_count, i + half + 1)};
+    }
+
+    /// Things go on as they went. Where what changes jumps from frame to frame although every frame
+    /// is a new one, strong compression lets things go by itself, and a single small or large step
+    /// tells nothing (own experiments).
+    void judgeSteadiness() {
+        std::vector<std::optional<double>> off(m_count);
+        for (std::size_t i = 2; i + 1 < m_count; ++i) {
+            const std::array<double, 3> three{
+                m_facts[i - 1].change, m_facts[i].change, m_facts[i + 1].change};
+            const double least = *std::min_element(three.begin(), three.end());
+            if (least <= 0.0 || least < kRepeatShare * m_motion[i]) continue;
+            off[i] = std::abs(std::log(three[1]) - 0.5 * std::log(three[0] * three[2]));
+        }
+        m_isUnsteady.assign(m_count, false);
+        for (std::size_t i = 1; i < m_count; ++i) {
+            if (!m_isJudged[i]) continue;
+            std::vector<double> known;
+            const auto [from, to] = around(i, 1);
+            for (std::size_t j = from; j < to; ++j)
+                if (off[j]) known.push_back(*off[j]);
+            m_isUnsteady[i] = known.size() >= kFewestSteps && image::median(known) > kUnsteady;
+        }
+    }
+
     [[nodiscard]] bool isLow(std::size_t i) const {
-        return m_facts[i].change < kRepeatShare * m_motion[i];
+        const double share = m_isUnsteady[i] ? kSurelyRepeat : kRepeatShare;
+        return m_facts[i].change < share * m_motion[i];
     }
 
     void judgeRepeats(FrameReport& report) {
@@ -158,8 +203,8 @@ private:
         const double usual = m_usual > 0.0 ? m_usual : 0.04;
         const auto longest = std::max<std::size_t>(1, static_cast<std::size_t>(kAround / usual));
         for (std::size_t i = 1; i < m_count;) {
-            if (m_isJudged[i] && m_facts[i].stepRatio && *m_facts[i].stepRatio < kStoodRatio &&
-                m_facts[i].change < m_motion[i]) {
+            if (m_isJudged[i] && !m_isUnsteady[i] && m_facts[i].stepRatio &&
+                *m_facts[i].stepRatio < kStoodRatio && m_facts[i].change < m_motion[i]) {
                 repeat(i, i + 1, report);
                 ++i;
                 continue;
@@ -209,10 +254,71 @@ private:
         return expected < 2.0 * floor + 0.25 * std::min(before, after);
     }
 
+    /// A repeat that compression let go on a little: where things move steadily, one frame lacks
+    /// half a step and more, or it and the next a whole one, while points go on in the same
+    /// direction (things that bounce turn round).
+    void judgeDips(FrameReport& report) {
+        for (std::size_t i = 3; i + 3 < m_count; ++i) {
+            if (!isSteadyAround(i)) continue;
+            const double full = kDipFull * m_motion[i];
+            if (std::min(m_facts[i - 1].change, m_facts[i + 1].change) < full) continue;
+            if (m_facts[i].stepRatio.value_or(1.0) >= kDipStep) continue;
+            // Alone, or with the frame before or after it.
+            const std::array<Lack, 3> lacks{lack(i, i, i), lack(i - 1, i, i), lack(i, i + 1, i)};
+            const bool isDip = std::any_of(lacks.begin(), lacks.end(), [](const Lack& one) {
+                return one.own >= kDipAlone || (one.own >= kDipOwn && one.all >= kDipOfTwo);
+            });
+            if (!isDip) continue;
+            repeat(i, i + 1, report);
+        }
+    }
+
+    /// No other event within two frames, and motion that tells.
+    [[nodiscard]] bool isSteadyAround(std::size_t i) const {
+        for (std::size_t j = i - 2; j <= i + 2; ++j)
+            if (!m_isJudged[j] || m_isUnsteady[j] || m_isRepeat[j] || m_isMissingByStamp[j])
+                return false;
+        return true;
+    }
+
+    /// How many steps things lack, or went too far.
+    struct Lack {
+        double all = 0.0;  ///< in all frames looked at
+        double own = 0.0;  ///< in the one frame asked for
+    };
+    enum class Side { Less, More };
+    /// From `from` to `to`, against the way things went before and went on after: of what joining
+    /// or continuing those lets expect, what makes it least.
+    [[nodiscard]] Lack lack(std::size_t from,
+                            std::size_t to,
+                            std::size_t asked,
+                            Side side = Side::Less) const {
+        const auto change = [&](std::size_t i) { return m_facts[i].change; };
+        const double sign = side == Side::Less ? 1.0 : -1.0;
+        Lack found;
+        if (from < 3 || to + 2 >= m_count) return found;
+        const auto count = static_cast<double>(to - from + 1);
+        for (std::size_t i = from; i <= to; ++i) {
+            const auto k = static_cast<double>(i - from + 1);
+            const double before = change(from - 1), after = change(to + 1);
+            const double joined = before + (after - before) * k / (count + 1.0);
+            const double onward = before + (before - change(from - 2)) * k;
+            const double back = after + (after - change(to + 2)) * (count + 1.0 - k);
+            const double expected = side == Side::Less ? std::min({joined, onward, back})
+                                                       : std::max({joined, onward, back});
+            if (expected <= 0.0) return {};
+            const double one = std::max(0.0, sign * (1.0 - change(i) / expected));
+            found.all += one;
+            if (i == asked) found.own = one;
+        }
+        return found;
+    }
+
     void judgeSteps(FrameReport& report) const {
         for (std::size_t i = 2; i + 1 < m_count; ++i) {
             const FrameFacts& facts = m_facts[i];
-            if (!facts.stepRatio || !m_isJudged[i] || m_isMissingByStamp[i]) continue;
+            if (!facts.stepRatio || !m_isJudged[i] || m_isUnsteady[i] || m_isMissingByStamp[i])
+                continue;
             // A frame that stood in for a lost one is told as a repeat already.
             if (m_isRepeat[i - 1] || m_isRepeat[i] || m_isRepeat[i + 1]) continue;
             // Heavy compression evens steps out: beside a weak one a strong one tells nothing.
@@ -220,6 +326,24 @@ private:
             if (least < kWeak * m_motion[i]) continue;
             const double time = interval(i) / (0.5 * (interval(i - 1) + interval(i + 1)));
             if (*facts.stepRatio / time > kMissingRatio) report.missing.push_back(facts.seconds);
+        }
+    }
+
+    /// A picture left out whose step compression spread over two frames, or evened out a little.
+    void judgeLeaps(FrameReport& report) const {
+        const auto isTold = [&](std::size_t i) {
+            return std::any_of(report.missing.begin(), report.missing.end(), [&](double one) {
+                return std::abs(one - m_facts[i].seconds) < 2.5 * m_usual;
+            });
+        };
+        for (std::size_t i = 3; i + 3 < m_count; ++i) {
+            if (!isSteadyAround(i) || isTold(i)) continue;
+            const Lack alone = lack(i, i, i, Side::More), two = lack(i, i + 1, i, Side::More);
+            const bool isAlone =
+                alone.own >= kLeapAlone && m_facts[i].stepRatio.value_or(0.0) > kLeapStep;
+            const bool isSpread =
+                two.all >= kLeapOfTwo && std::min(two.own, two.all - two.own) >= kLeapOwn;
+            if (isAlone || isSpread) report.missing.push_back(m_facts[i].seconds);
         }
     }
 
@@ -297,26 +421,29 @@ private:
         return at < kNames.size() ? kNames[at] : "every " + std::to_string(at) + "th frame";
     }
 
-    void tellStill(FrameReport& report) const {
+    template <class Is>
+    [[nodiscard]] std::vector<TimeSpan> spansWhere(const Is& is, double leastSeconds) const {
+        std::vector<TimeSpan> spans;
         std::size_t from = 1;
         while (from < m_count) {
-            if (m_isJudged[from]) {
+            if (!is(from)) {
                 ++from;
                 continue;
             }
             std::size_t to = from;
-            while (to < m_count && !m_isJudged[to]) ++to;
+            while (to < m_count && is(to)) ++to;
             const double start = m_facts[from - 1].seconds, end = m_facts[to - 1].seconds;
-            if (end - start >= kLeastSpan) report.notJudged.push_back({start, end});
+            if (end - start >= leastSeconds) spans.push_back({start, end});
             from = to;
         }
+        return spans;
     }
 
     const std::vector<FrameFacts>& m_facts;
     std::size_t m_count;
     double m_usual = 0.0;
     std::vector<double> m_motion;
-    std::vector<bool> m_isJudged, m_isRepeat, m_isMissingByStamp;
+    std::vector<bool> m_isJudged, m_isUnsteady, m_isRepeat, m_isMissingByStamp;
 };
 
 }  // namespace

@@ -37,7 +37,10 @@ struct FrameReport {
     std::vector<double> missing;      ///< s: at least one picture is left out before it
     std::vector<double> late;         ///< s: stands later than its neighbours have it
     std::vector<TimeSpan> notJudged;  ///< nothing moves: repeats cannot be told from stillness
-    std::string pattern;              ///< "every second frame", "every fifth frame", or empty
+    /// What changes jumps from frame to frame, as under strong compression: a repeat is told only
+    /// where next to nothing changes, and nothing is told as missing.
+    std::vector<TimeSpan> unsteady;
+    std::string pattern;  ///< "every second frame", "every fifth frame", or empty
     /// Where repeats come from, as far as it shows: "shutter" (things blur over the whole of the
     /// way between two pictures: the camera exposes that long), "chain" (they do not), "file" (the
     /// stamps are uneven there too); empty: it does not show.

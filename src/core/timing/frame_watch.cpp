@@ -22,7 +22,7 @@ constexpr std::size_t kMoving = 12;  // blocks that stand for what moves
 constexpr float kFade = 0.85F;       // of the memory of where it moved, per frame
 constexpr std::size_t kKept = 4;     // pictures for following points
 constexpr double kJump = 1.25;       // change over both neighbours', from which a step is measured
-constexpr double kDip = 0.7, kNothing = 0.1;  // of both neighbours' change
+constexpr double kDip = 0.85, kDeep = 0.65, kNothing = 0.1;  // of the neighbours' change
 constexpr int kPoints = 60;
 constexpr int kAroundMoving = 32;    // px, that points may go
 constexpr double kLeastStep = 0.08;  // px of the small picture
@@ -240,7 +240,8 @@ private:
         const double least = std::min(m_facts[last - 2].change, m_facts[last].change);
         const bool isJump = middle.change >= kJump * beside && least >= 0.15 * middle.change;
         // What is next to nothing needs no following.
-        const bool isDip = middle.change <= kDip * least && middle.change >= kNothing * least;
+        const bool isDip = middle.change <= kDip * least && middle.change <= kDeep * beside &&
+                           middle.change >= kNothing * least;
         if (!isJump && !isDip) return;
         middle.stepRatio = middleStepRatio(m_kept, movingMask());
     }

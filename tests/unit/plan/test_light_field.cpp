@@ -57,6 +57,41 @@ private Q_SLOTS:
         QVERIFY(isStops(direct(plan, {10, 2, 4}, {0, 0, -1}), 250.0, kStop));
         QVERIFY(isStops(direct(plan, {10, 2, 4.5}, {0, 0, -1}), 1000.0 / 6.25, kStop));
     }
+    /// sources 11.13: a matt wall gives back rho of the beam's light, seen from afar as a small
+    /// disc of that flux (Lambert); the narrow beam's flux is pi I h^2 / ln 2 for half at h.
+    void aLampTurnedIntoAWallLightsFromThere() {
+        SetPlan plan = blackRoom();
+        plan.wallReflectance = 0.8;
+        rig::PlanObject& lamp = addLamp(plan, {1, 2, 10}, {0, 2, 10}, 1e5, 0.02);
+        lamp.beamDegrees = 20.0;
+        const double half = 10.0 * std::numbers::pi / 180.0;
+        const double flux = std::numbers::pi * 1e5 * half * half / std::numbers::ln2;
+        const Vec spot(6, 2, 10), toWall(-1, 0, 0);
+        QVERIFY(
+            isStops(direct(plan, spot, toWall), 0.8 * flux / std::numbers::pi / (6.0 * 6.0), 0.05));
+        QCOMPARE(LightField(plan).at(spot, toWall, "").luxOf("light-1"),
+                 direct(plan, spot, toWall));
+        // Half of it where the wall is seen under 60 degrees.
+        const Vec aside = Vec(0, 2, 10) + 6.0 * Vec(0.5, 0.0, std::sqrt(0.75));
+        QVERIFY(isStops(direct(plan, aside, (Vec(0, 2, 10) - aside).normalized()),
+                        0.5 * 0.8 * flux / std::numbers::pi / (6.0 * 6.0),
+                        0.08));
+        // A board before the wall catches it, and a far wall is the room's.
+        QVERIFY(LightField(plan).wallDiscOf("light-1") != nullptr);
+        plan.objects[0].xMetres = 5.0;
+        QVERIFY(LightField(plan).wallDiscOf("light-1") == nullptr);
+        plan.objects[0].xMetres = 1.0;
+        rig::PlanObject board;
+        board.id = "bounce-1";
+        board.kind = PlanKind::Bounce;
+        board.widthMetres = board.tallMetres = 1.0;
+        board.facingDegrees = 90.0;
+        board.xMetres = 0.3;
+        board.heightMetres = 1.5;
+        board.zMetres = 10.0;
+        plan.objects.push_back(board);
+        QVERIFY(LightField(plan).wallDiscOf("light-1") == nullptr);
+    }
     /// sources 11.12: a black square twice as wide as it is far takes 0.5541 of what the room
     /// gives; nothing of it behind, and next to nothing far off.
     void blackClothTakesTheRoomsLight() {

@@ -325,6 +325,57 @@ private Q_SLOTS:
         QVERIFY2(highest > before + 0.15,
                  qPrintable(QStringLiteral("%1, then %2").arg(before).arg(highest)));
     }
+    /// A fill that is turned into a white wall on the shadow side still fills.
+    void aFillTurnedIntoTheWallStillFills() {
+        rig::Rig rig = talk();
+        rig.plan->wallReflectance = 0.8;
+        PlanObject* fill = rig::findObject(*rig.plan, "light-3");
+        fill->modifier = "none";
+        fill->beamDegrees = 60.0;
+        fill->luxAtOneMetre = 3000.0;
+        const PlanObject person = *rig::findObject(*rig.plan, "person-1");
+        const auto ratioNow = [&] {
+            const SetAnalysis set(rig);
+            for (const FaceLight& face : set.faces())
+                if (face.personId == "person-1") return face.ratioStops;
+            return 0.0;
+        };
+        const bool isRight = fill->xMetres > 0.5 * rig.plan->widthMetres;
+        fill->targetId.clear();
+        fill->xMetres = isRight ? rig.plan->widthMetres - 0.7 : 0.7;
+        fill->zMetres = person.zMetres + 1.2;
+        fill->aimXMetres = isRight ? rig.plan->widthMetres : 0.0;
+        fill->aimZMetres = fill->zMetres;
+        fill->aimHeightMetres = fill->heightMetres;
+        const double turned = ratioNow();
+        QCOMPARE(demoFact(rig, fill->id.c_str(), "offWall").value,
+                 std::string(isRight ? "right wall" : "left wall"));
+        fill->isOn = false;
+        const double off = ratioNow();
+        QVERIFY2(turned < off - 0.3, qPrintable(QString("%1, %2 stops").arg(turned).arg(off)));
+        const auto facts = SetAnalysis(rig).facts(fill->id);
+        QVERIFY(std::none_of(
+            facts.begin(), facts.end(), [](const Fact& fact) { return fact.key == "offWall"; }));
+    }
+    /// A camera that looks at a lone speaker from the side is told, unless it is meant.
+    void aSideAngleCanBeMeant() {
+        rig::Rig rig = talk();
+        PlanObject& person = *rig::findObject(*rig.plan, "person-1");
+        person.looksToLens = true;
+        PlanObject& b = placeOfLetter(rig, 'B');
+        b.targetId = "person-1";
+        const Vec beside = facingVector(person.facingDegrees + 60.0);
+        b.xMetres = person.xMetres + 1.5 * beside.x();
+        b.zMetres = person.zMetres + 1.5 * beside.z();
+        const Fact told = demoFact(rig, b.id.c_str(), "look");
+        QCOMPARE(told.level, Level::Near);
+        QVERIFY(told.change.find("Side angle is meant") != std::string::npos);
+        b.isSideMeant = true;
+        const Fact meant = demoFact(rig, b.id.c_str(), "look");
+        QCOMPARE(meant.level, Level::Fine);
+        QVERIFY(meant.change.empty());
+        QVERIFY(std::abs(*meant.number - 60.0) < 3.0);
+    }
     void overloadedCircuitsAreTheFirstNote() {
         rig::Rig rig = talk();
         for (PlanObject& object : rig.plan->objects) {

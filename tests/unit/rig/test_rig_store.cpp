@@ -101,6 +101,7 @@ rig::Rig fullRig(const std::filesystem::path& folder) {
     frames.missing = {2.0};
     frames.late = {3.0};
     frames.notJudged = {{4.0, 5.0}};
+    frames.unsteady = {{6.0, 7.0}};
     frames.pattern = "every second frame";
     reading.frames = frames;
     rig::SyncReading sync;

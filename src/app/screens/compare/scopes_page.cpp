@@ -90,7 +90,12 @@ ScopesPage::ScopesPage(CompareController& controller, AppContext& context, QWidg
     connect(m_kind, &QComboBox::activated, this, &ScopesPage::count);
     connect(m_area, &QComboBox::activated, this, &ScopesPage::count);
     connect(m_overlay, &QCheckBox::toggled, m_view, &ScopeView::setOverlaid);
+    connect(m_overlay, &QCheckBox::toggled, this, &ScopesPage::showWords);
+    showWords();
 }
+
+/// Fields of their own carry their figures; those that lie over each other need them listed.
+void ScopesPage::showWords() { m_words->setVisible(m_overlay->isChecked()); }
 
 void ScopesPage::refreshAreas() {
     const QString chosen = m_area->currentData().toString();
@@ -151,6 +156,7 @@ void ScopesPage::count() {
             if (wish != m_wish) return;
             m_view->setTraces(kind, traces);
             m_words->setText(m_view->accessibleDescription());
+            showWords();
         });
 }
 

@@ -26,6 +26,7 @@ public:
 private:
     void count();
     void refreshAreas();
+    void showWords();
 
     AppContext& m_context;
     ScopeView* m_view;

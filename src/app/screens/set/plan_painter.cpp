@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/screens/set/plan_painter.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include "app/services/texts.h"
@@ -119,6 +120,7 @@ void PlanPainter::paintObjects(const QStringList& selection) {
     }
     for (const plan::PlacedCamera& camera : m_set.cameras())
         paintCamera(camera, isSelected(*camera.place));
+    paintNames();
     if (selection.isEmpty()) return;
     if (const PlanObject* first = rig::findObject(m_set.plan(), selection.front().toStdString())) {
         paintHandle(*first);
@@ -198,6 +200,7 @@ void PlanPainter::paintSurface(const PlanObject& object, bool isSelected) {
     m_painter.setPen(pen);
     m_painter.setBrush(fill);
     m_painter.drawPolygon(outline);
+    if (object.kind == PlanKind::Chart) m_bodies.append(outline.boundingRect());
     const bool isLarge = object.kind != PlanKind::Table || object.widthMetres >= 0.8;
     const bool isNamed =
         isSelected || (isLarge && object.kind != PlanKind::Prop && object.kind != PlanKind::Door);
@@ -206,7 +209,7 @@ void PlanPainter::paintSurface(const PlanObject& object, bool isSelected) {
         const double below = object.kind == PlanKind::Table   ? box.bottom() - 19
                              : object.kind == PlanKind::Chart ? box.top() - 19
                                                               : box.bottom();
-        paintName({box.center().x(), below}, plain(plan::nameOf(object)), isSelected);
+        addName({box.center().x(), below}, plain(plan::nameOf(object)), isSelected);
     }
 }
 
@@ -230,9 +233,12 @@ void PlanPainter::paintPerson(const PlanObject& person, bool isSelected) {
         m_painter.restore();
     }
     m_painter.drawEllipse(at, radius, radius);
+    m_bodies.append(QRectF(at - QPointF(radius, radius), QSizeF(2 * radius, 2 * radius)));
     const bool isAbove = m_scale.side == PlanSide::Above;
-    paintName(
-        at - QPointF(0, radius + (isAbove ? 20 : 18)), plain(plan::nameOf(person)), isSelected);
+    addName(at - QPointF(0, radius + (isAbove ? 20 : 18)),
+            plain(plan::nameOf(person)),
+            isSelected,
+            NameRank::Person);
 }
 
 void PlanPainter::paintLight(const PlanObject& light, bool isSelected) {
@@ -248,6 +254,8 @@ void PlanPainter::paintLight(const PlanObject& light, bool isSelected) {
     m_painter.setPen(QPen(isSelected ? theme::kFocus : isShining ? kLamp : theme::kFaint, 2));
     m_painter.setBrush(QColor(52, 52, 52));
     m_painter.drawEllipse(at, kLampRadius, kLampRadius);
+    m_bodies.append(
+        QRectF(at, QSizeF()).adjusted(-kLampRadius, -kLampRadius, kLampRadius, kLampRadius));
     if (isShining) {
         m_painter.setBrush(kLamp);
         m_painter.setPen(Qt::NoPen);
@@ -259,7 +267,7 @@ void PlanPainter::paintLight(const PlanObject& light, bool isSelected) {
     }
     QString name = plain(plan::nameOf(light));
     if (!light.isOn) name = QCoreApplication::translate("PlanPainter", "%1, off").arg(name);
-    paintName(at + QPointF(0, kLampRadius + 2), name, isSelected);
+    addName(at + QPointF(0, kLampRadius + 2), name, isSelected);
 }
 
 void PlanPainter::paintCamera(const plan::PlacedCamera& camera, bool isSelected) {
@@ -279,6 +287,7 @@ void PlanPainter::paintCamera(const plan::PlacedCamera& camera, bool isSelected)
         m_painter.drawLine(at, m_scale.toWidget({0, end, camera.place->zMetres}));
     }
     theme::paintBadge(m_painter, badge, plain(camera.camera->letter));
+    m_bodies.append(badge);
 }
 
 void PlanPainter::paintHandle(const PlanObject& object) {
@@ -291,26 +300,69 @@ void PlanPainter::paintHandle(const PlanObject& object) {
     m_painter.drawEllipse(*handle, 6, 6);
 }
 
-void PlanPainter::paintName(const QPointF& below, const QString& name, bool isSelected) {
-    m_painter.setFont(theme::font(11, isSelected ? QFont::DemiBold : QFont::Normal));
-    const QString text = m_painter.fontMetrics().elidedText(name, Qt::ElideRight, 130);
-    QRectF box(below.x() - 75, below.y() + 1, 150, 16);
-    const QRectF frame = m_painter.viewport();
-    if (box.bottom() > frame.bottom() - 2) box.moveBottom(frame.bottom() - 2);
-    if (box.left() < frame.left())
-        box.moveLeft(frame.left() - 75 + 0.5 * m_painter.fontMetrics().horizontalAdvance(text) + 4);
-    if (box.right() > frame.right()) {
-        box.moveRight(frame.right() + 75 - 0.5 * m_painter.fontMetrics().horizontalAdvance(text) -
-                      4);
+void PlanPainter::addName(const QPointF& below,
+                          const QString& name,
+                          bool isSelected,
+                          NameRank rank) {
+    m_names.append({below, name, isSelected, rank});
+}
+
+/// The place nearest to the wanted one where no other name lies and least is covered.
+QRectF PlanPainter::placeFor(const QRectF& wanted) const {
+    const QRectF frame = QRectF(m_painter.viewport()).adjusted(2, 2, -2, -2);
+    const auto covered = [](const QRectF& box, const QVector<QRectF>& others) {
+        double area = 0.0;
+        for (const QRectF& other : others) {
+            const QRectF both = box.intersected(other);
+            area += both.width() * both.height();
+        }
+        return area;
+    };
+    QRectF best = wanted;
+    double least = 1e18;
+    for (const double down : {0.0, 1.0, -1.0, 2.0, -2.0, 3.0, -3.0}) {
+        for (const double aside : {0.0, 0.25, -0.25, 0.5, -0.5, 1.0, -1.0}) {
+            QRectF box =
+                wanted.translated(aside * (wanted.width() + 8.0), down * (wanted.height() + 2.0));
+            box.moveLeft(std::clamp(
+                box.left(), frame.left(), std::max(frame.left(), frame.right() - box.width())));
+            box.moveTop(std::clamp(
+                box.top(), frame.top(), std::max(frame.top(), frame.bottom() - box.height())));
+            const double far = std::hypot(box.center().x() - wanted.center().x(),
+                                          box.center().y() - wanted.center().y());
+            const double cost =
+                100.0 * covered(box, m_nameBoxes) + 2.0 * covered(box, m_bodies) + 3.0 * far;
+            if (cost < least) {
+                least = cost;
+                best = box;
+            }
+        }
     }
-    // A dark edge keeps it readable over cones.
-    QRectF ground = m_painter.fontMetrics().boundingRect(text).toRectF();
-    ground.moveCenter(box.center());
-    m_painter.setPen(Qt::NoPen);
-    m_painter.setBrush(QColor(44, 44, 44, 150));
-    m_painter.drawRoundedRect(ground.adjusted(-3, 0, 3, 0), 3, 3);
-    m_painter.setPen(isSelected ? theme::kText : theme::kDim);
-    m_painter.drawText(box, Qt::AlignCenter, text);
+    return best;
+}
+
+/// Over all else; what is chosen first, then people, so that they stand where they are looked for.
+void PlanPainter::paintNames() {
+    std::stable_sort(m_names.begin(), m_names.end(), [](const Name& a, const Name& b) {
+        if (a.isSelected != b.isSelected) return a.isSelected;
+        return a.rank < b.rank;
+    });
+    for (const Name& name : m_names) {
+        m_painter.setFont(theme::font(11, name.isSelected ? QFont::DemiBold : QFont::Normal));
+        const QFontMetrics metrics = m_painter.fontMetrics();
+        const QString text = metrics.elidedText(name.text, Qt::ElideRight, 130);
+        const QSizeF size(metrics.horizontalAdvance(text) + 8.0, 15.0);
+        const QRectF wanted(QPointF(name.below.x() - 0.5 * size.width(), name.below.y() + 1.0),
+                            size);
+        const QRectF box = placeFor(wanted);
+        m_nameBoxes.append(box);
+        // A dark ground keeps it readable over cones.
+        m_painter.setPen(Qt::NoPen);
+        m_painter.setBrush(QColor(44, 44, 44, 190));
+        m_painter.drawRoundedRect(box, 3, 3);
+        m_painter.setPen(name.isSelected ? theme::kText : theme::kDim);
+        m_painter.drawText(box, Qt::AlignCenter, text);
+    }
 }
 
 }  // namespace rigmatch::app

@@ -3,6 +3,7 @@
 
 #include <QPainter>
 #include <QStringList>
+#include <QVector>
 #include <optional>
 
 #include "app/screens/set/plan_scale.h"
@@ -17,6 +18,8 @@ public:
 
     void paintRoom();
     void paintObjects(const QStringList& selection);
+    /// Where names were put by paintObjects(): none on another, none outside.
+    [[nodiscard]] const QVector<QRectF>& nameBoxes() const { return m_nameBoxes; }
 
 private:
     void paintGrid();
@@ -28,12 +31,27 @@ private:
     void paintLight(const rig::PlanObject& light, bool isSelected);
     void paintCamera(const plan::PlacedCamera& camera, bool isSelected);
     void paintHandle(const rig::PlanObject& object);
-    void paintName(const QPointF& below, const QString& name, bool isSelected);
+    enum class NameRank { Person, Thing };
+    void addName(const QPointF& below,
+                 const QString& name,
+                 bool isSelected,
+                 NameRank rank = NameRank::Thing);
+    void paintNames();
+    [[nodiscard]] QRectF placeFor(const QRectF& wanted) const;
     [[nodiscard]] QPolygonF outlineOf(const rig::PlanObject& object) const;
 
     QPainter& m_painter;
     const plan::SetAnalysis& m_set;
     PlanScale m_scale;
+    struct Name {
+        QPointF below;
+        QString text;
+        bool isSelected = false;
+        NameRank rank = NameRank::Thing;
+    };
+    QVector<Name> m_names;
+    QVector<QRectF> m_bodies;  ///< what a name is not to cover
+    QVector<QRectF> m_nameBoxes;
 };
 
 /// Where the handle of an object lies (aim of cameras and lamps, look of people, front of things);

@@ -23,6 +23,7 @@ public:
     PlanView(SetController& controller, QWidget* parent);
 
     void setSide(PlanSide side);
+    void showWhole();
     [[nodiscard]] PlanSide side() const { return m_side; }
     /// Where an object is drawn, for tests and for the pointer.
     [[nodiscard]] QPointF placeOf(const QString& id) const;
@@ -51,7 +52,6 @@ private:
     void zoomBy(double factor, const QPointF& at);
     void panBy(const QPointF& by);
     void panByKey(int key);
-    void showWhole();
     void bringIntoView(const QString& id);
     void afterZoom();
     [[nodiscard]] QString objectAt(const QPointF& position) const;

@@ -93,6 +93,8 @@ SetScreen::SetScreen(AppContext& context, QWidget* parent)
     auto* upper = new QHBoxLayout;
     upper->setSpacing(12);
     m_plan = new PlanView(*m_controller, content);
+    // Another rig is seen whole.
+    connect(&m_context.document, &RigDocument::opened, m_plan, &PlanView::showWhole);
     upper->addWidget(m_plan, 1);
     upper->addWidget(buildSide());
     column->addLayout(upper, 1);

@@ -11,7 +11,7 @@ namespace {
 
 using namespace Qt::StringLiterals;
 
-constexpr int kHeight = 150, kWords = 20, kGap = 10;
+constexpr int kLeastHeight = 90, kWords = 20, kGap = 10;
 
 }  // namespace
 
@@ -19,7 +19,8 @@ ClapView::ClapView(SyncController& controller, QWidget* parent)
     : QWidget(parent), m_controller(controller) {
     setObjectName(u"clapView"_s);
     setAccessibleName(tr("Frames of the clap through each other, before and after"));
-    setFixedHeight(kHeight);
+    setMinimumHeight(kLeastHeight);
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
     hide();
 }
 
@@ -36,7 +37,7 @@ void ClapView::paintEvent(QPaintEvent*) {
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
     const double width = 0.5 * (rect().width() - kGap);
     const auto draw = [&](int index, const QImage& over, const QString& words) {
-        const QRectF half(index * (width + kGap), 0, width, kHeight - kWords);
+        const QRectF half(index * (width + kGap), 0, width, height() - kWords);
         const QSizeF size =
             QSizeF(m_pictures.reference.size()).scaled(half.size(), Qt::KeepAspectRatio);
         const QRectF at(half.left(), half.top(), size.width(), size.height());
@@ -48,12 +49,12 @@ void ClapView::paintEvent(QPaintEvent*) {
         }
         painter.setPen(theme::kDim);
         painter.setFont(theme::font(11));
-        painter.drawText(QRectF(half.left(), kHeight - kWords, width, kWords),
+        painter.drawText(QRectF(half.left(), at.bottom(), width, kWords),
                          Qt::AlignLeft | Qt::AlignVCenter,
                          words);
     };
     const bool isClap = m_controller.clapSeconds().has_value();
-    draw(0, m_pictures.asRecorded, tr("before: the same time on both clocks"));
+    draw(0, m_pictures.asRecorded, tr("before: by both clocks"));
     draw(1, m_pictures.laidOn, isClap ? tr("after: the clap on the clap") : tr("after"));
 }
 

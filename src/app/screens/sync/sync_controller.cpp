@@ -152,10 +152,53 @@ std::optional<double> SyncController::clapSeconds() const {
                                                 : std::nullopt;
 }
 
-QString SyncController::microphones() const {
+/// The channel to be main, and the backup where there is one: it stands on a recording of its own.
+std::vector<jobs::MicrophoneRank> SyncController::mainAndBackup() const {
     if (!m_report) return {};
     const auto ranks = jobs::rankMicrophones(*m_report);
-    if (ranks.empty()) return tr("No speech is heard: the microphones cannot be compared.");
+    if (ranks.empty()) return {};
+    std::vector<jobs::MicrophoneRank> both{ranks.front()};
+    const auto backup = std::find_if(ranks.begin(), ranks.end(), [&](const auto& rank) {
+        return rank.file != ranks.front().file;
+    });
+    if (backup != ranks.end()) both.push_back(*backup);
+    return both;
+}
+
+std::vector<SyncController::Channel> SyncController::channels() const {
+    const auto both = mainAndBackup();
+    std::vector<Channel> all;
+    for (std::size_t r = 0; r < m_rows.size(); ++r) {
+        const Row& row = m_rows[r];
+        if (row.heard == nullptr) continue;
+        for (std::size_t c = 0; c < row.heard->channels.size(); ++c) {
+            Channel channel{static_cast<int>(r),
+                            row.letter,
+                            row.name,
+                            c,
+                            row.heard->channels.size() == 1,
+                            Part::Other,
+                            row.heard->channels[c]};
+            for (std::size_t b = 0; b < both.size(); ++b) {
+                if (both[b].file == row.file && both[b].channel == c)
+                    channel.part = b == 0 ? Part::Main : Part::Backup;
+            }
+            all.push_back(std::move(channel));
+        }
+    }
+    const auto place = [](const Channel& channel) {
+        return channel.part == Part::Main ? 0 : channel.part == Part::Backup ? 1 : 2;
+    };
+    std::stable_sort(all.begin(), all.end(), [&](const Channel& a, const Channel& b) {
+        return place(a) < place(b);
+    });
+    return all;
+}
+
+QString SyncController::microphones() const {
+    if (!m_report) return {};
+    const auto both = mainAndBackup();
+    if (both.empty()) return tr("No speech is heard: the microphones cannot be compared.");
     const auto nameOf = [&](const std::string& file) {
         for (const Row& row : m_rows) {
             if (row.file == file)
@@ -163,15 +206,11 @@ QString SyncController::microphones() const {
         }
         return QString();
     };
-    QString text =
-        tr("Main: %1, %2.").arg(nameOf(ranks[0].file), fromCore(jobs::microphoneText(ranks[0])));
-    // A backup stands on a recording of its own.
-    for (const jobs::MicrophoneRank& rank : ranks) {
-        if (rank.file == ranks[0].file) continue;
-        return text + u' ' +
-               tr("Backup: %1, %2.").arg(nameOf(rank.file), fromCore(jobs::microphoneText(rank)));
-    }
-    return text + u' ' + tr("Nothing else could stand in for it.");
+    const QString main =
+        tr("Main: %1, %2.").arg(nameOf(both[0].file), fromCore(jobs::microphoneText(both[0])));
+    if (both.size() < 2) return main + u' ' + tr("Nothing else could stand in for it.");
+    return main + u' ' +
+           tr("Backup: %1, %2.").arg(nameOf(both[1].file), fromCore(jobs::microphoneText(both[1])));
 }
 
 QImage SyncController::pictureOf(const std::string& file, double seconds) {

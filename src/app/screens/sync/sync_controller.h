@@ -37,6 +37,20 @@ public:
         bool isPlaced = false;
     };
     [[nodiscard]] const std::vector<Row>& rows() const { return m_rows; }
+    /// A channel of one of the rows, and what it would be in the edit.
+    enum class Part { Other, Main, Backup };
+    struct Channel {
+        int row = 0;
+        QString letter, name;  ///< the row's
+        std::size_t index = 0;
+        bool isOnly = true;  ///< of its file
+        Part part = Part::Other;
+        sound::ChannelReport report;
+
+        bool operator==(const Channel&) const = default;
+    };
+    /// Of all files that were listened to: main and backup first, then row by row.
+    [[nodiscard]] std::vector<Channel> channels() const;
     [[nodiscard]] bool isSyncing() const;
     [[nodiscard]] double share() const;
     /// Two files at least.
@@ -79,6 +93,7 @@ Q_SIGNALS:
 
 private:
     [[nodiscard]] std::vector<const rig::Shot*> shots() const;
+    [[nodiscard]] std::vector<jobs::MicrophoneRank> mainAndBackup() const;
     void refresh();
     void keep(const std::string& takeId, const jobs::SyncReport& report);
     [[nodiscard]] QImage pictureOf(const std::string& file, double seconds);

@@ -7,6 +7,7 @@
 #include <QProgressBar>
 #include <QScrollArea>
 
+#include "app/screens/sync/channel_cards.h"
 #include "app/screens/sync/clap_view.h"
 #include "app/screens/sync/sync_controller.h"
 #include "app/screens/sync/time_line.h"
@@ -19,7 +20,7 @@ namespace {
 
 using namespace Qt::StringLiterals;
 
-QLabel* textArea(const QString& name, const QString& title, QVBoxLayout* layout, QWidget* parent) {
+QLabel* textArea(const QString& name, const QString& title, QBoxLayout* layout, QWidget* parent) {
     auto* label = makeLabel(QString(), nullptr, name, parent);
     label->setWordWrap(true);
     label->setTextFormat(Qt::RichText);
@@ -79,6 +80,8 @@ SyncScreen::SyncScreen(AppContext& context, QWidget* parent)
     m_microphones = makeLabel(QString(), nullptr, u"syncMicrophones"_s, m_body);
     m_microphones->setWordWrap(true);
     body->addWidget(m_microphones);
+    m_channels = new ChannelCards(*m_controller, m_body);
+    body->addWidget(m_channels);
     auto* cards = new QHBoxLayout;
     cards->setSpacing(12);
     const auto addCard = [&](const QString& title, const QString& name, QLabel** heading) {
@@ -89,15 +92,20 @@ SyncScreen::SyncScreen(AppContext& context, QWidget* parent)
         label->setFont(theme::font(13, QFont::DemiBold));
         column->addWidget(label);
         if (heading != nullptr) *heading = label;
-        QLabel* text = textArea(name, title, column, card);
+        auto* row = new QHBoxLayout;
+        row->setSpacing(12);
+        column->addLayout(row, 1);
+        QLabel* text = textArea(name, title, row, card);
         cards->addWidget(card, 1);
-        return std::pair(text, column);
+        return std::pair(text, row);
     };
-    const auto [timing, timingColumn] = addCard(tr("Timing"), u"syncTiming"_s, &m_timingTitle);
+    const auto [timing, timingRow] = addCard(tr("Timing"), u"syncTiming"_s, &m_timingTitle);
     m_timing = timing;
     m_clap = new ClapView(*m_controller, m_body);
-    timingColumn->addWidget(m_clap);
+    timingRow->addWidget(m_clap, 1);
     m_sound = addCard(tr("Sound"), u"syncSound"_s, nullptr).first;
+    cards->setStretch(0, 3);
+    cards->setStretch(1, 2);
     body->addLayout(cards, 1);
     layout->addWidget(m_body, 1);
     connect(m_controller, &SyncController::changed, this, &SyncScreen::refresh);
@@ -105,6 +113,7 @@ SyncScreen::SyncScreen(AppContext& context, QWidget* parent)
         m_context.prompter.showError(window(), error);
     });
     connect(m_line, &TimeLine::currentChanged, this, &SyncScreen::refreshDetails);
+    connect(m_channels, &ChannelCards::chosen, m_line, &TimeLine::setCurrent);
     refresh();
 }
 
@@ -206,6 +215,7 @@ void SyncScreen::refresh() {
                            : tr("%1 of %2 lie on one clock").arg(placed).arg(all));
     m_microphones->setText(m_controller->microphones());
     m_microphones->setVisible(m_controller->hasReport());
+    m_channels->refresh();
     if (isVisible()) m_controller->loadStrips();
     m_line->refresh();
     // All rows where they fit in half of the screen; else they scroll.

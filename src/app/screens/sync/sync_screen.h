@@ -13,6 +13,7 @@ class QScrollArea;
 namespace rigmatch::app {
 
 class SyncController;
+class ChannelCards;
 class ClapView;
 class TimeLine;
 
@@ -51,6 +52,7 @@ private:
     QLabel* m_timing = nullptr;
     QLabel* m_sound = nullptr;
     QLabel* m_microphones = nullptr;
+    ChannelCards* m_channels = nullptr;
     ClapView* m_clap = nullptr;
 };
 

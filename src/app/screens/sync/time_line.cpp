@@ -17,7 +17,7 @@ namespace {
 
 using namespace Qt::StringLiterals;
 
-constexpr int kRow = 58, kScale = 26, kBar = 42;
+constexpr int kRow = 50, kScale = 26, kBar = 40;
 constexpr int kSoundOverPictures = 190;  // of 255
 constexpr double kPicturesDim = 0.5;     // so that the sound stands out before them
 constexpr int kNames = 210, kOffsets = 250, kRowGap = 14;

@@ -1,0 +1,78 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <QtTest>
+
+#include "jobs/sync_job.h"
+#include "support/test_list.h"
+#include "timing/frame_judge.h"
+
+using namespace rigmatch;
+
+namespace {
+
+constexpr double kStep = 0.04;  // s
+
+/// Two seconds in which things move by as much in every frame, `jitter` up or down in turn.
+std::vector<timing::FrameFacts> movingFacts(double jitter) {
+    std::vector<timing::FrameFacts> facts;
+    for (int i = 0; i < 50; ++i) {
+        timing::FrameFacts one;
+        one.seconds = kStep * i;
+        one.change = 6.0 * (i % 3 == 0 ? 1.0 + jitter : i % 3 == 1 ? 1.0 / (1.0 + jitter) : 1.0);
+        one.motion = one.change;
+        facts.push_back(one);
+    }
+    return facts;
+}
+
+}  // namespace
+
+class TestFrameJudge : public QObject {
+    Q_OBJECT
+private Q_SLOTS:
+    void steadyMotionTellsWhatIsMissing() {
+        auto facts = movingFacts(0.02);
+        facts[25].change = 11.0;
+        facts[25].stepRatio = 2.0;
+        facts[40].change = 1.5;
+        const auto report = timing::judgedFrames(facts);
+        QCOMPARE(report.missing, std::vector<double>{kStep * 25});
+        QCOMPARE(report.repeated, std::vector<double>{kStep * 40});
+        QVERIFY(report.unsteady.empty());
+        QVERIFY(jobs::frameFindings(report).size() == 2);
+    }
+
+    /// The same two events where what changes jumps anyway: not told, and said so.
+    void unsteadyMotionTellsNothingSingle() {
+        auto facts = movingFacts(0.4);
+        facts[25].change = 11.0;
+        facts[25].stepRatio = 2.0;
+        facts[40].change = 1.5;
+        const auto report = timing::judgedFrames(facts);
+        QVERIFY(report.missing.empty());
+        QVERIFY(report.repeated.empty());
+        QCOMPARE(report.unsteady.size(), std::size_t{1});
+        QVERIFY(report.unsteady[0].startSeconds < 0.1 && report.unsteady[0].endSeconds > 1.8);
+        const auto findings = jobs::frameFindings(report);
+        QCOMPARE(findings.size(), std::size_t{1});
+        QCOMPARE(findings[0].code, std::string("FramesUnsteady"));
+    }
+
+    /// Nothing changes at all: that is a repeat under any compression.
+    void whatStandsIsARepeatAnywhere() {
+        auto facts = movingFacts(0.4);
+        facts[25].change = 0.2;
+        QCOMPARE(timing::judgedFrames(facts).repeated, std::vector<double>{kStep * 25});
+    }
+
+    /// A chain that halves the rate makes change jump too, and is no compression.
+    void aHalvedRateIsSteady() {
+        auto facts = movingFacts(0.0);
+        for (std::size_t i = 1; i < facts.size(); i += 2) facts[i].change = 0.3;
+        const auto report = timing::judgedFrames(facts);
+        QCOMPARE(report.pattern, std::string("every second frame"));
+        QVERIFY(report.unsteady.empty());
+    }
+};
+
+RIG_TEST(TestFrameJudge);
+#include "test_frame_judge.moc"
