@@ -4,8 +4,10 @@
 
 #include "cli/command_line.h"
 #include "cli/words.h"
+#include "jobs/check_clip.h"
 #include "jobs/feed_latency.h"
 #include "jobs/sync_job.h"
+#include "jobs/sync_judge.h"
 
 namespace rigmatch::cli {
 namespace {
@@ -22,6 +24,14 @@ public:
                       m_areFeeds,
                       "The files are feeds that one device began to record at once: tell how late "
                       "each arrives, and the delay to enter");
+        app->add_option("--minutes",
+                        m_plannedMinutes,
+                        "How long recordings will get: what a clock that drifts makes of that")
+            ->check(CLI::Range(1.0, 1440.0));
+        app->add_option("--check",
+                        m_check,
+                        "Write ten seconds of the reference and the first of FILES side by side as "
+                        "they lie on each other (.mov), or twenty of their sound (.wav)");
         app->add_flag("--json", m_isJson, "Print JSON");
         app->footer(
             "An offset is an event's time in FILE minus its time in REFERENCE, as the sound "
@@ -32,8 +42,10 @@ public:
 
     int run(const Streams& streams) override {
         const std::vector<std::filesystem::path> files(m_files.begin(), m_files.end());
-        const auto report = jobs::syncFiles(m_reference, files);
+        auto report = jobs::syncFiles(m_reference, files);
         if (!report) return failed(streams, report.error());
+        for (jobs::SyncResult& result : report->results)
+            jobs::foretellDrift(result, m_plannedMinutes);
         bool hasFailure = false;
         if (!m_isJson) {
             streams.out << report->reference << " is the reference.\n";
@@ -56,6 +68,20 @@ public:
         } else if (m_areFeeds) {
             sayFeeds(streams, *report);
         }
+        if (!m_check.empty() && !report->results.empty()) {
+            const auto written =
+                jobs::isCheckFile(m_check)
+                    ? jobs::writeCheck(m_reference,
+                                       report->results.front(),
+                                       report->referenceHeard ? report->referenceHeard->clapSeconds
+                                                              : std::nullopt,
+                                       m_check)
+                    : base::fail(base::ErrorCode::UnsupportedFormat,
+                                 "Cannot write " + m_check,
+                                 "Its ending is none of .mov, .mp4, .wav.",
+                                 "Name the file so.");
+            if (!written) return failed(streams, written.error());
+        }
         return hasFailure ? kFailed : kDone;
     }
 
@@ -71,6 +97,8 @@ private:
 
     std::string m_reference;
     std::vector<std::string> m_files;
+    std::string m_check;
+    double m_plannedMinutes = 0.0;  ///< 0: not told
     bool m_isJson = false;
     bool m_areFeeds = false;
 };

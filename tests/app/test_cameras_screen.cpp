@@ -263,6 +263,15 @@ private Q_SLOTS:
         auto* label = child<QLabel>(dialog, "choicesRefusalLabel");
         QVERIFY2(label->text().contains("4000 min was given; allowed is 1 to 1440 min"),
                  qPrintable(label->text()));
+        // Under its field, before the next one.
+        QVERIFY(label->isVisible());
+        const auto topOf = [&](const QWidget* one) { return one->mapTo(dialog, QPoint()).y(); };
+        QTRY_VERIFY(topOf(label) >= topOf(day) + day->height());
+        QVERIFY(topOf(label) < topOf(day) + 3 * day->height());
+        if (const QString shot = qEnvironmentVariable("RIGMATCH_SHOT"); !shot.isEmpty()) {
+            app::theme::apply(*qApp);
+            QVERIFY(dialog->grab().save(shot));
+        }
     }
     /// One question for mains, rate, voltage and units; one step of undo.
     void theRegionIsOneQuestion() {

@@ -11,6 +11,8 @@
 #include "app/screens/sync/time_line.h"
 #include "jobs/intake_job.h"
 #include "jobs/measure_job.h"
+#include "jobs/picture_job.h"
+#include "media/media_reader.h"
 #include "support/app_fixture.h"
 #include "support/media_files.h"
 #include "support/spoken_sound.h"
@@ -164,6 +166,64 @@ private Q_SLOTS:
         QVERIFY(controller().hasReport());
         QVERIFY(app::offsetText(controller().rows()[1]).startsWith("+1100.0"));
         QVERIFY(child<QLabel>(window(), "syncMicrophones")->text().startsWith("Main: "));
+    }
+    /// Ten seconds of both pictures side by side, each at its own time of the same moment, with
+    /// both sounds.
+    void theCheckClipShowsBothAtOnce() {
+        open();
+        QTest::mouseClick(child<QPushButton>(window(), "syncButton"), Qt::LeftButton);
+        QTRY_VERIFY_WITH_TIMEOUT(controller().hasReport(), 60000);
+        child<app::TimeLine>(window(), "syncTimeLine")->setCurrent(1);
+        const QString file = m_folder.filePath("check.mov");
+        m_app->chooser.offsets = file;
+        QTest::mouseClick(child<QPushButton>(window(), "exportSyncButton"), Qt::LeftButton);
+        QVERIFY(m_app->waitForJobs());
+        QVERIFY2(m_app->prompter.errors.isEmpty(), qPrintable(m_app->prompter.errors.join('\n')));
+        media::ReaderOptions withSound;
+        withSound.hasSound = true;
+        auto clip = media::MediaReader::open(file.toStdString(), withSound);
+        QVERIFY(clip.has_value());
+        QCOMPARE(clip->info().width, 1280);
+        QVERIFY(std::abs(clip->info().durationSeconds - 10.0) < 0.1);
+        const auto frame = clip->next();
+        QVERIFY(frame && *frame);
+        const image::Frame shown = image::signalFrame(**frame);
+        for (const auto& block : clip->takeSound()) QCOMPARE(block.channels.size(), std::size_t{2});
+        // Both heard the same from 0 to 10.9 s of the reference; the middle ten are written.
+        const double from = 0.5 * (0.0 + 10.9) - 5.0;
+        const auto agrees = [&](const char* name, double seconds, int left) {
+            const auto picture =
+                jobs::pictureAt(m_folder.filePath(name).toStdString(), seconds + 0.001, {});
+            double apart = 0.0;
+            int count = 0;
+            for (int y = 0; y < picture->height; y += 3)
+                for (int x = 0; x < picture->width; x += 3, ++count) {
+                    const int cx = left + (640 - picture->width) / 2 + x,
+                              cy = (360 - picture->height) / 2 + y;
+                    apart += std::abs(shown.at(1, cx, cy) -
+                                      picture->rgb[std::size_t(3 * (y * picture->width + x) + 1)] /
+                                          255.0);
+                }
+            return apart / count;
+        };
+        const double left = agrees("A_wide.mov", from, 0),
+                     right = agrees("B_close.mov", from + 1.1, 640),
+                     wrong = agrees("B_close.mov", from, 640);
+        QVERIFY2(left < 0.03 && right < 0.03 && wrong > 2.0 * right,
+                 qPrintable(QString("%1 %2 %3").arg(left).arg(right).arg(wrong)));
+    }
+    /// A recorder has no pictures: said, and nothing is left.
+    void aCheckClipNeedsPictures() {
+        open();
+        QTest::mouseClick(child<QPushButton>(window(), "syncButton"), Qt::LeftButton);
+        QTRY_VERIFY_WITH_TIMEOUT(controller().hasReport(), 60000);
+        child<app::TimeLine>(window(), "syncTimeLine")->setCurrent(2);
+        m_app->chooser.offsets = m_folder.filePath("none.mov");
+        QTest::mouseClick(child<QPushButton>(window(), "exportSyncButton"), Qt::LeftButton);
+        QVERIFY(m_app->waitForJobs());
+        QCOMPARE(m_app->prompter.errors.size(), 1);
+        QVERIFY(m_app->prompter.errors.front().contains("has no pictures"));
+        QVERIFY(!QFile::exists(m_folder.filePath("none.mov")));
     }
     /// Twenty seconds with the reference left and the other right: both hear the same at once.
     void theCheckSoundHoldsBothAtOnce() {

@@ -190,8 +190,13 @@ private Q_SLOTS:
             slow, {support::recorded(speech, 0.0, 60.0, 0.0, kSyncRate)}, kSyncRate));
         QVERIFY(support::writeWav(
             fast, {support::recorded(speech, 3.5, 60.0, 42.0, kSyncRate)}, kSyncRate));
-        const auto result = syncOf({slow, fast})["results"][0];
+        const auto result = syncOf({slow, fast, "--minutes", "90"})["results"][0];
         QVERIFY(std::abs(valueOf(result, "driftPpm") - 42.0) < 1.0);
+        // 42 ppm of 5400 s: 227 ms, 5.7 frames at 25.
+        const std::string text = result["findings"][0]["text"];
+        QVERIFY2(text.find("In the 90 minutes that are planned: 22") != std::string::npos &&
+                     text.find(" or 5.") != std::string::npos,
+                 text.c_str());
         const double at = result["atSeconds"];
         const double truth = (at - 3.5) * (1.0 + 42e-6) - at;
         QVERIFY(std::abs(valueOf(result, "offsetMs") - 1000.0 * truth) < 0.1);

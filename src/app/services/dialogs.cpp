@@ -100,7 +100,8 @@ void DialogFileChooser::saveOffsets(QWidget* parent,
     dialog->setNameFilters({words("Table (*.csv)"),
                             words("Edit decision list (*.edl)"),
                             words("OpenTimelineIO (*.otio)"),
-                            words("Check sound: reference left, chosen source right (*.wav)")});
+                            words("Check sound: reference left, chosen source right (*.wav)"),
+                            words("Check clip: pictures and sound side by side (*.mov)")});
     dialog->setDefaultSuffix(u"csv"_s);
     QObject::connect(dialog, &QFileDialog::filterSelected, dialog, [dialog](const QString& filter) {
         dialog->setDefaultSuffix(filter.section(u"*."_s, 1).section(u')', 0, 0));

@@ -9,8 +9,7 @@
 namespace rigmatch::jobs {
 namespace {
 
-constexpr double kSeconds = 20.0, kBeforeClap = 4.0;
-constexpr int kRate = 16000;
+constexpr double kSeconds = 20.0, kBeforeClapShare = 0.2;
 
 /// A stretch of a track from a time on, zeros beyond its ends.
 std::vector<float> stretch(const sound::SoundTrack& track, double from, std::size_t count) {
@@ -43,11 +42,11 @@ void even(std::vector<float>& samples) {
 
 }  // namespace
 
-base::Result<void> writeCheckSound(const std::string& reference,
-                                   const SyncResult& result,
-                                   std::optional<double> clapSeconds,
-                                   const std::filesystem::path& file,
-                                   const base::Progress& progress) {
+base::Result<CheckStretch> checkStretch(const std::string& reference,
+                                        const SyncResult& result,
+                                        std::optional<double> clapSeconds,
+                                        double seconds,
+                                        const base::Progress& progress) {
     const auto offset = result.offsetSeconds();
     if (!offset) {
         return base::fail(base::ErrorCode::Unmeasurable,
@@ -63,14 +62,26 @@ base::Result<void> writeCheckSound(const std::string& reference,
     const double to = std::min(left->startSeconds + left->seconds(),
                                right->startSeconds + right->seconds() - *offset);
     const double middle =
-        clapSeconds ? *clapSeconds + 0.5 * kSeconds - kBeforeClap : 0.5 * (from + to);
-    const double start = std::max(from, std::min(middle - 0.5 * kSeconds, to - kSeconds));
-    const double length = std::clamp(to - start, 0.0, kSeconds);
-    const auto count = static_cast<std::size_t>(length * kRate);
-    auto first = stretch(*left, start, count), second = stretch(*right, start + *offset, count);
-    even(first);
-    even(second);
-    return sound::writeWave(file, {first, second}, kRate);
+        clapSeconds ? *clapSeconds + (0.5 - kBeforeClapShare) * seconds : 0.5 * (from + to);
+    CheckStretch both;
+    both.startSeconds = std::max(from, std::min(middle - 0.5 * seconds, to - seconds));
+    const double length = std::clamp(to - both.startSeconds, 0.0, seconds);
+    const auto count = static_cast<std::size_t>(length * kCheckRate);
+    both.left = stretch(*left, both.startSeconds, count);
+    both.right = stretch(*right, both.startSeconds + *offset, count);
+    even(both.left);
+    even(both.right);
+    return both;
+}
+
+base::Result<void> writeCheckSound(const std::string& reference,
+                                   const SyncResult& result,
+                                   std::optional<double> clapSeconds,
+                                   const std::filesystem::path& file,
+                                   const base::Progress& progress) {
+    const auto both = checkStretch(reference, result, clapSeconds, kSeconds, progress);
+    if (!both) return tl::unexpected(both.error());
+    return sound::writeWave(file, {both->left, both->right}, kCheckRate);
 }
 
 }  // namespace rigmatch::jobs

@@ -4,6 +4,7 @@
 #include <filesystem>
 #include <optional>
 #include <string>
+#include <vector>
 
 #include "jobs/sync_job.h"
 
@@ -11,6 +12,19 @@ namespace rigmatch::jobs {
 
 /// Samples per second of a check sound.
 inline constexpr int kCheckRate = 16000;
+
+/// Both sounds as they lie on each other, at kCheckRate, each at the same loudness.
+struct CheckStretch {
+    double startSeconds = 0.0;  ///< of the reference
+    std::vector<float> left, right;
+};
+/// Up to `seconds` of it around `clapSeconds` of the reference, or the middle of what both heard.
+/// Fails as writeCheckSound() but for writing.
+[[nodiscard]] base::Result<CheckStretch> checkStretch(const std::string& reference,
+                                                      const SyncResult& result,
+                                                      std::optional<double> clapSeconds,
+                                                      double seconds,
+                                                      const base::Progress& progress = {});
 
 /// Writes twenty seconds of both sounds as they lie on each other: the reference on the left, the
 /// other on the right, each at the same loudness, around `clapSeconds` of the reference or the

@@ -6,6 +6,7 @@
 #include <future>
 #include <utility>
 
+#include "base/format.h"
 #include "jobs/same_microphone.h"
 #include "jobs/sync_judge.h"
 #include "media/media_reader.h"
@@ -88,9 +89,11 @@ void syncSound(const SyncSource& reference,
                SyncResult& result,
                const base::Progress& progress) {
     if (reference.tracks.empty() || source.tracks.empty()) {
+        const SyncSource& silent = reference.tracks.empty() ? reference : source;
         result.reason =
             std::string(reference.tracks.empty() ? "The reference" : "The file") +
-            " has no sound. Let every camera record scratch sound, or let all see one clap.";
+            (silent.heard && !silent.heard->channels.empty() ? " hears nothing" : " has no sound") +
+            ". Let every camera record scratch sound, or let all see one clap.";
         return;
     }
     for (std::size_t attempt = 0; attempt < kMostTries; ++attempt) {
@@ -108,6 +111,17 @@ void syncSound(const SyncSource& reference,
         if (attempt == 0) result.reason = base::fullText(found.error());
         if (progress.isCancelled()) return;
     }
+}
+
+/// One clap in each and nothing else in common is no proof that it is the same.
+std::string clapsText(const SyncSource& reference, const SyncSource& source) {
+    if (!reference.heard || !source.heard || !reference.heard->clapSeconds ||
+        !source.heard->clapSeconds)
+        return {};
+    const double mine = *reference.heard->clapSeconds, theirs = *source.heard->clapSeconds;
+    return " Each holds one clap, at " + base::fixed(mine, 2) + " s of the reference and " +
+           base::fixed(theirs, 2) + " s of the file: if it is the same, the offset is " +
+           base::signedFixed(1000.0 * (theirs - mine), 0) + " ms.";
 }
 
 }  // namespace
@@ -155,6 +169,7 @@ base::Result<SyncSource> readSyncSource(const fs::path& file, const base::Progre
         if (length > 0.0) progress.report(std::min(0.9, (*frame)->seconds / length), "Reading");
     }
     source.timecodeJumps = reader->timecodeJumps();
+    source.damagedFrames = reader->damagedFrames() + reader->patchedFrames();
     source.frames = frames.report();
     source.curve = frames.curve();
     source.heard = meter.finish();
@@ -221,7 +236,10 @@ SyncResult syncWith(const SyncSource& reference,
         else if (!result.sound)
             result.reason += " " + base::fullText(picture.error());
     }
-    if (result.offsetSeconds()) result.reason.clear();
+    if (result.offsetSeconds())
+        result.reason.clear();
+    else
+        result.reason += clapsText(reference, source);
     const auto mine = ways.find(source.file), theirs = ways.find(reference.file);
     if (mine != ways.end() && theirs != ways.end())
         result.distanceSeconds = kSecondsPerMetre * (mine->second - theirs->second);
@@ -236,6 +254,8 @@ SyncResult syncWith(const SyncSource& reference,
     judgeTimecode(result);
     for (base::Warning& finding : timecodeFindings(source))
         result.findings.push_back(std::move(finding));
+    for (base::Warning& finding : damageFindings(source))
+        result.findings.insert(result.findings.begin(), std::move(finding));
     judgeChannels(reference, source, result);
     return result;
 }
@@ -265,6 +285,8 @@ base::Result<SyncReport> syncFiles(const fs::path& reference,
     if (first->frames) report.referenceFindings = frameFindings(*first->frames);
     for (base::Warning& finding : timecodeFindings(*first))
         report.referenceFindings.push_back(std::move(finding));
+    for (base::Warning& finding : damageFindings(*first))
+        report.referenceFindings.insert(report.referenceFindings.begin(), std::move(finding));
     MicrophoneTwins twins(*first);
     double done = share;
     using Read = std::future<base::Result<SyncSource>>;

@@ -33,6 +33,7 @@ struct SyncSource {
     std::optional<sound::SoundReport> heard;  ///< none: no sound
     std::optional<media::Timecode> timecode;  ///< of its first frame or sample
     std::vector<media::TimecodeJump> timecodeJumps;
+    int damagedFrames = 0;  ///< left out or made up in part by the decoder
 };
 
 /// Reads sound and pictures in one pass. Fails as media::MediaReader::open and

@@ -123,6 +123,18 @@ void judgeOffset(SyncResult& result) {
     }
 }
 
+void foretellDrift(SyncResult& result, double plannedMinutes) {
+    if (!result.sound || !result.sound->driftPpm || plannedMinutes <= 0.0) return;
+    for (base::Warning& finding : result.findings) {
+        if (finding.code != "ClockDrift") continue;
+        const double seconds = std::abs(*result.sound->driftPpm) * 1e-6 * 60.0 * plannedMinutes;
+        const double rate = result.frames ? result.frames->rate : 25.0;
+        finding.text += " In the " + fixed(plannedMinutes, 0) +
+                        " minutes that are planned: " + fixed(1000.0 * seconds, 0) + " ms or " +
+                        fixed(seconds * rate, 1) + " frames.";
+    }
+}
+
 /// Timecodes count from a clock that was set on each device: right, a little off, or not at all.
 void judgeTimecode(SyncResult& result) {
     const auto offset = result.offsetSeconds();
@@ -185,6 +197,18 @@ void judgeChannels(const SyncSource& reference, const SyncSource& source, SyncRe
         {"ChannelsSwapped",
          "Its channels 1 and 2 are the reference's turned round: what is on 1 here is on 2 there.",
          "Change the two plugs, or swap the channels in the edit."});
+}
+
+std::vector<base::Warning> damageFindings(const SyncSource& source) {
+    const int count = source.damagedFrames;
+    if (count == 0) return {};
+    return {{"FramesDamaged",
+             count == 1 ? "One of its frames is damaged: the decoder left it out or made up a part "
+                          "of it."
+                        : std::to_string(count) +
+                              " of its frames are damaged: the decoder left them out or made up a "
+                              "part of them.",
+             "Copy the file from the card again; frames that repeat or miss may come from that."}};
 }
 
 std::vector<base::Warning> timecodeFindings(const SyncSource& source) {

@@ -7,10 +7,14 @@ namespace rigmatch::jobs {
 
 /// What is to be told of how one file lies on the reference: clocks, polarity, cuts, lip sync.
 void judgeOffset(SyncResult& result);
+/// What a clock that drifts makes of a recording as long as planned, added to what is told of it.
+void foretellDrift(SyncResult& result, double plannedMinutes);
 /// What its timecode is worth against that.
 void judgeTimecode(SyncResult& result);
 /// Its first two channels against the reference's, at an offset that is known: are they turned?
 void judgeChannels(const SyncSource& reference, const SyncSource& source, SyncResult& result);
+/// Frames whose data is broken.
+[[nodiscard]] std::vector<base::Warning> damageFindings(const SyncSource& source);
 /// Places at which the timecode within a file does not go on.
 [[nodiscard]] std::vector<base::Warning> timecodeFindings(const SyncSource& source);
 

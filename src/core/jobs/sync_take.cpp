@@ -5,6 +5,7 @@
 
 #include "base/format.h"
 #include "jobs/sync_job.h"
+#include "jobs/sync_judge.h"
 #include "plan/geometry.h"
 
 namespace rigmatch::jobs {
@@ -25,6 +26,14 @@ std::optional<double> metresToPeople(const rig::Rig& rig, const std::string& cam
         if (people > 0) return sum / people;
     }
     return std::nullopt;
+}
+
+/// How long a recording of this source gets: what is recorded in a day, or the longest its body
+/// goes on.
+double plannedMinutes(const rig::Rig& rig, const std::string& cameraId) {
+    const rig::Camera* camera = rig::findCamera(rig, cameraId);
+    const double longest = camera != nullptr ? camera->equipment.longestTakeMinutes : 0.0;
+    return longest > 0.0 ? std::min(longest, rig.choices.dayMinutes) : rig.choices.dayMinutes;
 }
 
 /// Measured shots with a file, the reference's first.
@@ -58,7 +67,15 @@ base::Result<SyncReport> syncTake(const rig::Rig& rig,
         if (const auto metres = metresToPeople(rig, shot->cameraId))
             ways[shot->media.string()] = *metres;
     }
-    return syncFiles(files.front(), {files.begin() + 1, files.end()}, progress, ways);
+    auto report = syncFiles(files.front(), {files.begin() + 1, files.end()}, progress, ways);
+    if (!report) return report;
+    for (SyncResult& result : report->results) {
+        for (const rig::Shot* shot : shots) {
+            if (shot->media.string() == result.file)
+                foretellDrift(result, plannedMinutes(rig, shot->cameraId));
+        }
+    }
+    return report;
 }
 
 std::optional<rig::Reading> withSync(const rig::Shot& shot, const SyncReport& report) {

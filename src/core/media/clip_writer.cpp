@@ -114,6 +114,8 @@ Result<void> ClipOptions::validate() const {
     if (frameRateNumerator < 1 || frameRateDenominator < 1)
         return refuse("frame rate", frameRateNumerator, "a positive rate is allowed");
     if (quality < 0 || quality > 51) return refuse("quality", quality, "0 to 51 is allowed");
+    if (soundChannels < 1 || soundChannels > 2)
+        return refuse("number of channels", soundChannels, "1 or 2 is allowed");
     return {};
 }
 
@@ -189,9 +191,9 @@ Result<void> ClipWriter::Impl::openFile() {
         sound->format = AV_SAMPLE_FMT_S16;
         sound->sample_rate = options.soundRate;
         sound->bits_per_coded_sample = 16;
-        sound->block_align = 2;
-        sound->bit_rate = std::int64_t{16} * options.soundRate;
-        av_channel_layout_default(&sound->ch_layout, 1);
+        sound->block_align = 2 * options.soundChannels;
+        sound->bit_rate = std::int64_t{16} * options.soundRate * options.soundChannels;
+        av_channel_layout_default(&sound->ch_layout, options.soundChannels);
         soundStream->time_base = {1, options.soundRate};
     }
     int code = avio_open(&muxer.context->pb, path.c_str(), AVIO_FLAG_WRITE);
@@ -275,7 +277,7 @@ Result<void> ClipWriter::appendSound(std::span<const float> samples) {
     }
     packet->stream_index = writer.soundStream->index;
     packet->pts = packet->dts = writer.soundCount;
-    packet->duration = static_cast<std::int64_t>(samples.size());
+    packet->duration = static_cast<std::int64_t>(samples.size()) / writer.options.soundChannels;
     writer.soundCount += packet->duration;
     av_packet_rescale_ts(
         packet.get(), {1, writer.options.soundRate}, writer.soundStream->time_base);

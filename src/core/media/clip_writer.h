@@ -23,7 +23,8 @@ struct ClipOptions {
     bool isFullRange = false;
     bool isTagged = true;  ///< write range, matrix, primaries and transfer
     image::TransferTag transfer = image::TransferTag::Bt709;
-    int soundRate = 0;  ///< Hz of a sound track of one channel; 0: none
+    int soundRate = 0;      ///< Hz of a sound track; 0: none
+    int soundChannels = 1;  ///< of it, 1 or 2
 
     /// Fails with OutOfRange naming field, value and rule.
     [[nodiscard]] base::Result<void> validate() const;
@@ -44,8 +45,8 @@ public:
 
     /// Codes `signal` (BT.709 matrix; the size given in the options) as the next frame.
     [[nodiscard]] base::Result<void> append(const image::Frame& signal);
-    /// Sound that goes on where the last ended, 1 = full scale (16 bit are written). Only with a
-    /// sound track.
+    /// Sound that goes on where the last ended, channel by channel of each moment, 1 = full scale
+    /// (16 bit are written). Only with a sound track.
     [[nodiscard]] base::Result<void> appendSound(std::span<const float> samples);
     /// Flushes the encoder and writes the index.
     [[nodiscard]] base::Result<void> finish();

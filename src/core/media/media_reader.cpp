@@ -112,7 +112,7 @@ public:
     int streamIndex = -1;
     double firstSeconds = 0.0;
     double position = 0.0;  // of the frame decoded last, s
-    int damaged = 0;
+    int damaged = 0, patched = 0;
     int delivered = 0;
     bool isDraining = false;
     bool isOffTrack = false;  // the frame decoded last has no decoded neighbours to go on from
@@ -263,6 +263,8 @@ Result<std::optional<image::CodedFrame>> MediaReader::Impl::taken() {
             path, ErrorCode::TooLarge, "A frame is larger than allowed.", "Export a smaller file.");
     }
     if ((frame->flags & AV_FRAME_FLAG_CORRUPT) != 0) ++damaged;
+    constexpr int kMadeUp = FF_DECODE_ERROR_INVALID_BITSTREAM | FF_DECODE_ERROR_CONCEALMENT_ACTIVE;
+    if ((frame->decode_error_flags & kMadeUp) != 0) ++patched;
     image::CodedFrame coded = converted();
     if (coded.width == 0) {
         return openError(path,
@@ -466,5 +468,6 @@ const std::vector<TimecodeJump>& MediaReader::timecodeJumps() const {
 }
 
 int MediaReader::damagedFrames() const { return m_impl->damaged; }
+int MediaReader::patchedFrames() const { return m_impl->patched; }
 
 }  // namespace rigmatch::media

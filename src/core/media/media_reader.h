@@ -61,6 +61,9 @@ public:
 
     /// Frames that could not be decoded so far.
     [[nodiscard]] int damagedFrames() const;
+    /// Frames so far of which the decoder made up a part, their data being broken. What a seek left
+    /// without its references counts too.
+    [[nodiscard]] int patchedFrames() const;
 
 private:
     class Impl;

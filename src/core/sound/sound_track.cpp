@@ -27,6 +27,7 @@ public:
         if (block.sampleRate != m_rate) return;  // another stream's packets
         settle(block);
         const std::size_t count = block.channels.front().size();
+        weigh(block);
         for (std::size_t t = 0; t < m_tracks.size(); ++t) {
             m_mix.assign(count, 0.0F);
             for (std::size_t c = t; c < block.channels.size(); c += m_tracks.size()) {
@@ -45,6 +46,8 @@ public:
             m_tracks[t].startSeconds =
                 m_firstSeconds +
                 (m_stamps > 0 ? m_stampError / static_cast<double>(m_stamps) : 0.0);
+            for (std::size_t c = t; c < m_power.size(); c += m_tracks.size())
+                if (m_power[c] > m_power[m_tracks[t].channel]) m_tracks[t].channel = c;
         }
         return std::move(m_tracks);
     }
@@ -56,6 +59,17 @@ private:
         const std::size_t count = std::min(block.channels.size(), kMostChannels);
         for (std::size_t t = 0; t < count; ++t) m_tracks.push_back({0.0, kRate, {}, t});
         for (std::size_t t = 0; t < count; ++t) m_resamplers.emplace_back(m_rate, kRate);
+    }
+
+    /// Of several channels on one track the loudest gives it its name.
+    void weigh(const media::SoundBlock& block) {
+        if (block.channels.size() <= m_tracks.size()) return;
+        m_power.resize(std::max(m_power.size(), block.channels.size()), 0.0);
+        for (std::size_t c = 0; c < block.channels.size(); ++c) {
+            for (const float sample : block.channels[c])
+                if (std::isfinite(sample))
+                    m_power[c] += static_cast<double>(sample) * static_cast<double>(sample);
+        }
     }
 
     /// Brings the count of samples to the block's stamp where it has left it.
@@ -102,6 +116,7 @@ private:
     std::vector<Resampler> m_resamplers;
     std::vector<SoundTrack> m_tracks;
     std::vector<float> m_mix;
+    std::vector<double> m_power;  ///< of every channel, where tracks hold several
 };
 
 TrackCollector::TrackCollector() : m_impl(std::make_unique<Impl>()) {}

@@ -20,6 +20,7 @@ constexpr double kRepeatShare = 0.3;    // of the motion around
 constexpr double kSurelyRepeat = 0.12;  // the same where motion is unsteady
 constexpr double kUnsteady = 0.09;      // half of the frames leave the way of their neighbours
 constexpr std::size_t kFewestSteps = 4;
+constexpr double kMuchMotion = 16.0;                               // codes of 255
 constexpr double kDipAlone = 0.5, kDipOwn = 0.4, kDipOfTwo = 0.7;  // steps that are lacking
 constexpr double kLeapAlone = 0.5, kLeapStep = 1.3, kLeapOwn = 0.35, kLeapOfTwo = 0.7;
 constexpr double kDipStep = 0.9;           // of a step, from which points went on as ever
@@ -184,7 +185,8 @@ private:
         }
         m_isUnsteady.assign(m_count, false);
         for (std::size_t i = 1; i < m_count; ++i) {
-            if (!m_isJudged[i]) continue;
+            // Where much changes, things go far: what an encoder adds is lost in it.
+            if (!m_isJudged[i] || m_motion[i] > kMuchMotion) continue;
             std::vector<double> known;
             const auto [from, to] = around(i, 1);
             for (std::size_t j = from; j < to; ++j)
@@ -273,8 +275,10 @@ private:
         }
     }
 
-    /// No other event within two frames, and motion that tells.
+    /// No other event within two frames, and motion that tells: little enough that an encoder can
+    /// have evened a step out.
     [[nodiscard]] bool isSteadyAround(std::size_t i) const {
+        if (m_motion[i] > kMuchMotion) return false;
         for (std::size_t j = i - 2; j <= i + 2; ++j)
             if (!m_isJudged[j] || m_isUnsteady[j] || m_isRepeat[j] || m_isMissingByStamp[j])
                 return false;
@@ -338,6 +342,8 @@ private:
         };
         for (std::size_t i = 3; i + 3 < m_count; ++i) {
             if (!isSteadyAround(i) || isTold(i)) continue;
+            const double full = kDipFull * m_motion[i];
+            if (std::min(m_facts[i - 1].change, m_facts[i + 2].change) < full) continue;
             const Lack alone = lack(i, i, i, Side::More), two = lack(i, i + 1, i, Side::More);
             const bool isAlone =
                 alone.own >= kLeapAlone && m_facts[i].stepRatio.value_or(0.0) > kLeapStep;

@@ -57,6 +57,29 @@ private Q_SLOTS:
         QCOMPARE(findings[0].code, std::string("FramesUnsteady"));
     }
 
+    /// What an encoder evened out: half a step that lacks while points go on, or a step too much
+    /// over two frames. Points that go on as ever, or things that set out, are neither.
+    void evenedStepsAreFound() {
+        auto facts = movingFacts(0.02);
+        facts[20].change = 2.8;
+        facts[20].stepRatio = 0.6;
+        facts[35].change = facts[36].change = 9.0;
+        const auto report = timing::judgedFrames(facts);
+        QCOMPARE(report.repeated, std::vector<double>{kStep * 20});
+        QCOMPARE(report.missing, std::vector<double>{kStep * 35});
+        facts[20].stepRatio = 1.0;
+        QVERIFY(timing::judgedFrames(facts).repeated.empty());
+        facts = movingFacts(0.02);
+        for (std::size_t i = 0; i < 25; ++i) facts[i].change = 0.1;
+        facts[25].change = facts[26].change = 9.0;
+        QVERIFY(timing::judgedFrames(facts).missing.empty());
+    }
+    /// Large things that go far jump too, and no encoder moved them.
+    void muchMotionIsNotUnsteady() {
+        auto facts = movingFacts(0.4);
+        for (auto& one : facts) one.change *= 8.0;
+        QVERIFY(timing::judgedFrames(facts).unsteady.empty());
+    }
     /// Nothing changes at all: that is a repeat under any compression.
     void whatStandsIsARepeatAnywhere() {
         auto facts = movingFacts(0.4);

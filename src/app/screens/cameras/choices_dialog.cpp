@@ -13,6 +13,7 @@
 #include "app/services/texts.h"
 #include "app/widgets/build.h"
 #include "app/widgets/number_edit.h"
+#include "app/widgets/theme.h"
 #include "rig/plan_fields.h"
 #include "rig/region.h"
 
@@ -48,19 +49,38 @@ ChoicesDialog::ChoicesDialog(CamerasController& controller, QWidget* parent)
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     auto* page = new QWidget(scroll);
     auto* form = new QFormLayout(page);
+    addHeading(tr("What it is delivered as, and where"), form);
     addRegions(form);
     addNumbers(form);
+    addHeading(tr("Your school, where practitioners disagree"), form);
     addSchools(form);
     refresh();
     scroll->setWidget(page);
     layout->addWidget(scroll, 1);
-    layout->addWidget(m_refusal);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close, this);
     // Enter ends the typing in a field, not the dialog.
     buttons->button(QDialogButtonBox::Close)->setAutoDefault(false);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
     layout->addWidget(buttons);
     resize(560, 600);
+}
+
+void ChoicesDialog::addHeading(const QString& text, QFormLayout* form) {
+    auto* heading = makeLabel(text, nullptr, QString(), form->parentWidget());
+    heading->setFont(theme::font(13, QFont::DemiBold));
+    heading->setContentsMargins(0, form->rowCount() > 0 ? 14 : 0, 0, 4);
+    form->addRow(heading);
+}
+
+/// A field with room for what is wrong with it.
+void ChoicesDialog::addField(QLabel* label, QWidget* field, QFormLayout* form) {
+    auto* holder = new QWidget(form->parentWidget());
+    auto* column = new QVBoxLayout(holder);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(4);
+    column->addWidget(field);
+    label->setBuddy(field);
+    form->addRow(label, holder);
 }
 
 void ChoicesDialog::addRegions(QFormLayout* form) {
@@ -100,13 +120,13 @@ void ChoicesDialog::addChoice(QFormLayout* form,
                             nullptr,
                             QString(),
                             form->parentWidget());
-    label->setBuddy(box);
-    form->addRow(label, box);
+    addField(label, box, form);
     m_lists << std::pair{box, &field};
     connect(box, &QComboBox::activated, this, [this, box, &field](int index) {
-        show(m_controller.setChoice(fromCore(field.title), [&](rig::Choices& next) {
-            next.*field.value = box->itemData(index).toDouble();
-        }));
+        show(m_controller.setChoice(
+                 fromCore(field.title),
+                 [&](rig::Choices& next) { next.*field.value = box->itemData(index).toDouble(); }),
+             box);
         refresh();
     });
 }
@@ -147,16 +167,15 @@ void ChoicesDialog::addNumbers(QFormLayout* form) {
             nullptr,
             QString(),
             form->parentWidget());
-        label->setBuddy(edit);
-        form->addRow(label, edit);
+        addField(label, edit, form);
         connect(edit, &NumberEdit::entered, this, [this, edit, &field](double value) {
             const auto done = m_controller.setChoice(
                 fromCore(field.title), [&](rig::Choices& next) { next.*field.value = value; });
-            show(done);
+            show(done, edit);
             if (!done) edit->markRefused();
         });
-        connect(edit, &NumberEdit::refused, this, [this](const base::Error& error) {
-            show(tl::unexpected(error));
+        connect(edit, &NumberEdit::refused, this, [this, edit](const base::Error& error) {
+            show(tl::unexpected(error), edit);
         });
     }
 }
@@ -171,8 +190,7 @@ void ChoicesDialog::addSchools(QFormLayout* form) {
         box->setCurrentIndex(box->findData(plain(m_controller.rig().choices.*school.field)));
         auto* label =
             makeLabel(fromCore(school.question), nullptr, QString(), form->parentWidget());
-        label->setBuddy(box);
-        form->addRow(label, box);
+        addField(label, box, form);
         auto* why = makeLabel(
             tr("Default: %1. %2").arg(fromCore(school.options.front().title), fromCore(school.why)),
             "dim",
@@ -181,14 +199,19 @@ void ChoicesDialog::addSchools(QFormLayout* form) {
         why->setWordWrap(true);
         form->addRow(QString(), why);
         connect(box, &QComboBox::activated, this, [this, box, &school](int index) {
-            show(m_controller.setChoice(fromCore(school.question), [&](rig::Choices& next) {
-                next.*school.field = box->itemData(index).toString().toStdString();
-            }));
+            show(m_controller.setChoice(fromCore(school.question),
+                                        [&](rig::Choices& next) {
+                                            next.*school.field =
+                                                box->itemData(index).toString().toStdString();
+                                        }),
+                 box);
         });
     }
 }
 
-void ChoicesDialog::show(const base::Result<void>& done) {
+/// What is wrong stands under the field that it is about.
+void ChoicesDialog::show(const base::Result<void>& done, QWidget* field) {
+    if (!done) field->parentWidget()->layout()->addWidget(m_refusal);
     m_refusal->setVisible(!done.has_value());
     if (!done) {
         m_refusal->setText(fromCore(done.error().what) + u". "_s + fromCore(done.error().detail) +

@@ -25,6 +25,8 @@ public:
     ChoicesDialog(CamerasController& controller, QWidget* parent);
 
 private:
+    static void addHeading(const QString& text, QFormLayout* form);
+    static void addField(QLabel* label, QWidget* field, QFormLayout* form);
     void addRegions(QFormLayout* form);
     void addNumbers(QFormLayout* form);
     /// Mains and rate: chosen, not typed.
@@ -33,7 +35,7 @@ private:
                    const QList<double>& values);
     void refresh();
     void addSchools(QFormLayout* form);
-    void show(const base::Result<void>& done);
+    void show(const base::Result<void>& done, QWidget* field);
 
     CamerasController& m_controller;
     QLabel* m_refusal;

@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "app/services/texts.h"
+#include "jobs/check_clip.h"
 #include "jobs/check_sound.h"
 #include "jobs/feed_latency.h"
 #include "jobs/picture_job.h"
@@ -272,11 +273,11 @@ void SyncController::writeCheck(int row, const QString& to, std::function<void()
     if (result == nullptr) return;
     using Done = base::Result<void>;
     m_context.jobs.start<Done>(
-        tr("Laying two sounds on each other"),
+        tr("Laying two recordings on each other"),
         this,
         [reference = m_report->reference, one = *result, clap = clapSeconds(), to](
             const base::Progress& progress) {
-            return jobs::writeCheckSound(reference, one, clap, to.toStdString(), progress);
+            return jobs::writeCheck(reference, one, clap, to.toStdString(), progress);
         },
         [this, written = std::move(written)](const Done& done) {
             if (done)
@@ -359,7 +360,7 @@ void SyncController::loadStrip(const std::string& file) {
 
 void SyncController::exportTo(const QString& file, int index) {
     if (file.isEmpty() || !m_report) return;
-    if (file.endsWith(u".wav"_s, Qt::CaseInsensitive)) {
+    if (jobs::isCheckFile(file.toStdString())) {
         writeCheck(index, file, [] {});
         return;
     }

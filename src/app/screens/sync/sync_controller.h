@@ -78,7 +78,8 @@ public:
     void cancel();
     /// Offsets as text, one line a source.
     [[nodiscard]] QString offsetsText() const;
-    /// A .wav gets the sound of the reference on the left and of `row` on the right.
+    /// A .wav gets the sound of the reference on the left and of `row` on the right, a .mov or .mp4
+    /// their pictures too.
     void exportTo(const QString& file, int row);
     /// Pictures of the clap for a row: the reference's, this file's as recorded, and as laid on it.
     struct ClapPictures {

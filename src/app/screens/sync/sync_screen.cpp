@@ -140,10 +140,11 @@ QWidget* SyncScreen::buildHead() {
                         u"copyOffsetsButton"_s,
                         tr("Offsets of all sources as text for a spreadsheet"),
                         head);
-    m_export = makeButton(tr("E&xport…"),
-                          u"exportSyncButton"_s,
-                          tr("Offsets as CSV, EDL or OpenTimelineIO, or a sound to check them by"),
-                          head);
+    m_export =
+        makeButton(tr("E&xport…"),
+                   u"exportSyncButton"_s,
+                   tr("Offsets as CSV, EDL or OpenTimelineIO, or a sound or clip to check them by"),
+                   head);
     m_listen = makeButton(
         tr("L&isten"),
         u"listenButton"_s,
