@@ -134,8 +134,8 @@ private Q_SLOTS:
         int repeats = 0, foundRepeats = 0, missing = 0, foundMissing = 0, invented = 0,
             unjudged = 0;
         for (int c = 0; c < clips; ++c) {
-            // What tells unsteady motion was set on seeds 300 to 399.
-            const auto seed = 400 + static_cast<std::uint64_t>(c);
+            // The bounds were set on seeds 300 to 499.
+            const auto seed = 500 + static_cast<std::uint64_t>(c);
             std::mt19937_64 random(seed);
             std::uniform_real_distribution<double> uniform(0.0, 1.0);
             MovingSet set(seed);
