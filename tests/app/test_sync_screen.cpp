@@ -224,6 +224,16 @@ private Q_SLOTS:
         QCOMPARE(m_app->prompter.errors.size(), 1);
         QVERIFY(m_app->prompter.errors.front().contains("has no pictures"));
         QVERIFY(!QFile::exists(m_folder.filePath("none.mov")));
+        // Nor does it ever take the place of a recording.
+        child<app::TimeLine>(window(), "syncTimeLine")->setCurrent(1);
+        const QString recording = m_folder.filePath("B_close.mov");
+        const qint64 size = QFileInfo(recording).size();
+        m_app->chooser.offsets = recording;
+        QTest::mouseClick(child<QPushButton>(window(), "exportSyncButton"), Qt::LeftButton);
+        QVERIFY(m_app->waitForJobs());
+        QCOMPARE(m_app->prompter.errors.size(), 2);
+        QVERIFY(m_app->prompter.errors.back().contains("Choose another name"));
+        QCOMPARE(QFileInfo(recording).size(), size);
     }
     /// Twenty seconds with the reference left and the other right: both hear the same at once.
     void theCheckSoundHoldsBothAtOnce() {

@@ -199,6 +199,14 @@ base::Result<void> writeCheck(const std::string& reference,
                               std::optional<double> clapSeconds,
                               const std::filesystem::path& file,
                               const base::Progress& progress) {
+    for (const std::string& source : {reference, result.file}) {
+        std::error_code ignored;
+        if (!std::filesystem::equivalent(source, file, ignored)) continue;
+        return base::fail(base::ErrorCode::WriteFailed,
+                          "Cannot write " + file.filename().string(),
+                          "It is one of the recordings that are to be checked.",
+                          "Choose another name.");
+    }
     if (endingOf(file) == ".wav")
         return writeCheckSound(reference, result, clapSeconds, file, progress);
     return writeCheckClip(reference, result, clapSeconds, file, progress);

@@ -21,7 +21,8 @@ namespace rigmatch::jobs {
                                                 const std::filesystem::path& file,
                                                 const base::Progress& progress = {});
 
-/// A check sound or a check clip, as the file's ending says: .wav, or .mov and .mp4.
+/// A check sound or a check clip, as the file's ending says: .wav, or .mov and .mp4. Fails with
+/// WriteFailed, too, where the file is one of the two recordings.
 [[nodiscard]] base::Result<void> writeCheck(const std::string& reference,
                                             const SyncResult& result,
                                             std::optional<double> clapSeconds,
