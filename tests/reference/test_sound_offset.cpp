@@ -90,7 +90,7 @@ private Q_SLOTS:
     void offsetsAreMeasured() {
         QFETCH(double, decibels);
         QFETCH(double, limit);
-        const int count = support::isFullSample() ? 60 : 4;
+        const int count = support::isFullSample() ? 100 : 4;
         int within = 0, covered = 0, refused = 0, driftCovered = 0, drifts = 0;
         double worst = 0.0;
         for (int i = 0; i < count; ++i) {
@@ -98,7 +98,7 @@ private Q_SLOTS:
             const Case pair = pairOf(1000 + static_cast<std::uint64_t>(i),
                                      decibels,
                                      seconds,
-                                     i % 4 == 3 ? (support::isFullSample() ? 300.0 : 40.0) : 8.0);
+                                     i % 4 == 3 ? (support::isFullSample() ? 600.0 : 40.0) : 8.0);
             const auto found = timing::findSoundOffset(timing::whitened(pair.reference),
                                                        timing::whitened(pair.other));
             if (!found) {

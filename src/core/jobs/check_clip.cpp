@@ -178,15 +178,16 @@ base::Result<void> writeCheckClip(const std::string& reference,
             return tl::unexpected(both.error());
         }
     }
+    const double here = result.offsetAt(start + 0.5 * seconds).value_or(*offset);
     auto left = Side::open(reference, start);
     if (!left) return tl::unexpected(left.error());
-    auto right = Side::open(result.file, std::max(0.0, start + *offset));
+    auto right = Side::open(result.file, std::max(0.0, start + here));
     if (!right) return tl::unexpected(right.error());
     const double rate = std::clamp(info->info().frameRate, kSlowestRate, kFastestRate);
     auto writer = media::ClipWriter::create(file, optionsFor(rate, !sound.left.empty()));
     if (!writer) return tl::unexpected(writer.error());
     auto done = writePictures(
-        *left, *right, start, *offset, sound, seconds, *writer, rate, progress.part(0.4, 1.0));
+        *left, *right, start, here, sound, seconds, *writer, rate, progress.part(0.4, 1.0));
     if (!done) {
         std::error_code ignored;
         std::filesystem::remove(file, ignored);

@@ -68,7 +68,9 @@ base::Result<CheckStretch> checkStretch(const std::string& reference,
     const double length = std::clamp(to - both.startSeconds, 0.0, seconds);
     const auto count = static_cast<std::size_t>(length * kCheckRate);
     both.left = stretch(*left, both.startSeconds, count);
-    both.right = stretch(*right, both.startSeconds + *offset, count);
+    // Within a stretch drift does not show; from the moment of the offset to it, it does.
+    const double here = result.offsetAt(both.startSeconds + 0.5 * length).value_or(*offset);
+    both.right = stretch(*right, both.startSeconds + here, count);
     even(both.left);
     even(both.right);
     return both;

@@ -132,6 +132,13 @@ std::optional<double> SyncResult::offsetSeconds() const {
     return std::nullopt;
 }
 
+std::optional<double> SyncResult::offsetAt(double referenceSeconds) const {
+    auto offset = offsetSeconds();
+    if (offset && sound && sound->driftPpm)
+        *offset += 1e-6 * *sound->driftPpm * (referenceSeconds - sound->atSeconds);
+    return offset;
+}
+
 base::Result<SyncSource> readSyncSource(const fs::path& file, const base::Progress& progress) {
     media::ReaderOptions options;
     options.hasSound = true;
@@ -249,7 +256,7 @@ SyncResult syncWith(const SyncSource& reference,
         result.timecodeSeconds =
             std::remainder(reference.timecode->seconds - source.timecode->seconds, kDay);
     }
-    if (result.frames) result.findings = frameFindings(*result.frames);
+    if (result.frames) result.findings = frameFindings(*result.frames, source.damagedFrames);
     judgeOffset(result);
     judgeTimecode(result);
     for (base::Warning& finding : timecodeFindings(source))
@@ -282,7 +289,8 @@ base::Result<SyncReport> syncFiles(const fs::path& reference,
     report.referenceFrames = first->frames;
     report.referenceHeard = first->heard;
     report.referenceTimecode = first->timecode;
-    if (first->frames) report.referenceFindings = frameFindings(*first->frames);
+    if (first->frames)
+        report.referenceFindings = frameFindings(*first->frames, first->damagedFrames);
     for (base::Warning& finding : timecodeFindings(*first))
         report.referenceFindings.push_back(std::move(finding));
     for (base::Warning& finding : damageFindings(*first))

@@ -64,6 +64,8 @@ struct SyncResult {
 
     /// By sound where there is one, else by picture.
     [[nodiscard]] std::optional<double> offsetSeconds() const;
+    /// At a moment of the reference, as its drift has it there.
+    [[nodiscard]] std::optional<double> offsetAt(double referenceSeconds) const;
 };
 
 /// How far sound has to go to a file's microphone, m, by file.
@@ -74,8 +76,10 @@ using SoundWays = std::map<std::string, double>;
                                   const base::Progress& progress = {},
                                   const SoundWays& ways = {});
 
-/// What is to be told of a source's frames: rate, repeats, pictures left out.
-[[nodiscard]] std::vector<base::Warning> frameFindings(const timing::FrameReport& frames);
+/// What is to be told of a source's frames: rate, repeats, pictures left out. Damaged frames stand
+/// or leap too: with some, nothing in the chain is blamed for single ones.
+[[nodiscard]] std::vector<base::Warning> frameFindings(const timing::FrameReport& frames,
+                                                       int damagedFrames = 0);
 
 struct SyncReport {
     std::string reference;

@@ -36,7 +36,7 @@ std::string timesText(const std::vector<double>& times) {
 enum class PatternKind { Even, Single };
 
 /// What to do about frames that repeat, by where they come from.
-std::string repeatHint(const timing::FrameReport& frames, PatternKind kind) {
+std::string repeatHint(const timing::FrameReport& frames, PatternKind kind, int damagedFrames) {
     if (frames.repeatCause == "shutter") {
         return "Things blur over the whole way between two pictures: the camera itself exposes "
                "that long, as an automatic shutter does in the dark. Set the shutter by hand, and "
@@ -45,6 +45,11 @@ std::string repeatHint(const timing::FrameReport& frames, PatternKind kind) {
     if (frames.repeatCause == "file") {
         return "The time stamps are uneven there too: the program that wrote the file could not "
                "keep up. Lower its load or size, and record again.";
+    }
+    if (kind == PatternKind::Single && damagedFrames > 0) {
+        return "Copy the file from the card again first: damaged frames stand still too. What "
+               "stays "
+               "comes from the chain.";
     }
     if (kind == PatternKind::Single)
         return "The chain stutters: check cable, converter and the computer's load.";
@@ -253,7 +258,7 @@ double unsteadyShare(const timing::FrameReport& frames) {
 
 }  // namespace
 
-std::vector<base::Warning> frameFindings(const timing::FrameReport& frames) {
+std::vector<base::Warning> frameFindings(const timing::FrameReport& frames, int damagedFrames) {
     std::vector<base::Warning> findings;
     if (frames.isVariable) {
         findings.push_back({"VariableRate",
@@ -269,20 +274,24 @@ std::vector<base::Warning> frameFindings(const timing::FrameReport& frames) {
                                 " shows the one before once more: " + fixed(frames.uniqueRate, 2) +
                                 " pictures a second stand in a file of " + fixed(frames.rate, 2) +
                                 ".",
-                            repeatHint(frames, PatternKind::Even)});
+                            repeatHint(frames, PatternKind::Even, damagedFrames)});
     } else if (!frames.repeated.empty()) {
         findings.push_back({"FramesRepeat",
                             (frames.repeated.size() == 1
                                  ? std::string("A frame shows")
                                  : std::to_string(frames.repeated.size()) + " frames show") +
                                 " the one before once more, at " + timesText(frames.repeated) + ".",
-                            repeatHint(frames, PatternKind::Single)});
+                            repeatHint(frames, PatternKind::Single, damagedFrames)});
     }
     if (!frames.missing.empty()) {
         findings.push_back({"FramesMissing",
                             (frames.missing.size() == 1 ? "A frame is" : "Frames are") +
                                 std::string(" left out before ") + timesText(frames.missing) + ".",
-                            "Check the card's speed, or the computer's load, and record again."});
+                            damagedFrames > 0
+                                ? "Copy the file from the card again first: damaged frames are "
+                                  "left out too."
+                                : "Check the card's speed, or the computer's load, and record "
+                                  "again."});
     }
     if (const double share = unsteadyShare(frames); share >= kToldUnsteady) {
         findings.push_back({"FramesUnsteady",

@@ -10,6 +10,7 @@
 #include "image/robust.h"
 #include "timing/combing.h"
 #include "timing/frame_judge.h"
+#include "timing/masked_corners.h"
 #include "timing/small_luma.h"
 #include "timing/step_blur.h"
 
@@ -59,8 +60,7 @@ std::vector<float> blockChanges(const cv::Mat& before, const cv::Mat& now) {
 /// too few could be followed or the motion is not steady.
 std::optional<double> middleStepRatio(const std::deque<cv::Mat>& whole, const cv::Mat& mask) {
     const cv::Rect part = maskedPart(mask, kAroundMoving);
-    std::vector<cv::Point2f> start;
-    cv::goodFeaturesToTrack(whole[0](part), start, kPoints, 0.02, 6.0, mask(part));
+    const std::vector<cv::Point2f> start = maskedCorners(whole[0](part), mask(part), kPoints);
     if (start.size() < 4) return std::nullopt;
     // Each picture is followed from and to: its pyramid is built once.
     const cv::Size window{15, 15};

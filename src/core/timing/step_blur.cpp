@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "image/robust.h"
+#include "timing/masked_corners.h"
 #include "timing/small_luma.h"
 
 namespace rigmatch::timing {
@@ -32,9 +33,9 @@ struct Moved {
 
 /// Points that go the same way together.
 std::optional<Moved> movedPoints(const cv::Mat& before, const cv::Mat& now, const cv::Mat& mask) {
-    std::vector<cv::Point2f> points, earlier, again;
-    cv::goodFeaturesToTrack(now, points, kFollowed, 0.02, 6.0, mask);
+    const std::vector<cv::Point2f> points = maskedCorners(now, mask, kFollowed);
     if (points.size() < kFewestPoints) return std::nullopt;
+    std::vector<cv::Point2f> earlier, again;
     std::vector<std::uint8_t> found, back;
     std::vector<float> error;
     const cv::Size window(kWindow, kWindow);

@@ -41,6 +41,22 @@ private Q_SLOTS:
         QVERIFY(jobs::frameFindings(report).size() == 2);
     }
 
+    /// Damaged frames stand or leap as well: no chain is blamed before the file is whole.
+    void damagedFramesComeBeforeTheChain() {
+        auto facts = movingFacts(0.02);
+        facts[25].change = 11.0;
+        facts[25].stepRatio = 2.0;
+        facts[40].change = 1.5;
+        const auto report = timing::judgedFrames(facts);
+        const auto whole = jobs::frameFindings(report), damaged = jobs::frameFindings(report, 3);
+        QCOMPARE(damaged.size(), std::size_t{2});
+        for (std::size_t i = 0; i < damaged.size(); ++i) {
+            QCOMPARE(damaged[i].text, whole[i].text);
+            QVERIFY(damaged[i].hint.starts_with("Copy the file from the card again first"));
+            QVERIFY(!whole[i].hint.starts_with("Copy"));
+        }
+    }
+
     /// The same two events where what changes jumps anyway: not told, and said so.
     void unsteadyMotionTellsNothingSingle() {
         auto facts = movingFacts(0.4);

@@ -253,7 +253,7 @@ SyncController::ClapPictures SyncController::clapPictures(int index) {
     const double seconds = clapSeconds().value_or(0.5 * (from + to));
     return {pictureOf(m_report->reference, seconds),
             pictureOf(row.file, std::min(seconds, row.result->durationSeconds)),
-            pictureOf(row.file, seconds + *offset)};
+            pictureOf(row.file, seconds + row.result->offsetAt(seconds).value_or(*offset))};
 }
 
 QString SyncController::offsetsText() const {
