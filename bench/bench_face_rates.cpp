@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // How often the face networks find the simulated sitters: by angle, size, exposure and curve, in
-// light and dark skin, with and without glasses. Usage: bench_face_rates
+// light and dark skin, with and without glasses, hats and long hair. Usage: bench_face_rates
 #include <cstdio>
 #include <string>
 #include <vector>
@@ -59,6 +59,17 @@ int main() {
         row(*finder,
             "turned " + std::to_string(static_cast<int>(turn)) + " degrees",
             {{turn, 0.3}, {-turn, 0.3}});
+    for (const bool isHat : {true, false}) {
+        for (const double turn : {0.0, 30.0, 60.0, 90.0}) {
+            Sitting one{turn, 0.3}, other{-turn, 0.3};
+            one.hasHat = other.hasHat = isHat;
+            one.hasLongHair = other.hasLongHair = !isHat;
+            row(*finder,
+                (isHat ? "hat, " : "long hair, ") + std::to_string(static_cast<int>(turn)) +
+                    " degrees",
+                {one, other});
+        }
+    }
     for (const double share : {0.06, 0.08, 0.12, 0.2, 0.4, 0.6})
         row(*finder,
             "head " + std::to_string(static_cast<int>(100 * share)) + " % of the height",

@@ -196,6 +196,12 @@ private Q_SLOTS:
     }
     /// A knob is given to a camera by its values; then it stands on the sheet and takes part.
     void aKnobIsGivenToACamera() {
+        rig::Rig bare = m_app->document.rig();
+        for (rig::Camera& one : bare.cameras) {
+            one.sheet.knobs.clear();
+            one.settings.knobs.clear();
+        }
+        m_app->document.start(bare);
         QVERIFY(m_app->show("cameras"));
         m_app->selection.setCameraId("camera-2");
         auto* menu = child<QToolButton>(window(), "cameraMenuButton")->menu();

@@ -44,7 +44,9 @@ private Q_SLOTS:
         const QModelIndex exposureB = model->index(0, 1);
         QVERIFY(std::abs(exposureB.data(MatchBoardModel::ValueRole).toDouble() + 0.64) < 0.06);
         QCOMPARE(exposureB.data(MatchBoardModel::VerdictRole).toInt(), int(match::Verdict::Off));
-        QVERIFY(exposureB.data(Qt::AccessibleTextRole).toString().contains("± 0.02 stop, off"));
+        const QString spoken = exposureB.data(Qt::AccessibleTextRole).toString();
+        QVERIFY2(spoken.contains(QRegularExpression("± 0\\.[01]\\d stop, off")),
+                 qPrintable(spoken));
         QVERIFY(model->index(0, 0).data(MatchBoardModel::IsReferenceRole).toBool());
         QCOMPARE(model->headerData(1, Qt::Horizontal, Qt::DisplayRole).toString(),
                  QString("restorer close"));
@@ -123,8 +125,12 @@ private Q_SLOTS:
         QVERIFY2(rest->text().contains("Done: every row that can be judged is good."),
                  qPrintable(rest->text()));
         QVERIFY(!turns()->isVisible());
-        // Another contrast, which no control of the demo's bodies moves: why, and what would help.
+        // Another contrast, which no control of these bodies moves: why, and what would help.
         rig::Rig harder = alike;
+        for (rig::Camera& camera : harder.cameras) {
+            camera.sheet.knobs.clear();
+            camera.settings.knobs.clear();
+        }
         for (rig::PatchReading& patch : harder.takes[0].shots[1].reading->patches) {
             for (double& value : patch.signal)
                 value = std::clamp(0.42 + 1.2 * (value - 0.42), 0.0, 1.0);

@@ -113,6 +113,33 @@ private Q_SLOTS:
                      "+ is toward the person's own left");
         }
     }
+    void hatsAndLongHairHideNobody_data() {
+        QTest::addColumn<double>("turn");
+        QTest::addColumn<double>("skin");
+        QTest::addColumn<bool>("hat");
+        QTest::addColumn<bool>("longHair");
+        for (const double turn : {0.0, 30.0, -60.0}) {
+            for (const double skin : {0.29, 0.085}) {
+                const QString name =
+                    QStringLiteral("%1 degrees, skin %2").arg(turn).arg(skin, 0, 'f', 2);
+                QTest::addRow("hat, %s", qPrintable(name)) << turn << skin << true << false;
+                QTest::addRow("long hair, %s", qPrintable(name)) << turn << skin << false << true;
+            }
+        }
+    }
+    void hatsAndLongHairHideNobody() {
+        QFETCH(double, turn);
+        QFETCH(double, skin);
+        QFETCH(bool, hat);
+        QFETCH(bool, longHair);
+        Sitting sitting{turn, 0.3, 0.0, skin};
+        sitting.hasHat = hat;
+        sitting.hasLongHair = longHair;
+        const auto faces = *finder().find(pictureOf(sitting));
+        QCOMPARE(faces.size(), std::size_t{1});
+        QVERIFY(std::abs(faces[0].centre().x - 480.0) < 0.1 * 540.0);
+        QVERIFY(std::abs(faces[0].centre().y - 270.0) < 0.1 * 540.0);
+    }
     /// The mesh's forehead is skin, and its colour that of the planned skin under the set's light:
     /// red over green and blue over green of the linearised signal, within the light's own cast.
     void skinIsReadWhereItIs() {

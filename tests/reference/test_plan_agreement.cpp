@@ -222,6 +222,7 @@ private Q_SLOTS:
             const auto recorded = [&](std::size_t k) {
                 rig::Camera camera = placed.cameras[k];
                 camera.sheet.profiles.clear();
+                camera.settings.knobs.clear();
                 camera.simulated->curve = colour::curveOf(colour::CurveKind::Bt709);
                 camera.simulated->noiseAtBase = 0.0;
                 camera.simulated->vignetteStops = 0.0;

@@ -144,6 +144,40 @@ private Q_SLOTS:
         QVERIFY(covered >= 0.9 * within - 1);
         QVERIFY(driftCovered >= 0.85 * drifts - 1);
     }
+    /// Ten seconds and less, one microphone close and one that hears 6 to 15 % of the voice
+    /// straight and the rest from the room (3 to 5 m in a living room), each room's tail another.
+    void theRoomIsHeardThrough() {
+        const int count = support::isFullSample() ? 100 : 6;
+        int found = 0, within = 0, covered = 0;
+        for (int i = 0; i < count; ++i) {
+            std::mt19937_64 random(9000 + static_cast<std::uint64_t>(i));
+            std::uniform_real_distribution<double> uniform(0.0, 1.0);
+            const double offset = 4.0 * uniform(random) - 2.0;
+            const auto speech =
+                support::spokenSound(100 + 7 * static_cast<std::uint64_t>(i), 16.0, kTrackRate);
+            Heard near, far;
+            near.seconds = far.seconds = 6.0 + 4.0 * uniform(random);
+            near.startSeconds = 2.0;
+            far.startSeconds = 2.0 - offset;
+            near.directShare = 0.85;
+            near.reverb = far.reverb = 0.3 + 0.5 * uniform(random);
+            far.directShare = 0.06 + 0.09 * uniform(random);
+            near.noiseDecibels = 25.0;
+            far.noiseDecibels = 20.0;
+            const auto reference = timing::whitened(trackOf(speech, near, random));
+            const auto other = timing::whitened(trackOf(speech, far, random));
+            const auto told = timing::findSoundOffset(reference, other);
+            if (!told) continue;
+            ++found;
+            const double error = std::abs(told->offsetSeconds - offset);
+            within += error <= 0.001 ? 1 : 0;
+            covered += error <= 2.0 * told->uncertaintySeconds ? 1 : 0;
+        }
+        qInfo("%d of %d found, %d within 1 ms, %d covered", found, count, within, covered);
+        QVERIFY(found >= 0.9 * count - 1);
+        QVERIFY(within >= 0.9 * found - 1);
+        QVERIFY(covered >= 0.9 * found);
+    }
     void nothingInCommonIsRefused() {
         const int count = support::isFullSample() ? 200 : 8;
         for (int i = 0; i < count; ++i) {

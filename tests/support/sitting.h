@@ -25,6 +25,8 @@ struct Sitting {
     double aimRight = 0.0;       ///< m beside it
     double rollDegrees = 0.0;    ///< of the camera
     bool isLightRoom = false;    ///< the demo's own walls and fill instead of darker ones
+    bool hasHat = false;
+    bool hasLongHair = false;
 };
 
 /// The sitting as light, and the camera that looks at it.
@@ -43,6 +45,9 @@ inline Seen seenOf(const Sitting& sitting) {
     person.facingDegrees = sitting.turnDegrees;
     person.skinReflectance = sitting.skin;
     person.hasGlasses = sitting.hasGlasses;
+    person.hasRaisedHands = false;
+    person.hasHat = sitting.hasHat;
+    person.hasLongHair = sitting.hasLongHair;
     rig::PlanObject& place = *rig::findPlanCamera(plan, "camera-1");
     const double away = 4.0 - person.zMetres;
     const double angle = sitting.cameraDegrees * std::numbers::pi / 180.0;

@@ -20,6 +20,8 @@ constexpr int kAcross = 8, kDown = 5, kFocusTile = 96;  // px
 constexpr double kRests = 3.0;    // 8-bit codes of the mean change, up to which a tile rests
 constexpr double kTexture = 4.0;  // 8-bit codes of slope, from which a tile tells focus
 constexpr double kSoft = 0.5;     // log2 of fine over coarse detail, that counts as another focus
+constexpr double kSoftAtFirst = 1.0;    // the same in a file's first moments
+constexpr double kMostBreathing = 0.1;  // of the picture's size; common practice: 1 to 8 %
 constexpr std::size_t kFewestTiles = 4, kFewestSamples = 8;
 constexpr double kLongest = 4.0;  // s: what stays longer is a focus that was moved
 
@@ -113,11 +115,16 @@ public:
                 hunt.strength = std::max(hunt.strength, samples[i].unrest);
                 ++i;
             }
+            // A file's first frames hold more grain, or less, until its encoder has settled.
+            if (hunt.startSeconds == samples.front().seconds && hunt.strength < kSoftAtFirst)
+                continue;
             hunt.hasStayed = i == samples.size() || hunt.endSeconds - hunt.startSeconds > kLongest;
             focus.hunts.push_back(hunt);
         }
         if (!focus.hunts.empty() && !m_sharp.empty() && !m_soft.empty())
             focus.breathing = growth(m_sharp, m_soft);
+        // No lens breathes by more: then points were taken for others.
+        if (focus.breathing && std::abs(*focus.breathing) > kMostBreathing) focus.breathing.reset();
         return focus;
     }
 

@@ -131,7 +131,8 @@ Finding rollFinding(const FramedCamera& camera) {
     finding.high = 0.5;
     finding.nearBy = 0.5;
     base::judge(finding);
-    if (isSure(finding, 0.0))
+    // What is less sure than what is accepted tells nothing: grain of wood is no upright.
+    if (isSure(finding, 0.0) && roll.uncertaintyDegrees <= finding.high)
         finding.advice = level(roll.degrees);
     else if (finding.verdict != base::Verdict::Good) {
         // A head held aslant is no camera held aslant.

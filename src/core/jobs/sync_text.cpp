@@ -38,6 +38,14 @@ Json framesJson(const std::optional<timing::FrameReport>& frames) {
     std::sort(notJudged.begin(), notJudged.end(), [](const auto& a, const auto& b) {
         return a.startSeconds < b.startSeconds;
     });
+    // What touches or overlaps is one span.
+    std::vector<timing::TimeSpan> spans;
+    for (const timing::TimeSpan& one : notJudged) {
+        if (!spans.empty() && one.startSeconds <= spans.back().endSeconds)
+            spans.back().endSeconds = std::max(spans.back().endSeconds, one.endSeconds);
+        else
+            spans.push_back(one);
+    }
     Json intervals = Json::array();
     for (const timing::IntervalCount& bar : frames->intervals)
         intervals.push_back({{"seconds", tidy(bar.seconds, 1e6)}, {"frames", bar.frames}});
@@ -59,7 +67,7 @@ Json framesJson(const std::optional<timing::FrameReport>& frames) {
         {"repeated", timesJson(frames->repeated)},
         {"missing", timesJson(frames->missing)},
         {"late", timesJson(frames->late)},
-        {"notJudged", spansJson(notJudged)},
+        {"notJudged", spansJson(spans)},
         {"unsteady", spansJson(frames->unsteady)}};
 }
 

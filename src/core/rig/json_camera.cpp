@@ -212,7 +212,10 @@ struct Stored<SimulatedBody> {
                           kept("curve", &B::curve),
                           kept("bitDepth", &B::bitDepth),
                           kept("fullRange", &B::isFullRange),
-                          sparse("repeatEvery", &B::repeatEvery)};
+                          sparse("repeatEvery", &B::repeatEvery),
+                          sparse("focusMetres", &B::focusMetres),
+                          sparse("breathing", &B::breathing),
+                          sparse("distortion", &B::distortion)};
     }
 };
 

@@ -68,7 +68,10 @@ FieldTable<Object> personFields() {
             {},
             {{"standing", "Stands", &Object::isStanding},
              {"looksToLens", "Speaks to the lens", &Object::looksToLens},
-             {"glasses", "Wears glasses", &Object::hasGlasses}}};
+             {"glasses", "Wears glasses", &Object::hasGlasses},
+             {"hat", "Wears a hat", &Object::hasHat},
+             {"longHair", "Has long hair", &Object::hasLongHair},
+             {"raisedHands", "Gestures with both hands", &Object::hasRaisedHands}}};
 }
 
 std::vector<Number> aimFields() {

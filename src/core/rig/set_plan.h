@@ -65,6 +65,9 @@ struct PlanObject {
     bool isStanding = false;
     bool looksToLens = false;  ///< speaks to the lens, not to a partner
     bool hasGlasses = false;
+    bool hasHat = false;
+    bool hasLongHair = false;     ///< to the shoulders
+    bool hasRaisedHands = false;  ///< holds both before the chest
 
     // Camera
     std::string cameraId;  ///< the rig's camera that stands here

@@ -24,6 +24,9 @@ struct SimulatedBody {
     double crosstalk = 0.0;      ///< 0..0.3: share of each channel that leaks into its neighbours
     double noiseAtBase = 0.002;  ///< signal-independent part at ISO 100, linear
     double vignetteStops = 0.2;  ///< loss in the corners
+    double focusMetres = 0.0;    ///< along its axis; 0: where the plan has it look
+    double breathing = 0.0;      ///< share of a plain lens's narrowing as it focuses nearer, 0..1
+    double distortion = 0.0;     ///< by which a corner stands farther out (+) or in (−), share
     double lightMired = 0.0;     ///< departure of the light that this camera sees
     colour::TransferCurve curve{colour::CurveKind::Standard, {}, {}};
     int bitDepth = 8;          ///< 8: H.264; 10: HEVC

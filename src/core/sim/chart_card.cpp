@@ -10,6 +10,7 @@ namespace rigmatch::sim {
 namespace {
 
 constexpr int kSamples = 4;  // per side of a pixel
+constexpr int kMostSamples = 8;
 
 struct CardColour {
     std::array<double, 3> linear{};
@@ -96,9 +97,11 @@ PixelColour supersampled(
     const ChartCard& card, const image::Homography& toCard, int x, int y, double spread) {
     PixelColour pixel;
     int covered = 0;
-    for (int s = 0; s < kSamples * kSamples; ++s) {
-        const double dx = ((s % kSamples) + 0.5) / kSamples - 0.5;
-        const double dy = ((s / kSamples) + 0.5) / kSamples - 0.5;
+    const int samples =
+        std::clamp(static_cast<int>(std::ceil(1.5 * spread)), kSamples, kMostSamples);
+    for (int s = 0; s < samples * samples; ++s) {
+        const double dx = ((s % samples) + 0.5) / samples - 0.5;
+        const double dy = ((s / samples) + 0.5) / samples - 0.5;
         const image::Point p = toCard.apply({x + dx * spread, y + dy * spread});
         const CardColour colour = colourAt(card, p.x, p.y);
         if (!colour.isCard) continue;
@@ -106,7 +109,7 @@ PixelColour supersampled(
         for (std::size_t c = 0; c < 3; ++c) pixel.linear[c] += colour.linear[c];
     }
     for (double& value : pixel.linear) value /= std::max(covered, 1);
-    pixel.share = static_cast<double>(covered) / (kSamples * kSamples);
+    pixel.share = static_cast<double>(covered) / (samples * samples);
     return pixel;
 }
 
@@ -143,25 +146,29 @@ void paintChart(image::Frame& linear,
     const image::Homography toCard = chart::roughMap(poseOf(corners, card)).inverse();
     const image::PixelRect region = chartRegion(corners, card, linear.width, linear.height);
     const double spread = 1.0 + card.blurPx;
-    const auto columns = static_cast<std::size_t>(region.width) + 1;
-    // The field at every pixel corner: where the four agree, the pixel lies within one field.
+    const int reach = spread < 1.5 ? 0 : static_cast<int>(std::ceil(0.5 * card.blurPx));
+    const auto columns = static_cast<std::size_t>(region.width + 2 * reach) + 1;
+    // The field at the corners of what a pixel sees: where the four agree, it lies within one.
     std::vector<int> upper(columns);
     std::vector<int> lower(columns);
     const auto fillCorners = [&](std::vector<int>& fields, int y) {
         for (std::size_t i = 0; i < columns; ++i) {
-            const image::Point p = toCard.apply({region.x + static_cast<double>(i) - 0.5, y - 0.5});
+            const image::Point p =
+                toCard.apply({region.x - reach + static_cast<double>(i) - 0.5, y - 0.5});
             fields[i] = fieldAt(card, p.x, p.y);
         }
     };
     fillCorners(lower, region.y);
     for (int y = region.y; y < region.y + region.height; ++y) {
         std::swap(upper, lower);
-        fillCorners(lower, y + 1);
+        if (reach > 0) fillCorners(upper, y - reach);
+        fillCorners(lower, y + 1 + reach);
         for (int x = region.x; x < region.x + region.width; ++x) {
             const auto i = static_cast<std::size_t>(x - region.x);
+            const std::size_t last = i + 1 + 2 * static_cast<std::size_t>(reach);
             const int field = upper[i];
             const bool isOneField =
-                field == upper[i + 1] && field == lower[i] && field == lower[i + 1] && spread < 1.5;
+                field == upper[last] && field == lower[i] && field == lower[last];
             if (isOneField && field == -2) continue;
             PixelColour pixel{{}, 1.0};
             if (isOneField) {

@@ -51,6 +51,15 @@ void setCamera(rig::Camera& camera, double iso, double fNumber, double kelvin, d
     rig::snapSettings(camera);
 }
 
+/// Contrast and colour as the menus of such bodies have them, from −5 to +5.
+void setLook(rig::Camera& camera, double contrast, double saturation) {
+    std::vector<double> steps;
+    for (int step = -5; step <= 5; ++step) steps.push_back(step);
+    camera.sheet.knobs = {{"contrast", rig::KnobKind::Contrast, steps, 0.05},
+                          {"saturation", rig::KnobKind::Saturation, steps, 0.08}};
+    camera.settings.knobs = {{"contrast", contrast}, {"saturation", saturation}};
+}
+
 colour::TransferCurve standardCurve(double bend, double pedestal) {
     colour::TransferCurve curve = colour::curveOf(colour::CurveKind::Standard);
     curve.standard = {bend, pedestal};
@@ -77,7 +86,7 @@ SetPlan clockBenchPlan() {
     set.addPerson("restorer", {2.14, 1.37, 1.00}, 24.0, 0.29);
     set.addPerson("apprentice", {3.06, 1.33, 1.02}, -24.0, 0.085);
     plan.objects[0].headMetres = plan.objects[1].headMetres = 0.24;
-    plan.objects[0].hasGlasses = true;
+    plan.objects[0].hasGlasses = plan.objects[0].hasRaisedHands = true;
     plan.objects[0].looksToLens = plan.objects[1].looksToLens = true;
     set.addBox(PlanKind::Table, "workbench", {2.6, 0.0, 1.65}, {2.0, 0.79, 0.74}, 0.16, "wood");
     set.addBox(
@@ -103,9 +112,9 @@ SetPlan clockBenchPlan() {
     chart.leanDegrees = 30.0;
     set.addCamera("camera-1", "wide front", {2.6, 1.42, 4.7}, {2.6, 1.10, 1.2}, "wide two-shot");
     set.addCamera(
-        "camera-2", "restorer close", {3.32, 1.40, 3.8}, {2.38, 1.26, 1.2}, "medium close");
+        "camera-2", "restorer close", {3.32, 1.40, 3.8}, {2.33, 1.26, 1.2}, "medium close");
     set.addCamera(
-        "camera-3", "apprentice close", {1.88, 1.40, 3.8}, {2.84, 1.22, 1.2}, "medium close");
+        "camera-3", "apprentice close", {1.88, 1.40, 3.8}, {2.89, 1.22, 1.2}, "medium close");
     set.addCamera("camera-4", "bench top-down", {2.6, 2.35, 2.32}, {2.6, 0.92, 1.73}, "top-down");
     PlanObject* prompted = rig::findPlanCamera(plan, "camera-2");
     prompted->glass = "prompter";
@@ -118,7 +127,9 @@ rig::Rig clockBenchRig() {
     rig.name = "Clock bench";
     rig::Camera a = demoCamera(0, "camera-1", "wide front", {"50 mm f/1.8", 50.0, 1.8, 22.0});
     setCamera(a, 640.0, 2.8, 5600.0, 0.0);
+    setLook(a, 0.0, 0.0);
     a.simulated->curve = standardCurve(0.16, 0.0);
+    a.simulated->distortion = -0.008;
     a.simulated->bitDepth = 10;
     a.simulated->noiseAtBase = 0.0015;
     a.simulated->warmthMired = 2.0;
@@ -126,6 +137,7 @@ rig::Rig clockBenchRig() {
 
     rig::Camera b = demoCamera(1, "camera-2", "restorer close", {"50 mm f/1.8", 50.0, 1.8, 16.0});
     setCamera(b, 800.0, 2.8, 5400.0, 0.0);
+    setLook(b, -2.0, -1.0);  // somebody made it flatter, for later
     b.simulated->curve = standardCurve(0.20, 0.0);
     b.simulated->glassStops = 0.17;  // the prompter takes more than its maker says
     b.simulated->warmthMired = 9.0;
@@ -136,6 +148,7 @@ rig::Rig clockBenchRig() {
 
     rig::Camera c = demoCamera(1, "camera-3", "apprentice close", {"50 mm f/1.8", 50.0, 1.8, 16.0});
     setCamera(c, 800.0, 2.8, 5600.0, 0.0);
+    setLook(c, 1.0, 2.0);  // and this one punchier
     c.simulated->curve = standardCurve(0.20, 0.0);
     c.simulated->warmthMired = -7.0;
     c.simulated->tintDuv = -0.0052;
@@ -150,6 +163,7 @@ rig::Rig clockBenchRig() {
     d.settings.isAutoExposure = true;
     d.settings.isAutoWhiteBalance = true;
     d.simulated->curve = standardCurve(0.22, -0.005);
+    d.simulated->distortion = -0.006;
     d.simulated->warmthMired = 4.0;
     d.simulated->tintDuv = 0.0010;
     d.simulated->saturation = 1.06;

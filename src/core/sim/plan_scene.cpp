@@ -6,6 +6,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "base/constants.h"
 #include "plan/analysis.h"
 #include "sim/props.h"
 #include "sim/stand_in.h"
@@ -199,8 +200,31 @@ std::optional<View> planView(const rig::Rig& rig, const rig::Camera& camera) {
     view.horizontalViewDegrees = seen->horizontalDegrees();
     view.width = camera.settings.width;
     view.height = camera.settings.height;
+    view.glass.focusMetres = seen->focusMetres();
     return view;
 }
+
+namespace {
+
+/// Focuses a body at its own distance, or where the plan has it look. A plain lens that is focused
+/// nearer stands farther from its sensor and sees less: by s' = f s / (s − f), sources 3.2.
+void focusWhere(double planned, rig::Camera& camera) {
+    rig::SimulatedBody& body = *camera.simulated;
+    if (body.focusMetres <= 0.0) {
+        body.focusMetres = planned;
+        return;
+    }
+    const double focal = 1e-3 * camera.lens.focalLengthMm;
+    const auto seen = [focal](double metres) {
+        return 1.0 - focal / std::max(metres, 2.0 * focal);
+    };
+    const double plain = seen(body.focusMetres) / seen(planned);
+    const double half = std::tan(0.5 * body.horizontalViewDegrees * base::kRadiansPerDegree);
+    body.horizontalViewDegrees =
+        2.0 / base::kRadiansPerDegree * std::atan(half * (1.0 + body.breathing * (plain - 1.0)));
+}
+
+}  // namespace
 
 rig::Rig placedRig(const rig::Rig& rig) {
     rig::Rig placed = rig;
@@ -212,6 +236,7 @@ rig::Rig placedRig(const rig::Rig& rig) {
         camera.simulated->aim = {view->aim.x(), view->aim.y(), view->aim.z()};
         camera.simulated->rollDegrees = view->rollDegrees;
         camera.simulated->horizontalViewDegrees = view->horizontalViewDegrees;
+        focusWhere(view->glass.focusMetres, camera);
         camera.simulated->glassStops += plan::glassLossStops(rig, camera);
     }
     return placed;

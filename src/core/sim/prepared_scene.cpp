@@ -120,6 +120,8 @@ void PreparedScene::meetFigure(const Ray& ray, int object, Hit& hit) const {
     rtcIntersect1(m_figures, &context, &meeting);
     if (meeting.hit.geomID == RTC_INVALID_GEOMETRY_ID) return;
     const Figure& figure = m_scene.figures[meeting.hit.instID[0]];
+    hit.person = figure.person;
+    hit.part = figure.part;
     const SurfaceMesh& mesh = *figure.mesh;
     const auto& corners = mesh.triangles()[meeting.hit.primID];
     const std::array<float, 3> shares{

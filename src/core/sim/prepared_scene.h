@@ -20,7 +20,8 @@ struct Hit {
     Vec normal{0, 1, 0};
     const Material* material = nullptr;
     int object = -1;
-    bool isOnFigure = false;  ///< then `mixed` is the material
+    int person = -1, part = 0;  ///< Figure::person
+    bool isOnFigure = false;    ///< then `mixed` is the material
     Material mixed{};
     [[nodiscard]] const Material& surface() const { return isOnFigure ? mixed : *material; }
 };

@@ -6,162 +6,17 @@
 #include <array>
 #include <atomic>
 #include <cmath>
-#include <functional>
-#include <numbers>
+#include <map>
 #include <thread>
 
 #include "base/constants.h"
 #include "sim/prepared_scene.h"
-#include "sim/random.h"
+#include "sim/shading.h"
 
 namespace rigmatch::sim {
 namespace {
-constexpr int kEdgeSamples = 3;        // per side of a pixel on an edge
-constexpr double kSmallLamp = 0.1;     // reach over distance below which two rays do
-constexpr double kFaintShare = 0.004;  // of all light at a place: below it no shadow is seen
 
-/// Grain that belongs to a place in the set, so that it stays put from frame to frame.
-double ripple(const Vec& p) {
-    return std::sin(p.x() * 17.1 + std::sin(p.y() * 11.3) + std::sin(p.z() * 13.7)) *
-           std::sin(p.z() * 19.7 + std::sin(p.x() * 9.1));
-}
-
-Vec surfaceColour(const Material& material, const Vec& p) {
-    double factor = 1.0;
-    switch (material.surface) {
-        case Surface::Plain:
-            break;
-        case Surface::Wood:
-            factor = 0.94 +
-                     0.04 * std::sin(140.0 * p.z() + 4.0 * std::sin(2.3 * p.x()) +
-                                     1.5 * std::sin(7.0 * p.x())) +
-                     0.02 * std::sin(61.0 * p.z() + 3.0 * std::sin(1.7 * p.x()));
-            break;
-        case Surface::Plaster:
-            factor = 0.96 + 0.04 * ripple(1.7 * p);
-            break;
-        case Surface::Cloth:
-            factor = 0.93 + 0.07 * std::sin(420.0 * p.x()) * std::sin(420.0 * p.y());
-            break;
-    }
-    return material.albedo * factor;
-}
-
-/// What one lamp would give without shadow, from its middle; a little where only its edge is seen.
-double plainLight(const PreparedLamp& lamp, const Vec& point, const Vec& normal) {
-    const Vec toLamp = lamp.middle() - point;
-    const double height = normal.dot(toLamp);
-    if (height + lamp.reach() <= 0.0) return 0.0;
-    const double squared = toLamp.squaredNorm();
-    const double inverse = 1.0 / std::sqrt(squared);
-    const double facing = std::max(height, 0.1 * (height + lamp.reach())) * inverse;
-    return facing * lamp.beamToward(-toLamp * inverse) / squared;
-}
-
-struct LampLight {
-    double diffuse = 0.0;
-    double gloss = 0.0;
-};
-
-/// A number that belongs to a place in the set: the grain of half shadows then lies still on things
-/// while a camera moves. Cells of 1.5 mm.
-std::uint64_t placeNumber(const Vec& place) {
-    const auto cell = [](double metres) {
-        return static_cast<std::uint64_t>(static_cast<std::int64_t>(std::floor(metres / 0.0015)));
-    };
-    return Random(cell(place.x()) * 0x9E3779B1U + cell(place.y()) * 0x85EBCA77C2B2AE63U +
-                  cell(place.z()) * 0xC2B2AE3D27D4EB4FU)
-        .next();
-}
-
-/// Light of one lamp from up to `rays` of its points, beginning with the point `first`.
-LampLight lampLight(const PreparedScene& scene,
-                    const PreparedLamp& lamp,
-                    const Vec& point,
-                    const Vec& normal,
-                    const Vec& view,
-                    double gloss,
-                    int rays,
-                    int agree,
-                    int first) {
-    LampLight light;
-    int open = 0;
-    int used = 0;
-    for (int k = 0; k < rays; ++k) {
-        // A few rays that agree speak for all; only half shadows are worth more.
-        if (k == agree && (open == 0 || open == agree)) break;
-        ++used;
-        const Vec from = rays == 1 ? lamp.middle() : lamp.point(first + k);
-        const Vec toLamp = from - point;
-        const double distance = toLamp.norm();
-        const Vec way = toLamp / distance;
-        const double facing = normal.dot(way);
-        if (facing <= 0.0) continue;
-        const double arriving = lamp.beamToward(-way) / (distance * distance);
-        if (arriving <= 0.0) continue;
-        if (scene.isShadowed(point, from)) continue;
-        ++open;
-        light.diffuse += arriving * facing;
-        if (gloss > 0.0) {
-            const double mirrored = std::max(0.0, (way + view).normalized().dot(normal));
-            light.gloss += arriving * gloss * std::pow(mirrored, 40.0);
-        }
-    }
-    light.diffuse /= used;
-    light.gloss /= used;
-    return light;
-}
-
-Vec shade(const PreparedScene& prepared,
-          const Ray& ray,
-          const Hit& hit,
-          const RenderOptions& options) {
-    if (hit.material == nullptr && !hit.isOnFigure) return Vec::Constant(0.02);
-    const Material& surface = hit.surface();
-    const Vec point = ray.origin + hit.distance * ray.direction;
-    const Vec normal = hit.normal.dot(ray.direction) > 0 ? Vec(-hit.normal) : hit.normal;
-    const Vec view = -ray.direction.normalized();
-    // Flat triangles under a smooth normal: a little farther out they do not shade themselves.
-    const Vec off = point + (hit.isOnFigure ? 3e-3 : 1e-3) * normal;
-    Vec light = prepared.scene().ambient;
-    const auto first = static_cast<int>(placeNumber(point) % PreparedLamp::kPoints);
-    Vec gloss = Vec::Zero();
-    const auto& lamps = prepared.lamps();
-    // The n-th strongest lamp here: weaker ones go without shadow rays.
-    double weakest = 0.0;
-    std::array<double, 64> strengths{};
-    const std::size_t count = std::min(lamps.size(), strengths.size());
-    for (std::size_t i = 0; i < count; ++i) {
-        strengths[i] = plainLight(lamps[i], off, normal) * lamps[i].colour().y();
-    }
-    const auto shadowed = static_cast<std::size_t>(options.mostShadowedLamps);
-    if (shadowed < count) {
-        std::array<double, 64> sorted = strengths;
-        const auto end = sorted.begin() + static_cast<long>(count);
-        std::nth_element(sorted.begin(),
-                         sorted.begin() + static_cast<long>(shadowed - 1),
-                         end,
-                         std::greater<>());
-        weakest = sorted[shadowed - 1];
-    }
-    double all = light.y();
-    for (std::size_t i = 0; i < count; ++i) all += strengths[i];
-    for (std::size_t i = 0; i < count; ++i) {
-        if (strengths[i] <= 1e-6) continue;
-        if (strengths[i] < kFaintShare * all || strengths[i] < weakest) {
-            light += strengths[i] / lamps[i].colour().y() * lamps[i].colour();
-            continue;
-        }
-        const double distance = (lamps[i].middle() - off).norm();
-        const bool isSmall = lamps[i].reach() < kSmallLamp * distance;
-        const int rays = isSmall ? std::min(options.lampRays, 2) : options.lampRays;
-        const LampLight given = lampLight(
-            prepared, lamps[i], off, normal, view, surface.gloss, rays, options.lampAgree, first);
-        light += given.diffuse * lamps[i].colour();
-        gloss += given.gloss * lamps[i].colour();
-    }
-    return surfaceColour(surface, point).cwiseProduct(light) + gloss + surface.glow;
-}
+constexpr int kEdgeSamples = 3;  // per side of a pixel on an edge
 
 /// The lens: direction of any point of the picture.
 class Lens {
@@ -174,68 +29,318 @@ public:
         const double roll = view.rollDegrees * base::kRadiansPerDegree;
         m_right = std::cos(roll) * right + std::sin(roll) * above;
         m_up = std::cos(roll) * above - std::sin(roll) * right;
-        m_focalPx =
-            0.5 * view.width / std::tan(0.5 * view.horizontalViewDegrees * base::kRadiansPerDegree);
+        m_focalPx = view.focalPx();
+        const double halfDiagonal = 0.5 * std::hypot(view.width, view.height);
+        m_bend = view.glass.distortion / (halfDiagonal * halfDiagonal);
     }
 
     [[nodiscard]] Ray through(double x, double y) const {
-        const double dx = x - 0.5 * (m_view.width - 1);
-        const double dy = y - 0.5 * (m_view.height - 1);
+        double dx = x - 0.5 * (m_view.width - 1);
+        double dy = y - 0.5 * (m_view.height - 1);
+        if (m_bend != 0.0) {
+            // Where a straight-lined lens would have it: some steps of the fixed point.
+            const double bentX = dx, bentY = dy;
+            constexpr int kSteps = 6;
+            for (int i = 0; i < kSteps; ++i) {
+                const double share = 1.0 + m_bend * (dx * dx + dy * dy);
+                dx = bentX / share;
+                dy = bentY / share;
+            }
+        }
         return {m_view.position, (m_forward * m_focalPx + m_right * dx - m_up * dy).normalized()};
     }
 
     [[nodiscard]] image::Point project(const Vec& point) const {
         const Vec from = point - m_view.position;
         const double depth = std::max(from.dot(m_forward), 1e-6);
-        return {0.5 * (m_view.width - 1) + m_focalPx * from.dot(m_right) / depth,
-                0.5 * (m_view.height - 1) - m_focalPx * from.dot(m_up) / depth};
+        const double x = m_focalPx * from.dot(m_right) / depth;
+        const double y = m_focalPx * from.dot(m_up) / depth;
+        const double share = 1.0 + m_bend * (x * x + y * y);
+        return {0.5 * (m_view.width - 1) + share * x, 0.5 * (m_view.height - 1) - share * y};
+    }
+    [[nodiscard]] double depthOf(const Ray& ray, const Hit& hit) const {
+        return hit.distance * ray.direction.dot(m_forward);
     }
 
 private:
     View m_view;
     Vec m_forward, m_right, m_up;
     double m_focalPx = 1.0;
+    double m_bend = 0.0;  ///< of distance from the middle, per px²
 };
 
 class Picture {
 public:
-    Picture(const PreparedScene& scene, const View& view, const RenderOptions& options)
+    /// `margin`: px about the picture proper, in which only what moves is drawn.
+    Picture(const PreparedScene& scene,
+            const View& view,
+            const RenderOptions& options,
+            bool isLayered,
+            int margin = 0)
         : m_scene(scene),
+          m_view(view),
           m_lens(view),
           m_options(options),
+          m_isLayered(isLayered),
+          m_margin(margin),
           m_frame(image::blankFrame(view.width, view.height)),
           m_objects(static_cast<std::size_t>(view.width) * static_cast<std::size_t>(view.height),
                     -1),
-          m_depths(m_objects.size(), 0.0F) {}
+          m_depths(m_objects.size(), 0.0F),
+          m_metres(view.glass.apertureMetres > 0.0 ? m_objects.size() : 0),
+          m_pieces(static_cast<std::size_t>(view.height)),
+          m_plainParts(m_pieces.size()),
+          m_edgeParts(m_pieces.size()) {}
 
     void drawRow(int y) {
         for (int x = 0; x < m_frame.width; ++x) {
-            const Ray ray = m_lens.through(x, y);
-            const Hit hit = m_scene.nearest(ray);
-            m_objects[at(x, y)] = hit.object;
-            m_depths[at(x, y)] = static_cast<float>(hit.distance);
-            put(x, y, shade(m_scene, ray, hit, m_options));
+            const Seen seen = look(x, y);
+            m_objects[at(x, y)] = seen.object;
+            m_depths[at(x, y)] = static_cast<float>(seen.distance);
+            if (!m_metres.empty()) m_metres[at(x, y)] = static_cast<float>(seen.metres);
+            put(x, y, seen.colour);
+            for (const PartSeen& part : seen.parts)
+                m_plainParts[static_cast<std::size_t>(y)].push_back(pixelOf(at(x, y), part, 1.0));
         }
     }
     /// Pixels on the border of two things are drawn anew from nine places within.
     void smoothRow(int y) {
         for (int x = 0; x < m_frame.width; ++x) {
             if (!isEdge(x, y)) continue;
-            Vec colour = Vec::Zero();
+            Samples samples;
             for (int s = 0; s < kEdgeSamples * kEdgeSamples; ++s) {
                 const double dx = ((s % kEdgeSamples) + 0.5) / kEdgeSamples - 0.5;
                 const double dy = ((s / kEdgeSamples) + 0.5) / kEdgeSamples - 0.5;
-                const Ray ray = m_lens.through(x + dx, y + dy);
-                colour += shade(m_scene, ray, m_scene.nearest(ray), m_options) /
-                          (kEdgeSamples * kEdgeSamples);
+                samples[static_cast<std::size_t>(s)] = look(x + dx, y + dy);
             }
-            put(x, y, colour);
+            if (m_metres.empty())
+                put(x, y, meanOf(samples, -1.0, 1e12).colour);
+            else
+                putPieces(x, y, samples);
+            if (m_isLayered) putParts(x, y, samples);
         }
     }
-    [[nodiscard]] image::Frame take() { return std::move(m_frame); }
+    /// What moves is not in it where the picture is a layered one.
+    [[nodiscard]] image::Frame take() {
+        if (m_metres.empty()) return std::move(m_frame);
+        std::vector<Fragment> fragments;
+        std::vector<bool> isInPieces(m_depths.size(), false);
+        for (const auto& row : m_pieces) {
+            for (const Fragment& one : row) {
+                isInPieces[one.pixel] = true;
+                if (!isBeside(one.pixel)) fragments.push_back(one);
+            }
+        }
+        for (std::size_t i = 0; i < m_depths.size(); ++i) {
+            if (isInPieces[i] || isBeside(i)) continue;
+            fragments.push_back(
+                {i,
+                 m_metres[i],
+                 1.0F,
+                 {m_frame.channels[0][i], m_frame.channels[1][i], m_frame.channels[2][i]}});
+        }
+        return defocused(fragments, m_frame.width, m_frame.height, m_view.glass, m_view.focalPx());
+    }
+    [[nodiscard]] std::vector<MovingPart> takeParts() {
+        std::map<std::pair<int, int>, std::vector<PartPixel>> all;
+        for (std::size_t y = 0; y < m_plainParts.size(); ++y) {
+            std::vector<bool> isDrawnAnew(static_cast<std::size_t>(m_frame.width), false);
+            const auto column = [&](const PartPixel& one) {
+                return one.pixel % static_cast<std::size_t>(m_frame.width);
+            };
+            for (const std::size_t x : m_anew[y]) isDrawnAnew[x] = true;
+            for (const PartPixel& one : m_plainParts[y])
+                if (!isDrawnAnew[column(one)]) all[{one.person, one.part}].push_back(one);
+            for (const PartPixel& one : m_edgeParts[y]) all[{one.person, one.part}].push_back(one);
+        }
+        std::vector<MovingPart> parts;
+        for (const auto& [key, pixels] : all) parts.push_back(partOf(key, pixels));
+        return parts;
+    }
     [[nodiscard]] int height() const { return m_frame.height; }
 
 private:
+    struct PartSeen {
+        int person = 0, part = 0;
+        Vec colour = Vec::Zero();
+        double metres = 0.0, height = 0.0;
+    };
+    /// What one ray meets: the nearest thing, or what does not move and before it what does.
+    struct Seen {
+        Vec colour = Vec::Zero();
+        double metres = 0.0;
+        int object = -1;
+        double distance = 0.0;
+        std::vector<PartSeen> parts;
+    };
+    struct PartPixel {
+        std::size_t pixel = 0;
+        int person = 0, part = 0;
+        float cover = 1.0F, metres = 0.0F, height = 0.0F;
+        std::array<float, 3> colour{};
+    };
+    using Samples = std::array<Seen, kEdgeSamples * kEdgeSamples>;
+    struct Piece {
+        Vec colour = Vec::Zero();
+        double metres = 0.0;
+        double share = 0.0;
+    };
+
+    [[nodiscard]] bool isBeside(double x, double y) const {
+        return x < m_margin - 0.5 || y < m_margin - 0.5 || x > m_frame.width - m_margin - 0.5 ||
+               y > m_frame.height - m_margin - 0.5;
+    }
+    [[nodiscard]] bool isBeside(std::size_t pixel) const {
+        const auto columns = static_cast<std::size_t>(m_frame.width);
+        return isBeside(static_cast<double>(pixel % columns), static_cast<double>(pixel / columns));
+    }
+
+    [[nodiscard]] Seen look(double x, double y) const {
+        Ray ray = m_lens.through(x, y);
+        Hit hit = m_scene.nearest(ray);
+        Seen seen;
+        seen.object = hit.object;
+        seen.distance = hit.distance;
+        const Ray straight = ray;
+        // Through everything that moves, each part once.
+        constexpr int kMostParts = 8;
+        for (int i = 0; m_isLayered && hit.person >= 0 && i < kMostParts; ++i) {
+            // What somebody's trunk hides stays hidden: limbs are laid over it.
+            const bool isHidden =
+                std::any_of(seen.parts.begin(), seen.parts.end(), [&](const PartSeen& one) {
+                    return one.person == hit.person && (one.part == hit.part || one.part == 0);
+                });
+            if (!isHidden) {
+                seen.parts.push_back({hit.person,
+                                      hit.part,
+                                      shade(m_scene, straight, hit, m_options),
+                                      m_lens.depthOf(straight, hit),
+                                      straight.origin.y() + hit.distance * straight.direction.y()});
+            }
+            constexpr double kOn = 2e-3;  // m
+            const double gone = hit.distance + kOn;
+            ray.origin = straight.origin + gone * straight.direction;
+            hit = m_scene.nearest(ray);
+            hit.distance += gone;
+        }
+        seen.metres = m_lens.depthOf(straight, hit);
+        if (!isBeside(x, y)) seen.colour = shade(m_scene, straight, hit, m_options);
+        return seen;
+    }
+
+    static PartPixel pixelOf(std::size_t pixel, const PartSeen& part, double cover) {
+        return {pixel,
+                part.person,
+                part.part,
+                static_cast<float>(cover),
+                static_cast<float>(part.metres),
+                static_cast<float>(part.height),
+                {static_cast<float>(part.colour.x()),
+                 static_cast<float>(part.colour.y()),
+                 static_cast<float>(part.colour.z())}};
+    }
+
+    /// Of the samples from one depth on, up to another.
+    static Piece meanOf(const Samples& samples, double from, double to) {
+        Piece piece;
+        for (const Seen& sample : samples) {
+            if (sample.metres < from || sample.metres >= to) continue;
+            piece.colour += sample.colour;
+            piece.metres += sample.metres;
+            piece.share += 1.0;
+        }
+        if (piece.share <= 0.0) return piece;
+        piece.colour /= piece.share;
+        piece.metres /= piece.share;
+        piece.share /= static_cast<double>(samples.size());
+        return piece;
+    }
+    /// What stands in front, and what is seen beside it of what stands behind.
+    void putPieces(int x, int y, const Samples& samples) {
+        constexpr double kApart = 1.02;  // of the depth, from which they blur apart
+        double nearest = 1e12, farthest = 0.0;
+        for (const Seen& sample : samples) {
+            nearest = std::min(nearest, sample.metres);
+            farthest = std::max(farthest, sample.metres);
+        }
+        const double between =
+            farthest > kApart * nearest ? std::sqrt(nearest * farthest) : 2.0 * farthest + 1.0;
+        for (const Piece& piece :
+             {meanOf(samples, -1.0, between), meanOf(samples, between, 1e15)}) {
+            if (piece.share <= 0.0) continue;
+            m_pieces[static_cast<std::size_t>(y)].push_back(
+                {at(x, y),
+                 static_cast<float>(piece.metres),
+                 static_cast<float>(piece.share),
+                 {static_cast<float>(piece.colour.x()),
+                  static_cast<float>(piece.colour.y()),
+                  static_cast<float>(piece.colour.z())}});
+        }
+    }
+    void putParts(int x, int y, const Samples& samples) {
+        m_anew[static_cast<std::size_t>(y)].push_back(static_cast<std::size_t>(x));
+        std::map<std::pair<int, int>, std::pair<PartSeen, int>> sums;
+        for (const Seen& sample : samples) {
+            for (const PartSeen& part : sample.parts) {
+                auto& [sum, count] = sums[{part.person, part.part}];
+                sum.colour += part.colour;
+                sum.metres += part.metres;
+                sum.height += part.height;
+                ++count;
+            }
+        }
+        for (auto& [key, of] : sums) {
+            auto& [sum, count] = of;
+            sum.person = key.first;
+            sum.part = key.second;
+            sum.colour /= count;
+            sum.metres /= count;
+            sum.height /= count;
+            m_edgeParts[static_cast<std::size_t>(y)].push_back(
+                pixelOf(at(x, y), sum, count / static_cast<double>(samples.size())));
+        }
+    }
+    [[nodiscard]] MovingPart partOf(std::pair<int, int> key,
+                                    const std::vector<PartPixel>& pixels) const {
+        MovingPart made;
+        made.person = key.first;
+        made.part = key.second;
+        int left = m_frame.width, top = m_frame.height, right = 0, bottom = 0;
+        double metres = 0.0, covers = 0.0;
+        const auto columns = static_cast<std::size_t>(m_frame.width);
+        for (const PartPixel& one : pixels) {
+            const auto x = static_cast<int>(one.pixel % columns),
+                       y = static_cast<int>(one.pixel / columns);
+            left = std::min(left, x);
+            right = std::max(right, x);
+            top = std::min(top, y);
+            bottom = std::max(bottom, y);
+            metres += static_cast<double>(one.cover * one.metres);
+            covers += static_cast<double>(one.cover);
+        }
+        made.metres = metres / std::max(covers, 1e-9);
+        const double radius = blurRadiusPx(m_view.glass, m_view.focalPx(), made.metres);
+        const int room = static_cast<int>(std::ceil(std::abs(radius))) + 1;
+        made.box = {
+            left - room, top - room, right - left + 1 + 2 * room, bottom - top + 1 + 2 * room};
+        made.colour = image::blankFrame(made.box.width, made.box.height);
+        made.cover.assign(made.colour.channels[0].size(), 0.0F);
+        made.height = made.cover;
+        for (const PartPixel& one : pixels) {
+            const auto x = static_cast<int>(one.pixel % columns) - made.box.x,
+                       y = static_cast<int>(one.pixel / columns) - made.box.y;
+            const auto to = static_cast<std::size_t>(y * made.box.width + x);
+            made.cover[to] = one.cover;
+            made.height[to] = one.cover * one.height;
+            for (std::size_t c = 0; c < 3; ++c)
+                made.colour.channels[c][to] = one.cover * one.colour[c];
+        }
+        for (auto& plane : made.colour.channels)
+            blurDisc(plane, made.box.width, made.box.height, std::abs(radius));
+        blurDisc(made.cover, made.box.width, made.box.height, std::abs(radius));
+        return made;
+    }
+
     [[nodiscard]] std::size_t at(int x, int y) const {
         return static_cast<std::size_t>(y) * static_cast<std::size_t>(m_frame.width) +
                static_cast<std::size_t>(x);
@@ -260,39 +365,45 @@ private:
     }
 
     const PreparedScene& m_scene;
+    View m_view;
     Lens m_lens;
     RenderOptions m_options;
+    bool m_isLayered;
+    int m_margin;
     image::Frame m_frame;
     std::vector<int> m_objects;
-    std::vector<float> m_depths;  ///< m
+    std::vector<float> m_depths;                  ///< m, of the nearest thing along its ray
+    std::vector<float> m_metres;                  ///< m, along the axis; none: everything is sharp
+    std::vector<std::vector<Fragment>> m_pieces;  ///< on edges, by rows: before and behind
+    std::vector<std::vector<PartPixel>> m_plainParts, m_edgeParts;  ///< by rows
+    std::vector<std::vector<std::size_t>> m_anew{m_pieces.size()};  ///< columns drawn nine times
 };
 
 }  // namespace
 
-image::Point View::project(const Vec& point) const { return Lens(*this).project(point); }
-
-Vec irradiance(const Scene& scene, const Vec& point, const Vec& normal) {
-    Vec light = scene.ambient;
-    for (const Lamp& lamp : scene.lamps) {
-        const PreparedLamp prepared(lamp);
-        double sum = 0.0;
-        for (int k = 0; k < PreparedLamp::kPoints; ++k) {
-            const Vec toLamp = prepared.point(k) - point;
-            const double distance = toLamp.norm();
-            const double facing = std::max(0.0, normal.dot(toLamp) / distance);
-            sum += facing * prepared.beamToward(-toLamp / distance) / (distance * distance);
-        }
-        light += lamp.lightAtOneMetre * (sum / PreparedLamp::kPoints);
-    }
-    return light;
+double View::focalPx() const {
+    return 0.5 * width / std::tan(0.5 * horizontalViewDegrees * base::kRadiansPerDegree);
 }
 
-base::Result<image::Frame> render(const Scene& scene,
-                                  const View& view,
-                                  const base::Progress& progress,
-                                  const RenderOptions& options) {
-    const PreparedScene prepared(scene);
-    Picture picture(prepared, view, options);
+image::Point View::project(const Vec& point) const { return Lens(*this).project(point); }
+
+namespace {
+
+/// The same picture with px more on every side.
+View widened(const View& view, int margin) {
+    View wider = view;
+    wider.width += 2 * margin;
+    wider.height += 2 * margin;
+    wider.horizontalViewDegrees =
+        2.0 / base::kRadiansPerDegree * std::atan(0.5 * wider.width / view.focalPx());
+    const double farther =
+        std::hypot(wider.width, wider.height) / std::hypot(view.width, view.height);
+    wider.glass.distortion *= farther * farther;
+    return wider;
+}
+
+/// False where it was cancelled.
+bool draw(Picture& picture, const base::Progress& progress, const RenderOptions& options) {
     for (const bool isEdgePass : {false, true}) {
         if (isEdgePass && !options.hasSmoothEdges) break;
         std::atomic<int> nextRow{0};
@@ -314,9 +425,52 @@ base::Result<image::Frame> render(const Scene& scene,
         for (int i = 1; i < options.threads; ++i) helpers.emplace_back(work, false);
         work(true);
         for (std::thread& helper : helpers) helper.join();
-        if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
+        if (progress.isCancelled()) return false;
     }
+    return true;
+}
+
+}  // namespace
+
+base::Result<image::Frame> render(const Scene& scene,
+                                  const View& view,
+                                  const base::Progress& progress,
+                                  const RenderOptions& options) {
+    const PreparedScene prepared(scene);
+    Picture picture(prepared, view, options, false);
+    if (!draw(picture, progress, options)) return tl::unexpected(base::cancelledError());
     return picture.take();
+}
+
+base::Result<LayeredPicture> renderLayers(const Scene& scene,
+                                          const View& view,
+                                          const base::Progress& progress,
+                                          const RenderOptions& options) {
+    const PreparedScene prepared(scene);
+    // What may come in from beside the picture is drawn too.
+    constexpr int kShareOfWidth = 32;
+    const int margin = view.width / kShareOfWidth;
+    const View wider = widened(view, margin);
+    Picture picture(prepared, wider, options, true, margin);
+    if (!draw(picture, progress, options)) return tl::unexpected(base::cancelledError());
+    LayeredPicture layered;
+    layered.parts = picture.takeParts();
+    for (MovingPart& part : layered.parts) {
+        part.box.x -= margin;
+        part.box.y -= margin;
+    }
+    const image::Frame whole = picture.take();
+    layered.set = image::blankFrame(view.width, view.height);
+    for (std::size_t c = 0; c < 3; ++c) {
+        for (int y = 0; y < view.height; ++y) {
+            const auto from =
+                whole.channels[c].begin() + static_cast<long>(y + margin) * whole.width + margin;
+            std::copy_n(from,
+                        view.width,
+                        layered.set.channels[c].begin() + static_cast<long>(y) * view.width);
+        }
+    }
+    return layered;
 }
 
 }  // namespace rigmatch::sim

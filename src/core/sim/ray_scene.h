@@ -9,6 +9,7 @@
 #include "base/result.h"
 #include "image/frame.h"
 #include "image/geometry.h"
+#include "sim/defocus.h"
 
 namespace rigmatch::sim {
 
@@ -47,6 +48,8 @@ struct Figure {
     Vec forward{0, 0, 1};  ///< its z
     double scale = 1.0;
     std::vector<Material> palette;  ///< by the mesh's materials
+    int person = -1;                ///< who it belongs to; -1: it never moves
+    int part = 0;                   ///< of those that move apart; 0: the trunk
 };
 
 /// A box, turned about the vertical through its middle.
@@ -79,7 +82,7 @@ struct Scene {
     Vec ambient{0.05, 0.05, 0.05};
 };
 
-/// An ideal lens without distortion.
+/// What a lens sees; without glass of its own an ideal one that draws everything sharp.
 struct View {
     Vec position{0, 1, 3};
     Vec aim{0, 1, 0};
@@ -87,7 +90,10 @@ struct View {
     double horizontalViewDegrees = 40.0;
     int width = 1920;
     int height = 1080;
+    Glass glass{};
 
+    /// Focal length in px of the picture.
+    [[nodiscard]] double focalPx() const;
     /// Picture of a point in front of the lens, px.
     [[nodiscard]] image::Point project(const Vec& point) const;
 };
@@ -109,5 +115,29 @@ struct RenderOptions {
                                                 const View& view,
                                                 const base::Progress& progress,
                                                 const RenderOptions& options = {});
+
+/// What is seen of a part that moves, also behind others.
+struct MovingPart {
+    int person = 0;
+    int part = 0;
+    double metres = 0.0;   ///< along the axis, on average
+    image::PixelRect box;  ///< of the picture; may reach beyond it
+    image::Frame colour;   ///< times cover
+    std::vector<float> cover;
+    std::vector<float> height;  ///< m above the floor, times cover
+};
+
+/// A picture in which figures of people can be moved: the set as if they were not there but for
+/// their shadows, and they by parts.
+struct LayeredPicture {
+    image::Frame set;
+    std::vector<MovingPart> parts;
+};
+
+/// Fails with Cancelled.
+[[nodiscard]] base::Result<LayeredPicture> renderLayers(const Scene& scene,
+                                                        const View& view,
+                                                        const base::Progress& progress,
+                                                        const RenderOptions& options = {});
 
 }  // namespace rigmatch::sim

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 namespace rigmatch::sim {
 namespace {
@@ -27,10 +28,21 @@ void addClap(Samples& sound, double seconds, std::mt19937_64& random) {
     }
 }
 
+/// Microphones hand on nothing that stands still: first order, from 60 Hz.
+void cutLows(Samples& sound) {
+    const double kept = std::exp(-2.0 * std::numbers::pi * 60.0 / SetSound::kRate);
+    double before = 0.0, out = 0.0;
+    for (float& sample : sound) {
+        out = kept * (out + static_cast<double>(sample) - before);
+        before = static_cast<double>(sample);
+        sample = static_cast<float>(out);
+    }
+}
+
 }  // namespace
 
 SetSound::SetSound(const rig::SetPlan& plan, double seconds, std::uint64_t seed)
-    : m_clapSeconds(0.86 * seconds), m_seed(seed) {
+    : m_clapSeconds(clapAt(seconds)), m_seed(seed) {
     const double whole = seconds + 2.0 * kBefore;
     std::vector<plan::Vec> places;
     for (const rig::PlanObject& object : plan.objects) {
@@ -53,7 +65,7 @@ SetSound::SetSound(const rig::SetPlan& plan, double seconds, std::uint64_t seed)
         for (std::size_t i = 0; i < all.size(); ++i) all[i] += dry[i];
         m_voices.push_back({places[p], std::move(dry)});
     }
-    m_tail = convolved(all, roomResponse(random, kReverbSeconds, 0.0, kRate));
+    m_all = std::move(all);
 }
 
 Samples SetSound::heard(const Microphone& microphone, double start, double seconds) const {
@@ -71,9 +83,15 @@ Samples SetSound::heard(const Microphone& microphone, double start, double secon
         const double metres = std::max(0.15, (microphone.place - voice.place).norm());
         mix(voice.dry, metres / kMetresPerSecond, gain * static_cast<float>(1.0 / metres));
     }
-    mix(m_tail, 0.004, gain * static_cast<float>(1.0 / kCriticalMetres));
-    std::mt19937_64 random(
-        m_seed + static_cast<std::uint64_t>(std::llround(1e3 * (microphone.place.x() + 10.0))));
+    const auto number = [](double metres) {
+        return static_cast<std::uint64_t>(std::llround(1e3 * (metres + 10.0)));
+    };
+    std::mt19937_64 random(m_seed + number(microphone.place.x()) +
+                           100003U * number(microphone.place.y()) +
+                           9176867U * number(microphone.place.z()));
+    const Samples tail = convolved(m_all, roomResponse(random, kReverbSeconds, 0.0, kRate));
+    mix(tail, 0.004, gain * static_cast<float>(microphone.roomShare / kCriticalMetres));
+    cutLows(sound);
     std::normal_distribution<float> normal;
     const auto noise = static_cast<float>(std::pow(10.0, microphone.noiseDbfs / 20.0));
     for (float& sample : sound) sample = std::clamp(sample + noise * normal(random), -1.0F, 1.0F);

@@ -10,10 +10,10 @@
 #include "base/format.h"
 #include "media/clip_writer.h"
 #include "sim/camera_model.h"
-#include "sim/chart_card.h"
 #include "sim/clock_bench.h"
 #include "sim/plan_scene.h"
 #include "sim/set_sound.h"
+#include "sim/take_frames.h"
 #include "sound/wave_file.h"
 
 namespace rigmatch::sim {
@@ -31,6 +31,12 @@ View viewOf(const rig::Camera& camera) {
     view.horizontalViewDegrees = body.horizontalViewDegrees;
     view.width = std::clamp(camera.settings.width.value() / 2 * 2, 64, 8192);
     view.height = std::clamp(camera.settings.height.value() / 2 * 2, 64, 8192);
+    view.glass.distortion = body.distortion;
+    if (body.focusMetres > 0.0) {
+        view.glass.focusMetres = body.focusMetres;
+        view.glass.apertureMetres =
+            1e-3 * camera.lens.focalLengthMm / std::max(0.5, camera.settings.fNumber.value());
+    }
     return view;
 }
 
@@ -52,6 +58,9 @@ std::string viewKey(const View& v) {
                          v.aim.z(),
                          v.rollDegrees,
                          v.horizontalViewDegrees,
+                         1e3 * v.glass.apertureMetres,
+                         v.glass.focusMetres,
+                         v.glass.distortion,
                          double(v.width),
                          double(v.height)}) {
         key += base::fixed(value, 5) + " ";
@@ -59,99 +68,20 @@ std::string viewKey(const View& v) {
     return key;
 }
 
-std::array<image::Point, 4> projected(const View& view, const ChartPlace& place) {
-    std::array<image::Point, 4> corners;
-    for (std::size_t i = 0; i < 4; ++i) corners[i] = view.project(place.corners[i]);
-    return corners;
-}
-
-ChartCard heldCard(const Scene& scene, const ChartPlace& place) {
-    const auto& c = place.corners;
-    const Vec middle = 0.25 * (c[0] + c[1] + c[2] + c[3]);
-    const auto greenAt = [&](const Vec& point) {
-        return irradiance(scene, point, place.normal).y();
-    };
-    ChartCard card;
-    card.isHeld = true;
-    const Vec light = irradiance(scene, middle, place.normal);
-    card.light = {light.x(), light.y(), light.z()};
-    card.fallStopsAcross = std::log2(greenAt(0.5 * (c[0] + c[3])) / greenAt(0.5 * (c[1] + c[2])));
-    card.fallStopsDown = std::log2(greenAt(0.5 * (c[0] + c[1])) / greenAt(0.5 * (c[2] + c[3])));
-    return card;
-}
-
-image::Frame cutOut(const image::Frame& frame, image::PixelRect part) {
-    image::Frame piece = image::blankFrame(part.width, part.height);
-    for (std::size_t c = 0; c < 3; ++c) {
-        for (int y = 0; y < part.height; ++y) {
-            const auto from =
-                frame.channels[c].begin() + static_cast<long>(part.y + y) * frame.width + part.x;
-            std::copy_n(
-                from, part.width, piece.channels[c].begin() + static_cast<long>(y) * part.width);
-        }
-    }
-    return piece;
-}
-
-void putBack(image::Frame& frame, const image::Frame& piece, image::PixelRect part) {
-    for (std::size_t c = 0; c < 3; ++c) {
-        for (int y = 0; y < part.height; ++y) {
-            std::copy_n(
-                piece.channels[c].begin() + static_cast<long>(y) * part.width,
-                part.width,
-                frame.channels[c].begin() + static_cast<long>(part.y + y) * frame.width + part.x);
-        }
-    }
-}
-
-/// The empty set, exposed once; per frame only the chart's part is exposed anew.
-class TakeFrames {
-public:
-    TakeFrames(const image::Frame& empty,
-               const CameraModel& model,
-               const Scene& scene,
-               const View& view)
-        : m_empty(empty),
-          m_model(model),
-          m_scene(scene),
-          m_view(view),
-          m_exposed(
-              model.expose(empty, {0, 0, empty.width, empty.height}, empty.width, empty.height)) {}
-
-    image::Frame frame(const std::optional<ChartPlace>& place, std::uint64_t seed) {
-        if (!place) return withNoise(m_exposed, seed);
-        const std::array<image::Point, 4> corners = projected(m_view, *place);
-        const ChartCard card = heldCard(m_scene, *place);
-        const image::PixelRect part = chartRegion(corners, card, m_empty.width, m_empty.height);
-        if (part.width <= 0 || part.height <= 0) return withNoise(m_exposed, seed);
-        image::Frame piece = cutOut(m_empty, part);
-        std::array<image::Point, 4> shifted = corners;
-        for (image::Point& p : shifted) p = {p.x - part.x, p.y - part.y};
-        paintChart(piece, shifted, card);
-        const Exposed piecewise = m_model.expose(piece, part, m_empty.width, m_empty.height);
-        const image::Frame oldSignal = cutOut(m_exposed.signal, part);
-        const image::Frame oldSigma = cutOut(m_exposed.sigma, part);
-        putBack(m_exposed.signal, piecewise.signal, part);
-        putBack(m_exposed.sigma, piecewise.sigma, part);
-        image::Frame developed = withNoise(m_exposed, seed);
-        putBack(m_exposed.signal, oldSignal, part);
-        putBack(m_exposed.sigma, oldSigma, part);
-        return developed;
-    }
-
-private:
-    const image::Frame& m_empty;
-    const CameraModel& m_model;
-    const Scene& m_scene;
-    const View& m_view;
-    Exposed m_exposed;
-};
-
 tl::unexpected<base::Error> notSimulated(const rig::Camera& camera) {
     return base::fail(ErrorCode::OutOfRange,
                       "Camera " + camera.letter + " cannot shoot by itself",
                       "It is a real camera, not a simulated one.",
                       "Record a clip on it and drop the file here.");
+}
+
+RenderOptions workFor(bool isFine) {
+    RenderOptions work;
+    if (isFine) {
+        work.lampRays = 32;
+        work.lampAgree = 4;
+    }
+    return work;
 }
 
 /// When a camera begins, s of the set's clock: within half a second of the others.
@@ -219,6 +149,7 @@ void SimulatedSet::follow(const rig::SetPlan& plan) {
     m_plan = plan;
     m_scene.reset();
     m_views.clear();
+    m_layers.clear();
 }
 
 const Scene& SimulatedSet::scene() {
@@ -231,15 +162,58 @@ Result<std::shared_ptr<const image::Frame>> SimulatedSet::emptyView(
     const View view = viewOf(camera);
     auto& kept = m_views[viewKey(view) + (isFine ? " fine" : "")];
     if (kept) return kept;
-    RenderOptions work;
-    if (isFine) {
-        work.lampRays = 32;
-        work.lampAgree = 4;
-    }
-    auto rendered = render(scene(), view, progress, work);
+    auto rendered = render(scene(), view, progress, workFor(isFine));
     if (!rendered) return tl::unexpected(rendered.error());
     kept = std::make_shared<const image::Frame>(std::move(*rendered));
     return kept;
+}
+
+Result<std::shared_ptr<const LayeredPicture>> SimulatedSet::layeredView(
+    const rig::Camera& camera, bool isFine, const base::Progress& progress) {
+    const View view = viewOf(camera);
+    auto& kept = m_layers[viewKey(view) + (isFine ? " fine" : "")];
+    if (kept) return kept;
+    auto rendered = renderLayers(scene(), view, progress, workFor(isFine));
+    if (!rendered) return tl::unexpected(rendered.error());
+    kept = std::make_shared<const LayeredPicture>(std::move(*rendered));
+    return kept;
+}
+
+image::Frame SimulatedSet::Stage::at(double seconds, const View& view) const {
+    image::Frame seen = *set;
+    if (people) people->lay(seconds, {0, 0, view.width, view.height}, seen);
+    return seen;
+}
+
+Result<SimulatedSet::Stage> SimulatedSet::stageOf(const rig::Camera& camera,
+                                                  const ShootOptions& options,
+                                                  const base::Progress& progress) {
+    Stage stage;
+    if (!options.isAlive) {
+        auto rendered = emptyView(camera, options.isFine, progress);
+        if (!rendered) return tl::unexpected(rendered.error());
+        stage.set = std::move(*rendered);
+        return stage;
+    }
+    const auto rendered = layeredView(camera, options.isFine, progress);
+    if (!rendered) return tl::unexpected(rendered.error());
+    stage.set = {*rendered, &(*rendered)->set};
+    stage.people.emplace(m_plan,
+                         viewOf(camera),
+                         (*rendered)->parts,
+                         options.seconds,
+                         options.seed,
+                         clapSeconds(options));
+    return stage;
+}
+
+std::optional<double> SimulatedSet::clapSeconds(const ShootOptions& options) const {
+    const bool isHandy =
+        std::any_of(m_plan.objects.begin(), m_plan.objects.end(), [](const rig::PlanObject& o) {
+            return o.kind == rig::PlanKind::Person && o.hasRaisedHands;
+        });
+    if (!isHandy || !options.hasSound) return std::nullopt;
+    return SetSound::clapAt(options.seconds);
 }
 
 Result<rig::Settings> SimulatedSet::shoot(const rig::Camera& camera,
@@ -248,32 +222,34 @@ Result<rig::Settings> SimulatedSet::shoot(const rig::Camera& camera,
                                           const base::Progress& progress) {
     if (auto valid = options.validate(); !valid) return tl::unexpected(valid.error());
     if (!camera.simulated) return notSimulated(camera);
-    const auto empty = emptyView(camera, options.isFine, progress.part(0.0, 0.5));
-    if (!empty) return tl::unexpected(empty.error());
     const View view = viewOf(camera);
+    const double start = startOf(camera.id, options);
+    auto stage = stageOf(camera, options, progress.part(0.0, 0.5));
+    if (!stage) return tl::unexpected(stage.error());
     rig::Camera used = camera;
-    used.settings = usedSettings(camera, **empty);
+    used.settings = usedSettings(camera, stage->at(start, view));
     const CameraModel model(used);
     media::ClipOptions how = clipOptions(camera, view);
     if (options.hasSound) how.soundRate = SetSound::kRate;
     auto writer = media::ClipWriter::create(file, how);
     if (!writer) return tl::unexpected(writer.error());
-    const double start = startOf(camera.id, options);
-    TakeFrames pictures(**empty, model, scene(), view);
+    TakeFrames pictures(
+        *stage->set, model, scene(), view, stage->people ? &*stage->people : nullptr);
     const int frames =
         std::max(2, static_cast<int>(std::lround(options.seconds * camera.settings.frameRate)));
     const auto picture = [&](int index) {
         const std::uint64_t seed = options.seed * 1000003U +
                                    static_cast<std::uint64_t>(index) * 7919U +
                                    cameraSeed(camera.id);
-        return pictures.frame(
-            chartPlace(m_plan, start + index / camera.settings.frameRate, options.seconds), seed);
+        const double now = start + index / camera.settings.frameRate;
+        return pictures.frame(now, chartPlace(m_plan, now, options.seconds), seed);
     };
     Samples sound;
     if (options.hasSound) {
         Microphone own;
         own.place = view.position;
-        own.gainDecibels = 2.0;
+        own.gainDecibels = 1.0;
+        own.roomShare = 0.58;  // it looks where the camera looks
         sound = SetSound(m_plan, options.seconds, options.seed)
                     .heard(own, start, frames / camera.settings.frameRate.value());
     }
@@ -328,11 +304,11 @@ Result<image::Frame> SimulatedSet::heldFrame(const rig::Camera& camera, std::uin
     used.settings = usedSettings(camera, **empty);
     const CameraModel model(used);
     const View view = viewOf(camera);
-    return TakeFrames(**empty, model, scene(), view).frame(chartPlace(m_plan, 0.5, 1.0), seed);
+    return TakeFrames(**empty, model, scene(), view).frame(0.0, chartPlace(m_plan, 0.5, 1.0), seed);
 }
 
 std::array<image::Point, 4> SimulatedSet::heldCorners(const rig::Camera& camera) const {
-    return projected(viewOf(camera), *chartPlace(m_plan, 0.5, 1.0));
+    return cornersOf(viewOf(camera), *chartPlace(m_plan, 0.5, 1.0));
 }
 
 }  // namespace rigmatch::sim

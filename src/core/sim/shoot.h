@@ -10,6 +10,7 @@
 #include "base/progress.h"
 #include "base/result.h"
 #include "rig/rig.h"
+#include "sim/moving_people.h"
 #include "sim/ray_scene.h"
 
 namespace rigmatch::sim {
@@ -20,6 +21,7 @@ struct ShootOptions {
     /// Clips get sound and begin at unlike moments, as cameras that are started by hand do, and
     /// chains that stutter show it.
     bool hasSound = false;
+    bool isAlive = true;  ///< people sway, lean and, where it has sound, clap
     bool isFine = false;  ///< half shadows from many more rays: slower
 
     [[nodiscard]] base::Result<void> validate() const;
@@ -64,10 +66,24 @@ private:
     [[nodiscard]] const Scene& scene();
     [[nodiscard]] base::Result<std::shared_ptr<const image::Frame>> emptyView(
         const rig::Camera& camera, bool isFine, const base::Progress& progress);
+    [[nodiscard]] base::Result<std::shared_ptr<const LayeredPicture>> layeredView(
+        const rig::Camera& camera, bool isFine, const base::Progress& progress);
+    /// What a camera sees: the set, and the people in it where they move.
+    struct Stage {
+        std::shared_ptr<const image::Frame> set;  ///< keeps what the people are made of, too
+        std::optional<MovingPeople> people;
+        [[nodiscard]] image::Frame at(double seconds, const View& view) const;
+    };
+    [[nodiscard]] base::Result<Stage> stageOf(const rig::Camera& camera,
+                                              const ShootOptions& options,
+                                              const base::Progress& progress);
+    /// The moment of the clap, where anybody holds up their hands for it.
+    [[nodiscard]] std::optional<double> clapSeconds(const ShootOptions& options) const;
 
     rig::SetPlan m_plan;
     std::optional<Scene> m_scene;
     std::map<std::string, std::shared_ptr<const image::Frame>> m_views;
+    std::map<std::string, std::shared_ptr<const LayeredPicture>> m_layers;
 };
 
 }  // namespace rigmatch::sim

@@ -41,6 +41,7 @@ enum Stuff {
     kIris,
     kBrow,
     kFrame,
+    kHat,
     kShirt,
     kCollar,
     kApron,
@@ -59,6 +60,7 @@ std::vector<Material> paletteOf(const Clothes& clothes, const Vec& skin) {
     palette[kIris] = matte({0.05, 0.035, 0.03}, 0.3);
     palette[kBrow] = matte(clothes.hair, 0.1);
     palette[kFrame] = matte({0.02, 0.02, 0.02}, 0.4);
+    palette[kHat] = matte(0.8 * clothes.apron, 0.0, Surface::Cloth);
     palette[kShirt] = matte(clothes.shirt, 0.0, Surface::Cloth);
     palette[kCollar] = matte(1.12 * clothes.shirt, 0.0, Surface::Cloth);
     palette[kApron] = matte(clothes.apron, 0.0, Surface::Cloth);
@@ -105,6 +107,23 @@ Solid headSolid() {
     return head;
 }
 
+/// The same with hair to the shoulders, behind the ears.
+Solid longHairedSolid() {
+    Solid head = headSolid();
+    head.addBallPair({0.0700, 0.0150, -0.0450}, {0.0240, 0.0900, 0.0480}, kHair, 0.008);
+    head.addBallPair({0.0690, -0.0900, -0.0520}, {0.0250, 0.1050, 0.0400}, kHair, 0.012);
+    head.addBall({0, -0.0500, -0.0850}, {0.0780, 0.1550, 0.0360}, kHair, 0.015);
+    return head;
+}
+
+/// A brimmed hat that sits above the brows.
+Solid hatSolid() {
+    Solid hat;
+    hat.addBall({0, 0.0950, -0.0180}, {0.0930, 0.0900, 0.1030}, kHat, 0.0);
+    hat.addBall({0, 0.0800, -0.0100}, {0.1300, 0.0100, 0.1450}, kHat, 0.010);
+    return hat;
+}
+
 /// Two rims, a bridge and the arms to the ears.
 Solid glassesSolid() {
     Solid glasses;
@@ -135,19 +154,49 @@ void addHand(Solid& body, double side) {
     body.addCone(at(0.140, -0.630, 0.335), at(0.112, -0.636, 0.372), 0.0120, 0.0085, kSkin, 0.008);
 }
 
+/// A forearm that is held before the chest, its palm inwards, in the body's axes.
+Solid raisedForearm(double side) {
+    Solid arm;
+    const auto at = [side](double x, double y, double z) { return Vec(side * x, y, z); };
+    // From within the elbow, which belongs to the trunk.
+    arm.addCone(at(0.258, -0.556, 0.004), at(0.150, -0.445, 0.225), 0.0475, 0.034, kShirt, 0.0);
+    arm.addCone(at(0.154, -0.450, 0.216), at(0.143, -0.437, 0.240), 0.037, 0.036, kCollar, 0.006);
+    arm.addCone(
+        at(0.146, -0.440, 0.235), at(0.124, -kWristDown, 0.268), 0.025, 0.022, kSkin, 0.004);
+    arm.addBall(at(kHandAside, -kHandDown, kHandAhead), {kPalm, 0.044, 0.038}, kSkin, 0.012);
+    for (int finger = 0; finger < 4; ++finger) {
+        const double z = 0.270 + 0.0168 * finger;
+        const double length = finger == 0 || finger == 3 ? 0.050 : 0.060;
+        arm.addCone(at(0.116, -0.345, z),
+                    at(0.111, -0.345 + length, z + 0.018),
+                    0.0095,
+                    0.0075,
+                    kSkin,
+                    0.006);
+    }
+    arm.addCone(at(0.113, -0.385, 0.262), at(0.098, -0.345, 0.248), 0.0115, 0.0085, kSkin, 0.008);
+    return arm;
+}
+
+void addRestingForearms(Solid& body) {
+    body.addConePair({0.262, -0.565, 0.000}, {0.190, -0.632, 0.265}, 0.049, 0.033, kShirt, 0.030);
+    body.addConePair({0.196, -0.631, 0.245}, {0.189, -0.632, 0.272}, 0.037, 0.036, kCollar, 0.006);
+    body.addConePair({0.187, -0.632, 0.270}, {0.178, -0.632, 0.320}, 0.026, 0.022, kSkin, 0.004);
+    for (const double side : {1.0, -1.0}) addHand(body, side);
+}
+
 /// Trunk, arms and legs, from the middle of the head. `floorDown`: m to the floor.
-Solid bodySolid(double floorDown, bool isStanding) {
+Solid bodySolid(double floorDown, bool isStanding, bool hasRaisedHands) {
     Solid body;
     body.addBall({0, -0.385, -0.050}, {0.178, 0.175, 0.118}, kShirt, 0.0);    // chest
     body.addBall({0, -0.570, -0.035}, {0.158, 0.200, 0.116}, kShirt, 0.090);  // belly
     body.addConePair({0.020, -0.240, -0.052}, {0.178, -0.268, -0.052}, 0.070, 0.064, kShirt, 0.060);
     body.addConePair({0.030, -0.185, -0.052}, {0.140, -0.238, -0.052}, 0.046, 0.052, kShirt, 0.050);
-    // Sleeves to the wrists.
     body.addConePair({0.196, -0.285, -0.050}, {0.262, -0.560, -0.005}, 0.066, 0.049, kShirt, 0.040);
-    body.addConePair({0.262, -0.565, 0.000}, {0.190, -0.632, 0.265}, 0.049, 0.033, kShirt, 0.030);
-    body.addConePair({0.196, -0.631, 0.245}, {0.189, -0.632, 0.272}, 0.037, 0.036, kCollar, 0.006);
-    body.addConePair({0.187, -0.632, 0.270}, {0.178, -0.632, 0.320}, 0.026, 0.022, kSkin, 0.004);
-    for (const double side : {1.0, -1.0}) addHand(body, side);
+    if (hasRaisedHands)
+        body.addBallPair({0.259, -0.557, 0.002}, {0.054, 0.054, 0.056}, kShirt, 0.040);
+    else
+        addRestingForearms(body);
     // Collar: two flaps that meet in front.
     body.addConePair({0.004, -0.232, 0.034}, {0.055, -0.182, 0.006}, 0.015, 0.014, kCollar, 0.008);
     body.addConePair({0.055, -0.182, 0.006}, {0.052, -0.168, -0.062}, 0.014, 0.013, kCollar, 0.008);
@@ -219,22 +268,43 @@ void addStandIn(const rig::PlanObject& person, std::size_t index, Scene& scene) 
     const plan::Head head = plan::headOf(person);
     const Clothes& clothes = kClothes.at(index % kClothes.size());
     const auto palette = paletteOf(clothes, skinColour(person.skinReflectance));
-    const auto add = [&](std::shared_ptr<const SurfaceMesh> mesh, double scale) {
-        scene.figures.push_back(
-            {std::move(mesh), head.centre, head.left, head.forward, scale, palette});
+    const auto add = [&](std::shared_ptr<const SurfaceMesh> mesh, double scale, int part = kTrunk) {
+        scene.figures.push_back({std::move(mesh),
+                                 head.centre,
+                                 head.left,
+                                 head.forward,
+                                 scale,
+                                 palette,
+                                 static_cast<int>(index),
+                                 part});
     };
-    add(meshOf("head", headSolid, 0.0021, false), head.scale);
+    if (person.hasLongHair)
+        add(meshOf("head, long hair", longHairedSolid, 0.0021, false), head.scale);
+    else
+        add(meshOf("head", headSolid, 0.0021, false), head.scale);
+    if (person.hasHat) add(meshOf("hat", hatSolid, 0.0025, false), head.scale);
     if (person.hasGlasses) add(meshOf("glasses", glassesSolid, 0.0009, false), head.scale);
     // Bodies keep their size: a seated child still needs a chair, a head in frame needs shoulders.
     const double bodyScale = std::clamp(head.scale, 0.75, 1.1);
     // Legs as long as they must be, to the centimetre.
     const double floorDown = std::round(100.0 * head.centre.y() / bodyScale) / 100.0;
-    const bool isStanding = person.isStanding;
-    add(meshOf((isStanding ? "standing " : "seated ") + base::fixed(floorDown, 2),
-               [=] { return bodySolid(floorDown, isStanding); },
+    const bool isStanding = person.isStanding, hasRaisedHands = person.hasRaisedHands;
+    add(meshOf((isStanding ? "standing " : "seated ") + base::fixed(floorDown, 2) +
+                   (hasRaisedHands ? ", hands raised" : ""),
+               [=] { return bodySolid(floorDown, isStanding, hasRaisedHands); },
                0.0050,
                true),
         bodyScale);
+    if (hasRaisedHands) {
+        add(meshOf(
+                "left forearm", [] { return raisedForearm(1.0); }, 0.0022, true),
+            bodyScale,
+            kLeftForearm);
+        add(meshOf(
+                "right forearm", [] { return raisedForearm(-1.0); }, 0.0022, true),
+            bodyScale,
+            kRightForearm);
+    }
     if (!isStanding) scene.groups.push_back(chairOf(head, person.facingDegrees, bodyScale));
 }
 

@@ -14,6 +14,7 @@ struct CoarsePlace {
     double lengthSeconds = 0.0;
     double offsetSeconds = 0.0;  ///< the other's time minus the reference's, to a few hundredths
     double likeness = 0.0;       ///< correlation of the levels there, -1..1
+    double height = 0.0;         ///< of the sound itself, over chance; 0: not looked at
 };
 
 /// Lays pieces of the reference, `pieceSeconds` long, on the whole other track by their levels in

@@ -25,6 +25,7 @@ constexpr double kDipAlone = 0.5, kDipOwn = 0.4, kDipOfTwo = 0.7;  // steps that
 constexpr double kLeapAlone = 0.5, kLeapStep = 1.3, kLeapOwn = 0.35, kLeapOfTwo = 0.7;
 constexpr double kDipStep = 0.9;           // of a step, from which points went on as ever
 constexpr double kDipFull = 0.5;           // of the motion around, beside a dip
+constexpr double kPopAlike = 0.5;          // of the other, that either side of a repeat moves
 constexpr double kUneven = 0.1;            // share of the usual interval; common practice
 constexpr double kStampRounding = 0.0016;  // s: containers with stamps of whole milliseconds
 constexpr std::size_t kMostBars = 24;
@@ -220,9 +221,10 @@ private:
             // Between frames that move: before the first motion and after the last, things rest.
             const bool isWithin = i > 1 && end < m_count && end - i <= longest &&
                                   m_isJudged[i - 1] && m_isJudged[end];
-            if (isWithin && !isTurn(i, end)) {
+            const bool isPart = isWithin && !isPop(i, end, longest) && isBetweenSteps(i, end);
+            if (isPart && !isTurn(i, end)) {
                 repeat(i, end, report);
-            } else if (!isWithin) {
+            } else if (!isPart) {
                 for (std::size_t j = i; j < end; ++j) m_isJudged[j] = false;
             }
             i = end;
@@ -234,6 +236,33 @@ private:
             m_isRepeat[j] = true;
             report.repeated.push_back(m_facts[j].seconds);
         }
+    }
+
+    /// A single frame that changes between a rest and these: what an encoder let lie while things
+    /// went slowly, it makes good with its next key frame. Only one that repeats alone, beside as
+    /// much motion as follows, tells of a chain that just began to.
+    [[nodiscard]] bool isPop(std::size_t from, std::size_t to, std::size_t longest) const {
+        const auto isStill = [&](std::size_t i) { return !m_isJudged[i] || isLow(i); };
+        const auto isRest = [&](std::size_t at, bool isBack) {
+            std::size_t length = 0;
+            for (std::size_t i = at; i > 0 && i < m_count && isStill(i) && !m_isRepeat[i];
+                 i = isBack ? i - 1 : i + 1)
+                ++length;
+            return length > longest;
+        };
+        const bool isAfterRest = from >= 3 && isRest(from - 2, true);
+        const bool isBeforeRest = to + 1 < m_count && isRest(to + 1, false);
+        if (!isAfterRest && !isBeforeRest) return false;
+        if (to - from > 1) return true;
+        const double before = m_facts[from - 1].change, after = m_facts[to].change;
+        return std::min(before, after) < kPopAlike * std::max(before, after);
+    }
+
+    /// Where motion is unsteady, only what stands between full steps on both sides is told.
+    [[nodiscard]] bool isBetweenSteps(std::size_t from, std::size_t to) const {
+        if (!m_isUnsteady[from] && !m_isUnsteady[to]) return true;
+        const double least = std::min(m_facts[from - 1].change, m_facts[to].change);
+        return least >= kDipFull * m_motion[from];
     }
 
     /// Things that swing come to rest and go on: what changes falls and rises step by step. A

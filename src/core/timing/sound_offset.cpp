@@ -7,6 +7,7 @@
 #include "base/format.h"
 #include "timing/coarse_offset.h"
 #include "timing/offset_line.h"
+#include "timing/piece_search.h"
 #include "timing/stretch_match.h"
 
 namespace rigmatch::timing {
@@ -14,12 +15,14 @@ namespace {
 
 constexpr double kLongPiece = 300.0, kShortPiece = 40.0;  // s, of the coarse search
 constexpr std::size_t kLongTries = 40, kShortTries = 90;  // places that are looked at closely
-constexpr double kLongSpan = 8.0;                         // s, that levels have to be alike over
-constexpr double kStretch = 2.0;   // s; 100 ppm smear it by a fifth of a millisecond
-constexpr std::size_t kLooks = 6;  // stretches of one place
-constexpr double kHeight = 6.0;    // two that agree say it
+constexpr double kSoundFirst = 180.0;  // s, up to which all sound is laid at once
+constexpr double kLongSpan = 8.0;      // s, that levels have to be alike over
+constexpr double kStretch = 2.0;       // s; 100 ppm smear it by a fifth of a millisecond
+constexpr std::size_t kLooks = 6;      // stretches of one place
+constexpr double kHeight = 6.0;        // two that agree say it
 constexpr double kAlike =
     0.65;  // levels so alike over a piece speak for it already; chance reaches 0.55
+constexpr double kSurePiece = 16.0;     // some seconds of sound; chance reaches 10
 constexpr double kSureAlike = 7.0;      // one stretch alone there
 constexpr double kAlikeHeight = 4.5;    // of three that agree there
 constexpr double kFastestDrift = 4e-4;  // of any clock that is not broken
@@ -40,6 +43,8 @@ constexpr double kTailSeconds = 0.03;    // of a room's tail that is looked at
 constexpr double kLateSeconds = 0.012;   // that the highest reflection lies behind, at most
 constexpr double kChanceEnergy = 4.0;    // square of heights that chance makes
 constexpr double kCleaner = 0.25;        // of the highest peak's, for another to be taken
+constexpr double kRivalShare = 0.75;     // of the highest peak
+constexpr double kRivalDoubt = 0.6;      // of the way to the farthest rival
 constexpr double kPeakShare = 0.4;       // of its height
 constexpr double kNear = 0.002;          // s, once it is found
 
@@ -92,6 +97,7 @@ struct Found {
     double offsetSeconds = 0.0;
     double evidence = 0.0;
     std::vector<StretchMatch> matches;  ///< those that agree
+    bool isSure = false;                ///< by the sound of a whole piece
 };
 
 class OffsetSearch {
@@ -100,24 +106,42 @@ public:
         : m_reference(reference), m_other(other), m_activity(reference, other) {}
 
     base::Result<SoundOffset> run(const base::Progress& progress) {
-        std::vector<Found> found;
         const double longest = std::max(m_reference.seconds(), m_other.seconds());
-        for (const auto& [piece, tries] :
-             {std::pair{kLongPiece, kLongTries}, std::pair{kShortPiece, kShortTries}}) {
-            if (piece == kShortPiece && longest <= kShortPiece) break;
-            const auto places = coarsePlaces(m_reference,
-                                             m_other,
-                                             std::min(piece, m_reference.seconds()),
-                                             progress.part(0.0, 0.5));
-            found = verified(places, tries, progress.part(0.5, 0.7));
+        // Short tracks by their sound at once; long ones by their levels first, which cost little.
+        std::vector<Ways> ways{Ways::LongLevels, Ways::ShortLevels, Ways::Sound};
+        if (longest <= kShortPiece)
+            ways = {Ways::Sound, Ways::LongLevels};
+        else if (longest <= kSoundFirst)
+            ways = {Ways::Sound, Ways::LongLevels, Ways::ShortLevels};
+        bool isHeard = false;
+        for (const Ways way : ways) {
+            const auto places = placesBy(way, progress.part(0.0, 0.5));
+            const auto found = verified(places,
+                                        way == Ways::LongLevels ? kLongTries : kShortTries,
+                                        progress.part(0.5, 0.7));
             if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
-            if (!found.empty()) break;
+            if (found.empty()) continue;
+            isHeard = true;
+            auto offset = best(found, progress.part(0.7, 1.0));
+            const bool isOver =
+                offset || offset.error().code == base::ErrorCode::Cancelled || m_isRepeating;
+            if (isOver) return offset;
         }
-        if (found.empty()) return nothing("Nothing that one of them hears is heard by the other.");
-        return best(found, progress.part(0.7, 1.0));
+        return nothing(isHeard
+                           ? "A sound alike stands in both, but what is around it does not agree."
+                           : "Nothing that one of them hears is heard by the other.");
     }
 
 private:
+    /// By levels in bands of long or of short pieces, or by the sound itself.
+    enum class Ways { LongLevels, ShortLevels, Sound };
+    [[nodiscard]] std::vector<CoarsePlace> placesBy(Ways way,
+                                                    const base::Progress& progress) const {
+        if (way == Ways::Sound) return piecePlaces(m_reference, m_other, progress);
+        const double piece = way == Ways::LongLevels ? kLongPiece : kShortPiece;
+        return coarsePlaces(m_reference, m_other, std::min(piece, m_reference.seconds()), progress);
+    }
+
     static tl::unexpected<base::Error> nothing(std::string detail) {
         return base::fail(base::ErrorCode::Unmeasurable,
                           "The two have no sound in common.",
@@ -165,10 +189,26 @@ private:
         std::vector<StretchMatch> matches;
         for (const double start : loudest(span, length, place.offsetSeconds, kLooks)) {
             const auto match = matchStretch(
-                m_reference, m_other, {start, length, place.offsetSeconds, 0.0, reach});
+                m_reference,
+                m_other,
+                {start, length, place.offsetSeconds, 0.0, reach, place.height >= kSurePiece});
             if (match) matches.push_back(*match);
         }
+        if (place.height >= kSurePiece) return surely(place, matches);
         return agreed(matches, place.likeness >= kAlike && span.length() > kLongSpan);
+    }
+
+    /// A piece that stands far out of chance needs no second one: in a short take everybody speaks
+    /// once, and each from another distance.
+    static Found surely(const CoarsePlace& place, const std::vector<StretchMatch>& matches) {
+        Found found{place.startSeconds, place.offsetSeconds, place.height, {}, true};
+        for (const StretchMatch& one : matches) {
+            const double apart = std::abs(one.offsetSeconds - place.offsetSeconds);
+            if (apart > kAgreeSeconds || std::abs(one.height) < kLeastHeight) continue;
+            found.evidence += std::abs(one.height);
+            found.matches.push_back(one);
+        }
+        return found;
     }
 
     static std::optional<Found> agreed(const std::vector<StretchMatch>& matches, bool isAlike) {
@@ -176,7 +216,7 @@ private:
         const int needed = isAlike ? 3 : 2;
         std::optional<Found> best;
         for (const StretchMatch& one : matches) {
-            Found found{one.atSeconds, one.offsetSeconds, 0.0, {}};
+            Found found{one.atSeconds, one.offsetSeconds, 0.0, {}, false};
             for (const StretchMatch& other : matches) {
                 const double apart = std::abs(one.offsetSeconds - other.offsetSeconds);
                 const double allowed =
@@ -244,6 +284,7 @@ private:
             const double apart = lines[i].offsetSeconds - lines[first].offsetSeconds;
             if (i == first || std::abs(apart) < kSameSeconds) continue;
             if (evidence[i] > kTwinShare * evidence[first] && !areApart(lines[first], lines[i])) {
+                m_isRepeating = true;
                 return base::fail(base::ErrorCode::Unmeasurable,
                                   "The sound repeats itself: the two fit at more than one place.",
                                   "Offsets of " + base::signedFixed(lines[first].offsetSeconds, 3) +
@@ -301,7 +342,8 @@ private:
     }
 
     /// The place followed through the whole overlap, from where it was found to both ends.
-    std::optional<SoundOffset> followed(const Found& found) const {
+    std::optional<SoundOffset> followed(const Found& found) {
+        m_isProved = found.isSure;
         const Span span = overlap(found.offsetSeconds);
         if (span.length() < kLeastShared) return std::nullopt;
         const double length = std::min(kStretch, span.length());
@@ -319,16 +361,22 @@ private:
         OffsetLine sharp;
         for (const double start : starts) {
             const double from = std::clamp(start, span.from, std::max(span.from, span.to - whole));
-            const Stretch stretch{from, whole, line.at(from) + all.lagSeconds, line.slope(), kNear};
+            const Stretch stretch{
+                from, whole, line.at(from) + all.lagSeconds, line.slope(), kNear, m_isProved};
             if (const auto match = matchStretch(m_reference, m_other, stretch))
                 sharp.add({match->atSeconds, match->offsetSeconds, match->height, true});
         }
-        return summary(sharp, span, length, all.height);
+        auto offset = summary(sharp, span, length, all.height, found.isSure);
+        if (offset)
+            offset->uncertaintySeconds =
+                std::hypot(offset->uncertaintySeconds, kRivalDoubt * all.rivalSeconds);
+        return offset;
     }
 
     struct Together {
-        double lagSeconds = 0.0;  ///< of the highest peak, from the line
-        double height = 0.0;      ///< over chance
+        double lagSeconds = 0.0;    ///< of the highest peak, from the line
+        double height = 0.0;        ///< over chance
+        double rivalSeconds = 0.0;  ///< to the farthest peak that is nearly as high
     };
     /// All stretches laid over each other along the line: where the direct sound is weak, one of
     /// them may follow a reflection; together they do not.
@@ -340,8 +388,10 @@ private:
         double count = 0.0;
         for (const double start : starts) {
             const double from = std::clamp(start, span.from, std::max(span.from, span.to - length));
-            const auto match = matchStretch(
-                m_reference, m_other, {from, length, line.at(from), line.slope(), kReflections});
+            const auto match =
+                matchStretch(m_reference,
+                             m_other,
+                             {from, length, line.at(from), line.slope(), kReflections, m_isProved});
             if (!match) continue;
             sum.resize(match->lags.size(), 0.0);
             for (std::size_t i = 0; i < std::min(sum.size(), match->lags.size()); ++i)
@@ -352,7 +402,20 @@ private:
         for (double& height : sum) height /= std::sqrt(count);
         const std::size_t direct = directPeak(sum);
         const auto lag = static_cast<double>(direct) - static_cast<double>(sum.size() / 2);
-        return {lag / m_reference.sampleRate, std::abs(sum[direct])};
+        return {lag / m_reference.sampleRate, std::abs(sum[direct]), rival(sum, direct)};
+    }
+
+    /// Where the direct sound is faint, reflections stand as high: any of those peaks may be it.
+    [[nodiscard]] double rival(const std::vector<double>& heights, std::size_t direct) const {
+        const auto own = static_cast<std::size_t>(2.0 * kPeakSeconds * m_reference.sampleRate);
+        double top = 0.0, farthest = 0.0;
+        for (const double height : heights) top = std::max(top, std::abs(height));
+        for (std::size_t i = 0; i < heights.size(); ++i) {
+            const std::size_t away = i > direct ? i - direct : direct - i;
+            if (away <= own || std::abs(heights[i]) < kRivalShare * top) continue;
+            farthest = std::max(farthest, static_cast<double>(away) / m_reference.sampleRate);
+        }
+        return farthest;
     }
 
     /// The direct sound among the peaks: as a rule the highest. A room's tail lies behind it, on
@@ -393,10 +456,10 @@ private:
     void follow(double start, double length, OffsetLine& line) const {
         const double middle = start + length / 2.0;
         const double reach = 0.004 + line.doubtAt(middle, kFastestDrift);
-        const auto match =
-            matchStretch(m_reference,
-                         m_other,
-                         {start, length, line.at(start), line.slope(), std::min(reach, 0.25)});
+        const auto match = matchStretch(
+            m_reference,
+            m_other,
+            {start, length, line.at(start), line.slope(), std::min(reach, 0.25), m_isProved});
         if (match && std::abs(match->height) >= kLeastHeight)
             line.add({match->atSeconds, match->offsetSeconds, match->height, true});
     }
@@ -415,10 +478,8 @@ private:
         return starts;
     }
 
-    std::optional<SoundOffset> summary(OffsetLine& line,
-                                       const Span& span,
-                                       double length,
-                                       double height) const {
+    std::optional<SoundOffset> summary(
+        OffsetLine& line, const Span& span, double length, double height, bool isSure) const {
         if (!line.fit()) return std::nullopt;
         SoundOffset offset;
         offset.atSeconds = line.middle();
@@ -447,7 +508,7 @@ private:
         if (used >= 3.0) offset.wanderSeconds = most - least;
         offset.isInverted = turned < 0.0;
         // A few stretches alike among many that are not: the same words, not the same moment.
-        if (used < 1.0 || (used < kWholeShare * sounding && height < kTogetherHeight))
+        if (used < 1.0 || (used < kWholeShare * sounding && height < kTogetherHeight && !isSure))
             return std::nullopt;
         offset.confidence = used / sounding * (1.0 - std::exp(-std::abs(turned) / 10.0));
         return offset;
@@ -458,6 +519,8 @@ private:
     const WhitenedTrack& m_reference;
     const WhitenedTrack& m_other;
     Activity m_activity;
+    bool m_isRepeating = false;
+    bool m_isProved = false;  ///< the place that is followed
 };
 
 }  // namespace

@@ -154,7 +154,8 @@ private:
         match.atSeconds = m_middle / count;
         match.offsetSeconds =
             m_offset / count + (lag - static_cast<double>(m_reach)) / m_reference.sampleRate;
-        const double scale = std::max(byPower, std::min(byLags, 4.0 * byPower));
+        const double byLagsAtMost = m_stretch.isProved ? byPower : 4.0 * byPower;
+        const double scale = std::max(byPower, std::min(byLags, byLagsAtMost));
         match.height = static_cast<double>(lags[best]) / scale;
         const double most = std::sqrt(m_mine * m_theirs) * length;
         match.likeness = most > 0.0 ? std::min(1.0, top / most) : 0.0;

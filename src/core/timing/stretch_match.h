@@ -14,6 +14,9 @@ struct Stretch {
     double offsetSeconds = 0.0;  ///< expected: the other's time minus the reference's, at its start
     double driftShare = 0.0;     ///< by which the offset grows per second of the reference
     double reachSeconds = 0.05;  ///< how far from there it is looked for
+    /// That the two belong together is known: what a room makes of one sound is then no chance, as
+    /// it is where pitches repeat.
+    bool isProved = false;
 };
 
 struct StretchMatch {

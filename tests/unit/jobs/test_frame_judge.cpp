@@ -41,6 +41,19 @@ private Q_SLOTS:
         QVERIFY(jobs::frameFindings(report).size() == 2);
     }
 
+    /// An encoder lets lie what goes slowly, makes it good with a key frame, and lets it lie again:
+    /// a rest, and no repeat. A chain that halves the rate right after a rest is told all the same.
+    void whatAnEncoderLetsLieIsNoRepeat() {
+        auto facts = movingFacts(0.02);
+        for (std::size_t i = 1; i < 25; ++i) facts[i].change = 0.15;
+        facts[21].change = 2.0;  // the key frame
+        QVERIFY(timing::judgedFrames(facts).repeated.empty());
+        facts[21].change = 9.0;
+        QVERIFY(timing::judgedFrames(facts).repeated.empty());
+        facts[21].change = 0.15;
+        for (std::size_t i = 26; i < facts.size(); i += 2) facts[i].change = 0.3;
+        QVERIFY(timing::judgedFrames(facts).repeated.size() >= 10);
+    }
     /// Damaged frames stand or leap as well: no chain is blamed before the file is whole.
     void damagedFramesComeBeforeTheChain() {
         auto facts = movingFacts(0.02);
