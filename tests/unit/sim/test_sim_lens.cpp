@@ -164,8 +164,7 @@ private Q_SLOTS:
         const double planned = angle(0.0, 1.0);
         const rig::Camera& camera = rig.cameras[1];
         const double focal = camera.lens.focalLengthMm;
-        const double seen =
-            optics::frameExtentMm(camera.sheet.sizes.empty() ? 23.5 : 23.5, focal, 800.0);
+        const double seen = optics::frameExtentMm(23.5, focal, 800.0);
         const double expected = 360.0 / M_PI * std::atan(0.5 * seen / 800.0);
         QVERIFY2(std::abs(angle(0.8, 1.0) - expected) < 0.02,
                  qPrintable(QStringLiteral("%1 for %2").arg(angle(0.8, 1.0)).arg(expected)));
