@@ -6,6 +6,7 @@
 
 #include "base/format.h"
 #include "timing/coarse_offset.h"
+#include "timing/direct_peak.h"
 #include "timing/offset_line.h"
 #include "timing/piece_search.h"
 #include "timing/stretch_match.h"
@@ -38,14 +39,7 @@ constexpr double kWeakShare = 0.7;
 constexpr double kWholeShare = 0.25;     // of the stretches with sound that must agree
 constexpr double kTogetherHeight = 8.0;  // of all stretches together, from which fewer may
 constexpr double kReflections = 0.045;   // s about the line that the direct sound is looked for in
-constexpr double kPeakSeconds = 0.0004;  // half the width of a peak
-constexpr double kTailSeconds = 0.03;    // of a room's tail that is looked at
-constexpr double kLateSeconds = 0.012;   // that the highest reflection lies behind, at most
-constexpr double kChanceEnergy = 4.0;    // square of heights that chance makes
-constexpr double kCleaner = 0.25;        // of the highest peak's, for another to be taken
-constexpr double kRivalShare = 0.75;     // of the highest peak
 constexpr double kRivalDoubt = 0.6;      // of the way to the farthest rival
-constexpr double kPeakShare = 0.4;       // of its height
 constexpr double kNear = 0.002;          // s, once it is found
 
 /// How much of both tracks sounds in every half second of the reference, for one offset.
@@ -400,57 +394,11 @@ private:
         }
         if (sum.empty()) return {};
         for (double& height : sum) height /= std::sqrt(count);
-        const std::size_t direct = directPeak(sum);
+        const std::size_t direct = directPeak(sum, m_reference.sampleRate, kHeight);
         const auto lag = static_cast<double>(direct) - static_cast<double>(sum.size() / 2);
-        return {lag / m_reference.sampleRate, std::abs(sum[direct]), rival(sum, direct)};
-    }
-
-    /// Where the direct sound is faint, reflections stand as high: any of those peaks may be it.
-    [[nodiscard]] double rival(const std::vector<double>& heights, std::size_t direct) const {
-        const auto own = static_cast<std::size_t>(2.0 * kPeakSeconds * m_reference.sampleRate);
-        double top = 0.0, farthest = 0.0;
-        for (const double height : heights) top = std::max(top, std::abs(height));
-        for (std::size_t i = 0; i < heights.size(); ++i) {
-            const std::size_t away = i > direct ? i - direct : direct - i;
-            if (away <= own || std::abs(heights[i]) < kRivalShare * top) continue;
-            farthest = std::max(farthest, static_cast<double>(away) / m_reference.sampleRate);
-        }
-        return farthest;
-    }
-
-    /// The direct sound among the peaks: as a rule the highest. A room's tail lies behind it, on
-    /// one side where one of the microphones stands much farther off; a reflection that is higher
-    /// has sound on both its sides.
-    [[nodiscard]] std::size_t directPeak(const std::vector<double>& heights) const {
-        const auto size = static_cast<std::ptrdiff_t>(heights.size());
-        const auto at = [&](std::ptrdiff_t i) {
-            return i >= 0 && i < size ? std::abs(heights[static_cast<std::size_t>(i)]) : 0.0;
-        };
-        const auto side = [&](std::ptrdiff_t peak, std::ptrdiff_t step) {
-            double energy = 0.0;
-            const auto from = static_cast<std::ptrdiff_t>(kPeakSeconds * m_reference.sampleRate);
-            const auto to = static_cast<std::ptrdiff_t>(kTailSeconds * m_reference.sampleRate);
-            for (std::ptrdiff_t i = from; i < to; ++i)
-                energy += std::max(0.0, std::pow(at(peak + step * i), 2.0) - kChanceEnergy);
-            return energy;
-        };
-        const auto lower = [&](std::ptrdiff_t peak) {
-            return std::min(side(peak, -1), side(peak, 1));
-        };
-        std::ptrdiff_t highest = 0;
-        for (std::ptrdiff_t i = 1; i < size; ++i) highest = at(i) > at(highest) ? i : highest;
-        std::ptrdiff_t best = highest;
-        double least = kCleaner * lower(highest);
-        const auto reach = static_cast<std::ptrdiff_t>(kLateSeconds * m_reference.sampleRate);
-        for (std::ptrdiff_t i = highest - reach; i <= highest + reach; ++i) {
-            const bool isPeak = at(i) > at(i - 1) && at(i) >= at(i + 1);
-            if (!isPeak || at(i) < std::max(kPeakShare * at(highest), kHeight)) continue;
-            const double here = lower(i);
-            if (here >= least) continue;
-            least = here;
-            best = i;
-        }
-        return static_cast<std::size_t>(best);
+        return {lag / m_reference.sampleRate,
+                std::abs(sum[direct]),
+                rivalSeconds(sum, direct, m_reference.sampleRate)};
     }
 
     void follow(double start, double length, OffsetLine& line) const {
