@@ -118,6 +118,12 @@ int main(int argc, char** argv) {
             program + " frame " + clip + " --json >/dev/null",
             decode,
             rounds);
+    const std::string rig = (folder / "take.rigmatch").string();
+    compare("a take for matching and framing, a minute",
+            "rm -f " + rig + " && " + program + " take " + rig + " --camera A=" + clip +
+                " --purpose match --purpose framing --json >/dev/null",
+            decode,
+            rounds);
     const double seconds = argc > 3 ? std::atof(argv[3]) : 0.0;
     return seconds > 0.0 ? laySixteen(folder, seconds) : 0;
 }

@@ -89,6 +89,48 @@ private Q_SLOTS:
         QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, row.topLeft() + QPoint(18, 18));
         QCOMPARE(controller().openTurns(), open - 1);
     }
+    /// The plan's camera follows what is done at the tripod, and comes back.
+    void aTurnMovesThePlansPicture() {
+        openTwo();
+        rig::Rig rig = m_app->document.rig();
+        rig::SetPlan plan;
+        for (rig::Camera& camera : rig.cameras) {
+            camera.isLensTold = true;
+            camera.lens.focalLengthMm = 50.0;
+            rig::PlanObject place;
+            place.id = "place-" + camera.id;
+            place.kind = rig::PlanKind::Camera;
+            place.cameraId = camera.id;
+            place.xMetres = place.aimXMetres = 2.0;
+            place.zMetres = 3.0;
+            place.heightMetres = place.aimHeightMetres = 1.2;
+            place.aimZMetres = 1.0;
+            plan.objects.push_back(place);
+        }
+        rig.plan = plan;
+        m_app->document.change("Draw a plan", rig);
+        auto* list = child<QListView>(window(), "framingTurnList");
+        int row = -1;
+        for (std::size_t i = 0; i < controller().turns().size() && row < 0; ++i) {
+            const std::string& code = controller().turns()[i].advice.code;
+            if (code.starts_with("tilt") || code.starts_with("pan") || code.starts_with("step"))
+                row = static_cast<int>(i);
+        }
+        QVERIFY(row >= 0);
+        list->setFocus();
+        list->setCurrentIndex(list->model()->index(row, 0));
+        QTest::keyClick(list, Qt::Key_Space);
+        QVERIFY(!(*m_app->document.rig().plan == plan));
+        QCOMPARE(list->currentIndex().row(), row);
+        QTest::keyClick(list, Qt::Key_Space);
+        const rig::SetPlan& back = *m_app->document.rig().plan;
+        for (std::size_t i = 0; i < plan.objects.size(); ++i) {
+            QVERIFY(std::abs(back.objects[i].aimXMetres - plan.objects[i].aimXMetres) < 1e-6);
+            QVERIFY(std::abs(back.objects[i].aimHeightMetres - plan.objects[i].aimHeightMetres) <
+                    1e-6);
+            QVERIFY(std::abs(back.objects[i].zMetres - plan.objects[i].zMetres) < 1e-6);
+        }
+    }
     void goalsAreChosenAndJudgedBy() {
         openTwo();
         auto* menu = child<QMenu>(window(), "framingGoalsMenu");

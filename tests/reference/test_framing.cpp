@@ -34,6 +34,8 @@ Sitting sittingOf(int i) {
     sitting.aimUp = 0.23 / sitting.headShare * free * (uniform(random) - 0.3) * 0.5;
     sitting.aimRight = 0.23 / sitting.headShare * free * (uniform(random) - 0.5);
     sitting.rollDegrees = uniform(random) < 0.5 ? 0.0 : 4.0 * (uniform(random) - 0.5);
+    sitting.hasHat = uniform(random) < 0.15;
+    sitting.hasLongHair = uniform(random) < 0.25;
     return sitting;
 }
 
@@ -127,15 +129,18 @@ private Q_SLOTS:
                 room.add(person.headroom.value - truth->crown.y, person.headroom.uncertainty);
             }
             if (qEnvironmentVariableIsSet("RIGMATCH_TELL"))
-                qInfo("%d: share %.2f turn %+.0f eyes %+.4f head %+.4f chin %+.4f crown %+.4f %s",
-                      i,
-                      sitting.headShare,
-                      sitting.turnDegrees,
-                      (person.eyeLine.value - truth->eyes.y) / size,
-                      person.headHeight.value / size - 1.0,
-                      (person.headroom.value + person.headHeight.value - truth->chin.y) / size,
-                      (person.headroom.value - truth->crown.y) / size,
-                      person.isCrownEstimate ? "estimate" : "");
+                qInfo(
+                    "%d:%s%s share %.2f turn %+.0f eyes %+.4f head %+.4f chin %+.4f crown %+.4f %s",
+                    i,
+                    sitting.hasHat ? " hat" : "",
+                    sitting.hasLongHair ? " hair" : "",
+                    sitting.headShare,
+                    sitting.turnDegrees,
+                    (person.eyeLine.value - truth->eyes.y) / size,
+                    person.headHeight.value / size - 1.0,
+                    (person.headroom.value + person.headHeight.value - truth->chin.y) / size,
+                    (person.headroom.value - truth->crown.y) / size,
+                    person.isCrownEstimate ? "estimate" : "");
         }
         qInfo("found %d of %d, %d estimated", found, count, estimates);
         eyes.tell("eye line, of 1 % of the head + 0.2 % of the height");

@@ -49,6 +49,11 @@ public:
     /// The measurement that rests on the same file and corrections as `shot` of `take`; nullptr:
     /// none yet.
     [[nodiscard]] const rig::Observation* known(const rig::Take& take, const rig::Shot& shot) const;
+    /// Those by content (rig::Observations::correctedAlike()).
+    [[nodiscard]] std::vector<rig::Observation> correctedAlike(const rig::Shot& shot,
+                                                               const std::string& asked) const {
+        return m_observations.correctedAlike(shot, asked);
+    }
 
     /// Starts anew with `rig`, not yet saved.
     void start(const rig::Rig& rig);

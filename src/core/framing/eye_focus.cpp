@@ -13,6 +13,34 @@ namespace {
 
 constexpr int kWhole = 16384;  // no shrinking: focus is a matter of single pixels
 
+// Lids, iris and brows lie so close that blur makes edges of one into those of the next, which then
+// seem narrower than they are: by that much, in edge widths over eyes to chin (rendered faces).
+constexpr double kCrowded = 6.5, kCrowdedEar = 2.0;
+
+/// Edges wider than some px have no end within reach: they are looked for in smaller pictures too.
+std::optional<double> softEdgeWidth(const cv::Mat& luma,
+                                    const cv::Rect& region,
+                                    const cv::Mat& mask) {
+    constexpr double kWide = 6.0;  // px
+    constexpr int kSmallest = 4;
+    std::optional<double> widest;
+    for (int step = 1; step <= kSmallest; step *= 2) {
+        cv::Mat small = luma, smallMask = mask;
+        if (step > 1) {
+            cv::resize(luma, small, {}, 1.0 / step, 1.0 / step, cv::INTER_AREA);
+            if (!mask.empty()) cv::resize(mask, smallMask, small.size(), 0, 0, cv::INTER_NEAREST);
+        }
+        const cv::Rect part(
+            region.x / step, region.y / step, region.width / step, region.height / step);
+        if (const auto width = edgeWidth(small, part, smallMask))
+            widest = std::max(widest.value_or(0.0), width->px * step);
+        if (widest && *widest < kWide * step) break;
+    }
+    return widest;
+}
+
+constexpr double kBesideEar = 1.15;
+
 cv::Rect about(const image::Point& at, double across, double down) {
     return {
         cvRound(at.x - across), cvRound(at.y - down), cvRound(2.0 * across), cvRound(2.0 * down)};
@@ -33,9 +61,7 @@ EyeFocus eyeFocus(const image::CodedFrame& frame, const std::vector<face::Face>&
     EyeFocus focus;
     const auto take =
         [&](std::optional<double>& place, const cv::Rect& region, const cv::Mat& mask) {
-            const auto width = edgeWidth(picture.luma, region, mask);
-            if (!width) return;
-            place = width->px;
+            place = softEdgeWidth(picture.luma, region, mask);
         };
     take(focus.background, cv::Rect(0, 0, behind.cols, behind.rows), behind);
     const auto largest =
@@ -48,16 +74,23 @@ EyeFocus eyeFocus(const image::CodedFrame& frame, const std::vector<face::Face>&
         const double apart =
             std::max(0.5 * std::abs(face.points.leftEye.x - face.points.rightEye.x), 0.15 * size);
         take(focus.eyes, about(face.eyes, apart + 0.3 * size, 0.28 * size), {});
-        const image::Point ear =
-            face.turnDegrees > 0.0 ? face.points.rightEar : face.points.leftEar;
-        take(focus.ear, about(ear, 0.22 * size, 0.35 * size), {});
+        if (focus.eyes) *focus.eyes *= 1.0 + kCrowded * *focus.eyes / size;
+        image::Point ear = face.turnDegrees > 0.0 ? face.points.rightEar : face.points.leftEar;
+        // The detector marks where the ear is fixed; it stands out from there.
+        ear.x += (ear.x < face.eyes.x ? -0.15 : 0.15) * size;
+        take(focus.ear, about(ear, 0.2 * size, 0.3 * size), {});
+        if (focus.ear) *focus.ear *= 1.0 + kCrowdedEar * *focus.ear / size;
+        // What is about as sharp as a sharper background is the background beside the ear.
+        if (focus.ear && focus.background && focus.eyes && *focus.background < *focus.eyes &&
+            *focus.ear < kBesideEar * *focus.background)
+            focus.ear.reset();
         take(
             focus.hair, about({face.eyes.x, face.eyes.y - 0.8 * size}, 0.7 * size, 0.3 * size), {});
     }
+    // Hair has no edges of its own: its outline's are as soft as what is behind.
     double least = 0.0;
     for (const auto& [place, name] : {std::pair{&focus.eyes, "eyes"},
                                       std::pair{&focus.ear, "ear"},
-                                      std::pair{&focus.hair, "hair"},
                                       std::pair{&focus.background, "background"}}) {
         if (!*place || (!focus.sharpest.empty() && **place >= least)) continue;
         least = **place;

@@ -13,9 +13,9 @@
 namespace rigmatch::framing {
 namespace {
 
-constexpr int kFullSize = 16384;  // no shrinking: focus is a matter of single pixels
-constexpr int kSmall = 960;       // px wide, on which size is followed
-constexpr double kEvery = 0.2;    // s
+constexpr int kSmall = 960;                             // px wide, on which size is followed
+constexpr int kSomeApart = 31;                          // px, of what the stretch is told from
+constexpr double kEvery = 0.2;                          // s
 constexpr int kAcross = 8, kDown = 5, kFocusTile = 96;  // px
 constexpr double kRests = 3.0;    // 8-bit codes of the mean change, up to which a tile rests
 constexpr double kTexture = 4.0;  // 8-bit codes of slope, from which a tile tells focus
@@ -71,10 +71,15 @@ class FocusWatch::Impl {
 public:
     void take(const image::CodedFrame& frame) {
         if (!m_samples.empty() && frame.seconds < m_samples.back().seconds + kEvery - 1e-6) return;
-        LumaPicture picture = lumaPicture(frame, kFullSize);
-        const cv::Mat& luma = picture.luma;
+        const cv::Mat luma = lumaPlane(frame);
         if (luma.cols < kAcross * kFocusTile / 2 || luma.rows < kDown * kFocusTile / 2) return;
-        if (!m_before.empty() && m_before.size() != luma.size()) return;
+        if (!m_before.empty() && m_size != luma.size()) return;
+        m_size = luma.size();
+        cv::Mat small;
+        const double share = std::min(1.0, static_cast<double>(kSmall) / luma.cols);
+        cv::resize(luma, small, {}, share, share, cv::INTER_AREA);
+        const LumaStretch stretch = lumaStretch(small, lumaPerSignal(frame), kSomeApart);
+        std::vector<cv::Mat> coarse;
         FocusSample sample;
         sample.seconds = frame.seconds;
         for (int j = 0; j < kDown; ++j) {
@@ -85,16 +90,20 @@ public:
                              kFocusTile,
                              kFocusTile) &
                     cv::Rect(0, 0, luma.cols, luma.rows);
-                const bool isStill = m_before.empty() || changeOf(m_before(at), luma(at)) <= kRests;
-                sample.detail.push_back(isStill ? detailOf(luma(at)) : std::nullopt);
+                cv::Mat tile, blurred;
+                luma(at).convertTo(tile, CV_8U, stretch.gain, stretch.offset);
+                // Of coarse detail: grain and focus change the fine.
+                cv::resize(tile, blurred, {}, 0.125, 0.125, cv::INTER_AREA);
+                const bool isStill =
+                    m_before.empty() || changeOf(m_before[coarse.size()], blurred) <= kRests;
+                sample.detail.push_back(isStill ? detailOf(tile) : std::nullopt);
+                coarse.push_back(blurred);
             }
         }
-        cv::Mat small;
-        const double share = std::min(1.0, static_cast<double>(kSmall) / luma.cols);
-        cv::resize(luma, small, {}, share, share, cv::INTER_AREA);
+        small.convertTo(small, CV_8U, stretch.gain, stretch.offset);
         keepExtremes(sample, small);
         m_samples.push_back(std::move(sample));
-        m_before = luma;
+        m_before = std::move(coarse);
     }
 
     [[nodiscard]] std::optional<rig::FocusOverTime> report() const {
@@ -130,11 +139,8 @@ public:
 
 private:
     static double changeOf(const cv::Mat& before, const cv::Mat& now) {
-        // Of coarse detail: grain and focus change the fine.
-        cv::Mat a, b, off;
-        cv::resize(before, a, {}, 0.125, 0.125, cv::INTER_AREA);
-        cv::resize(now, b, {}, 0.125, 0.125, cv::INTER_AREA);
-        cv::absdiff(a, b, off);
+        cv::Mat off;
+        cv::absdiff(before, now, off);
         return cv::mean(off)[0];
     }
 
@@ -186,7 +192,9 @@ private:
     }
 
     std::vector<FocusSample> m_samples;
-    cv::Mat m_before, m_sharp, m_soft;
+    std::vector<cv::Mat> m_before;  ///< coarse tiles
+    cv::Size m_size;
+    cv::Mat m_sharp, m_soft;
     double m_most = 0.0, m_least = 0.0;
 };
 

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "framing/framing_pairs.h"
 #include "framing/framing_surroundings.h"
 #include "framing/picture_drift.h"
 #include "rig/framing_goals.h"
@@ -17,8 +18,7 @@ using rig::FramedPerson;
 constexpr double kCloseHead = 0.20;  // of the height; smaller ones are framed by the whole
 constexpr double kLensTurn = 12.0;   // degrees: who turns less speaks to the lens
 constexpr double kThird = 1.0 / 3.0;
-constexpr double kSameShot = 1.6;  // larger steps of size are meant
-constexpr double kNeck = 0.35;     // of the head, below the chin
+constexpr double kNeck = 0.35;  // of the head, below the chin
 
 /// A person of a camera, while its findings are made.
 struct Seen {
@@ -142,6 +142,29 @@ Finding rollFinding(const FramedCamera& camera) {
     return finding;
 }
 
+/// Eyes that are soft while nothing is sharper: where the lens is told, the ear tells on which side
+/// the focus lies, by how much softer or sharper it is than the eyes.
+std::optional<Finding> frontFocusFinding(const FramedCamera& camera, const FramedPerson& person) {
+    constexpr double kSoftEyes = 3.0, kWidthDoubt = 0.15;  // px, share
+    const rig::FocusReading& focus = camera.reading->focus;
+    if (*focus.eyes < kSoftEyes || !focus.ear || !focus.background ||
+        *focus.background < *focus.eyes)
+        return std::nullopt;
+    const auto sides = earWidths(camera, person, *focus.eyes);
+    if (!sides) return std::nullopt;
+    const double doubt = 2.0 * kWidthDoubt * *focus.ear;
+    if (sides->before - sides->behind < 2.0 * doubt || *focus.ear < sides->before - doubt)
+        return std::nullopt;
+    Finding finding =
+        pictureFinding("focusBefore", camera, *focus.eyes, kWidthDoubt * *focus.eyes, "px");
+    finding.high = kSoftEyes;
+    finding.nearBy = kSoftEyes;
+    base::judge(finding);
+    if (finding.verdict == base::Verdict::Good) return std::nullopt;
+    finding.advice = focusFurther(camera, person, *focus.eyes);
+    return finding;
+}
+
 std::optional<Finding> focusFinding(const FramedCamera& camera) {
     const rig::FocusReading& focus = camera.reading->focus;
     if (!focus.eyes || camera.reading->people.empty()) return std::nullopt;
@@ -154,6 +177,7 @@ std::optional<Finding> focusFinding(const FramedCamera& camera) {
     for (const auto& place : {focus.ear, focus.background}) {
         if (place && (!sharper || *place < *sharper)) sharper = place;
     }
+    if (const auto before = frontFocusFinding(camera, *largest)) return before;
     if (!sharper) return std::nullopt;
     Finding finding =
         pictureFinding("focus", camera, *focus.eyes - *sharper, kWidthDoubt * *focus.eyes, "px");
@@ -194,98 +218,6 @@ std::optional<Finding> movedFinding(const FramedCamera& camera) {
                        {"rollDegrees", drift.rollDegrees},
                        {"scale", drift.scale}}};
     return finding;
-}
-
-void addTwoShot(const FramedCamera& camera, std::vector<Finding>& findings) {
-    const FramedPerson& left = camera.reading->people[0];
-    const FramedPerson& right = camera.reading->people[1];
-    Finding height = pictureFinding("pairLevel",
-                                    camera,
-                                    right.eyeLine.value - left.eyeLine.value,
-                                    std::hypot(left.eyeLine.uncertainty, right.eyeLine.uncertainty),
-                                    "share");
-    height.low = -0.03;
-    height.high = 0.03;
-    height.nearBy = 0.03;
-    base::judge(height);
-    if (isSure(height, 0.0))
-        height.advice = {
-            "raiseSeat",
-            {{"person", *height.value > 0.0 ? 1.0 : 0.0}, {"share", std::abs(*height.value)}}};
-    findings.push_back(height);
-    const double middle = 0.5 * (left.across.value + right.across.value);
-    Finding spacing = pictureFinding("pairSpacing",
-                                     camera,
-                                     middle,
-                                     std::hypot(left.across.uncertainty, right.across.uncertainty),
-                                     "share");
-    spacing.low = 0.45;
-    spacing.high = 0.55;
-    spacing.nearBy = 0.05;
-    base::judge(spacing);
-    if (isSure(spacing, 0.5)) spacing.advice = pan(camera, left, middle, 0.5);
-    findings.push_back(spacing);
-}
-
-/// The lone person of a camera that is close on somebody.
-const FramedPerson* loneClose(const FramedCamera& camera) {
-    if (camera.reading == nullptr || camera.reading->people.size() != 1) return nullptr;
-    const FramedPerson& person = camera.reading->people.front();
-    return isClose(person) && !person.isCut ? &person : nullptr;
-}
-
-/// Head to head; where a crown is an estimate, face to face.
-rig::Doubted sizeRatio(const FramedPerson& a, const FramedPerson& b) {
-    const bool isHead = !a.isCrownEstimate && !b.isCrownEstimate;
-    const rig::Doubted& x = isHead ? a.headHeight : a.faceHeight;
-    const rig::Doubted& y = isHead ? b.headHeight : b.faceHeight;
-    const double ratio = x.value / y.value;
-    return {ratio, ratio * std::hypot(x.uncertainty / x.value, y.uncertainty / y.value)};
-}
-
-/// B against C: alike in size, height and, mirrored, in place.
-void addAlike(const FramedCamera& camera,
-              const FramedPerson& person,
-              const FramedCamera& lead,
-              const FramedPerson& other,
-              std::vector<Finding>& findings) {
-    const rig::Doubted ratio = sizeRatio(person, other);
-    if (ratio.value > kSameShot || ratio.value < 1.0 / kSameShot) return;
-    const Seen seen{camera, 0};
-    const auto add = [&](const char* quantity,
-                         const rig::Doubted& value,
-                         double slack,
-                         double middle,
-                         const std::string& unit) -> Finding& {
-        Finding finding = findingOf(quantity, seen, value);
-        finding.other = lead.id;
-        finding.unit = unit;
-        finding.low = middle == 1.0 ? 1.0 / (1.0 + slack) : -slack;
-        finding.high = middle + slack;
-        finding.nearBy = slack;
-        base::judge(finding);
-        findings.push_back(finding);
-        return findings.back();
-    };
-    Finding& size = add("headSize", ratio, 0.05, 1.0, "ratio");
-    if (isSure(size, 1.0)) size.advice = resize(camera, person, 1.0 / ratio.value);
-    Finding& eyes = add("eyesAlike",
-                        {person.eyeLine.value - other.eyeLine.value,
-                         std::hypot(person.eyeLine.uncertainty, other.eyeLine.uncertainty)},
-                        0.02,
-                        0.0,
-                        "share");
-    if (isSure(eyes, 0.0))
-        eyes.advice = tilt(camera, person, person.eyeLine.value, other.eyeLine.value);
-    const double mine = person.across.value - 0.5, theirs = other.across.value - 0.5;
-    const double goal = std::abs(mine - theirs) < std::abs(mine + theirs) ? theirs : -theirs;
-    Finding& offset =
-        add("offsetAlike",
-            {mine - goal, std::hypot(person.across.uncertainty, other.across.uncertainty)},
-            0.03,
-            0.0,
-            "share");
-    if (isSure(offset, 0.0)) offset.advice = pan(camera, person, person.across.value, 0.5 + goal);
 }
 
 void addCamera(const FramedCamera& camera,
@@ -380,15 +312,8 @@ std::vector<Finding> framingFindings(const std::vector<FramedCamera>& cameras,
     for (const FramedCamera& camera : cameras) {
         if (camera.reading != nullptr) addCamera(camera, choices, findings);
     }
-    const FramedCamera* lead = nullptr;
-    for (const FramedCamera& camera : cameras) {
-        const FramedPerson* person = loneClose(camera);
-        if (person == nullptr) continue;
-        if (lead == nullptr)
-            lead = &camera;
-        else
-            addAlike(camera, *person, *lead, *loneClose(*lead), findings);
-    }
+    addPairs(cameras, findings);
+    addVeils(cameras, findings);
     std::stable_sort(findings.begin(), findings.end(), [](const Finding& a, const Finding& b) {
         return rank(a) != rank(b) ? rank(a) < rank(b) : a.excess() > b.excess();
     });

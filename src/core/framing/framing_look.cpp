@@ -5,6 +5,7 @@
 
 #include "base/constants.h"
 #include "framing/bright_spots.h"
+#include "framing/darkest_place.h"
 #include "framing/eye_focus.h"
 #include "framing/key_screen.h"
 #include "framing/picture_roll.h"
@@ -54,6 +55,7 @@ void FramingLook::take(const image::CodedFrame& frame, Moment moment) {
     for (const PersonFrame& person : m_people.back()) heads.push_back(headBox(person, frame));
     m_reading.brightSpots = brightSpots(frame, heads);
     m_reading.keyScreen = keyScreen(frame, heads);
+    m_reading.darkest = darkestPlace(frame);
 }
 
 rig::FramingReading FramingLook::reading() const {

@@ -5,6 +5,8 @@
 #include <cctype>
 #include <cmath>
 
+#include "image/robust.h"
+
 namespace rigmatch::framing {
 namespace {
 
@@ -47,6 +49,29 @@ std::optional<Finding> huntFinding(const FramedCamera& camera) {
     return finding;
 }
 
+/// What an earlier version measured has no uncertainty of its own.
+double doubtOr(double told, double usual) { return told > 0.0 ? told : usual; }
+
+/// How far the darkest is lifted, of signal; good to `high`.
+Finding veilFinding(const std::string& quantity,
+                    const FramedCamera& camera,
+                    const rig::Doubted& than,
+                    double high) {
+    const rig::Doubted& own = *camera.reading->darkest;
+    Finding finding = pictureFinding(quantity,
+                                     camera,
+                                     own.value - than.value,
+                                     std::hypot(own.uncertainty, than.uncertainty),
+                                     "share");
+    finding.low = -1.0;
+    finding.high = high;
+    finding.nearBy = high;
+    base::judge(finding);
+    if (!isSure(finding, high)) finding.verdict = base::Verdict::Good;
+    if (finding.verdict != base::Verdict::Good) finding.advice = {"wipeLens", {}};
+    return finding;
+}
+
 /// A key screen: even to a third of a stop, near to two thirds; neither dim nor glaring; its colour
 /// kept off the person (sources 14.8).
 void addKeyScreen(const FramedCamera& camera, std::vector<Finding>& findings) {
@@ -61,7 +86,8 @@ void addKeyScreen(const FramedCamera& camera, std::vector<Finding>& findings) {
     base::judge(even);
     if (isSure(even, even.high)) even.advice = {"evenScreen", {}};
     findings.push_back(even);
-    Finding level = pictureFinding("keyLevel", camera, screen.level, 0.01, "share");
+    Finding level =
+        pictureFinding("keyLevel", camera, screen.level, doubtOr(screen.levelDoubt, 0.01), "share");
     level.low = 0.35;
     level.high = 0.65;
     level.nearBy = 0.12;
@@ -69,14 +95,16 @@ void addKeyScreen(const FramedCamera& camera, std::vector<Finding>& findings) {
     if (isSure(level, std::clamp(screen.level, level.low, level.high)))
         level.advice = {screen.level < level.low ? "brightenScreen" : "dimScreen", {}};
     findings.push_back(level);
-    Finding saturation = pictureFinding("keySaturation", camera, screen.saturation, 0.02, "share");
+    Finding saturation = pictureFinding(
+        "keySaturation", camera, screen.saturation, doubtOr(screen.saturationDoubt, 0.02), "share");
     saturation.low = 0.35;
     saturation.high = 1.0;
     saturation.nearBy = 0.1;
     base::judge(saturation);
     if (isSure(saturation, saturation.low)) saturation.advice = {"cleanScreen", {}};
     findings.push_back(saturation);
-    Finding spill = pictureFinding("keySpill", camera, screen.spillShare, 0.03, "share");
+    Finding spill = pictureFinding(
+        "keySpill", camera, screen.spillShare, doubtOr(screen.spillDoubt, 0.03), "share");
     spill.high = 0.12;
     spill.nearBy = 0.13;
     base::judge(spill);
@@ -120,6 +148,28 @@ void addSurroundings(const FramedCamera& camera, std::vector<Finding>& findings)
     }
     if (const auto hunts = huntFinding(camera)) findings.push_back(*hunts);
     if (reading.keyScreen) addKeyScreen(camera, findings);
+}
+
+void addVeils(const std::vector<FramedCamera>& cameras, std::vector<Finding>& findings) {
+    constexpr double kSince = 0.02, kAcross = 0.06;  // of signal (own choice)
+    for (const FramedCamera& camera : cameras) {
+        if (camera.reading == nullptr || !camera.reading->darkest) continue;
+        if (camera.darkestBefore)
+            findings.push_back(veilFinding("veilSince", camera, *camera.darkestBefore, kSince));
+        std::vector<double> others;
+        for (const FramedCamera& other : cameras) {
+            if (&other == &camera || other.reading == nullptr || !other.reading->darkest ||
+                camera.profile.empty() || other.profile != camera.profile)
+                continue;
+            others.push_back(other.reading->darkest->value);
+        }
+        if (others.size() < 2) continue;
+        Finding finding =
+            veilFinding("veil", camera, {image::median(others), 0.5 * kSince}, kAcross);
+        // Other cameras see other things: it is never more than worth a look.
+        if (finding.verdict == base::Verdict::Off) finding.verdict = base::Verdict::Near;
+        findings.push_back(finding);
+    }
 }
 
 }  // namespace rigmatch::framing

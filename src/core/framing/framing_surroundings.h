@@ -24,4 +24,9 @@ namespace rigmatch::framing {
 /// "keyEvenness", "keyLevel", "keySaturation", "keySpill".
 void addSurroundings(const FramedCamera& camera, std::vector<base::Finding>& findings);
 
+/// Contrast that is lost where pictures are darkest: "veilSince" against the camera's last take of
+/// the same settings, "veil" against the other cameras of the take in the same profile (three and
+/// more together; their pictures hold other things, so the bound is wider).
+void addVeils(const std::vector<FramedCamera>& cameras, std::vector<base::Finding>& findings);
+
 }  // namespace rigmatch::framing

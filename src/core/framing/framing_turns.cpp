@@ -9,6 +9,9 @@
 namespace rigmatch::framing {
 namespace {
 constexpr double kHeadMetres = 0.23;
+// An edge blurred by a disc rises from 10 to 90 % over 0.687 of its diameter (calculated).
+constexpr double kOfDisc = 0.687;
+constexpr double kInFocusPx = 1.5;  // of a rendered edge (figures, focus)
 
 /// Angle and way that bring a place from one share of a side to another.
 void putTurn(const FramedCamera& camera,
@@ -25,6 +28,24 @@ void putTurn(const FramedCamera& camera,
     advice.arguments["degrees"] = std::abs(a - b) * base::kDegreesPerRadian;
     if (const auto metres = camera.metresTo(person))
         advice.arguments["centimetres"] = 100.0 * *metres * std::abs(to - from) * sidePx / *focal;
+}
+
+/// By how much the focus is off: the blur of a thin lens.
+base::Advice refocus(const char* code,
+                     const FramedCamera& camera,
+                     const rig::FramedPerson& person,
+                     double eyesPx,
+                     double sharpestPx) {
+    base::Advice advice{code, {}};
+    const auto metres = camera.metresTo(person);
+    if (!camera.lens || !camera.lens->fNumber || !metres) return advice;
+    const double discPx = std::sqrt(eyesPx * eyesPx - sharpestPx * sharpestPx) / kOfDisc;
+    const double focalMm = camera.lens->focalLengthMm;
+    const double discMm = discPx * focalMm / *camera.focalPx();
+    const double metresOff =
+        discMm * *camera.lens->fNumber * *metres * *metres * 1000.0 / (focalMm * focalMm);
+    advice.arguments["centimetres"] = 100.0 * metresOff;
+    return advice;
 }
 
 }  // namespace
@@ -86,18 +107,29 @@ base::Advice focusNearer(const FramedCamera& camera,
                          const rig::FramedPerson& person,
                          double eyesPx,
                          double sharpestPx) {
-    base::Advice advice{"focusNearer", {}};
+    return refocus("focusNearer", camera, person, eyesPx, sharpestPx);
+}
+
+std::optional<EarWidths> earWidths(const FramedCamera& camera,
+                                   const rig::FramedPerson& person,
+                                   double eyesPx) {
+    constexpr double kBehind = 0.096, kBeside = 0.082;  // m
     const auto metres = camera.metresTo(person);
-    if (!camera.lens || !camera.lens->fNumber || !metres) return advice;
-    // An edge blurred by a disc rises from 10 to 90 % over 0.687 of its diameter (calculated).
-    constexpr double kOfDisc = 0.687;
-    const double discPx = std::sqrt(eyesPx * eyesPx - sharpestPx * sharpestPx) / kOfDisc;
-    const double focalMm = camera.lens->focalLengthMm;
-    const double discMm = discPx * focalMm / *camera.focalPx();
-    const double metresOff =
-        discMm * *camera.lens->fNumber * *metres * *metres * 1000.0 / (focalMm * focalMm);
-    advice.arguments["centimetres"] = 100.0 * metresOff;
-    return advice;
+    const auto focal = camera.focalPx();
+    if (!camera.lens || !camera.lens->fNumber || !metres || !focal) return std::nullopt;
+    const double turn = std::abs(person.turnDegrees) / base::kDegreesPerRadian;
+    const double depth = kBehind * std::cos(turn) - kBeside * std::sin(turn);
+    if (depth <= 0.0) return std::nullopt;
+    const double aperture = 0.001 * camera.lens->focalLengthMm / *camera.lens->fNumber;
+    const double step = kOfDisc * aperture * *focal * (1.0 / *metres - 1.0 / (*metres + depth));
+    const double blur = std::sqrt(std::max(0.0, eyesPx * eyesPx - kInFocusPx * kInFocusPx));
+    return EarWidths{std::hypot(blur + step, kInFocusPx), std::hypot(blur - step, kInFocusPx)};
+}
+
+base::Advice focusFurther(const FramedCamera& camera,
+                          const rig::FramedPerson& person,
+                          double eyesPx) {
+    return refocus("focusFurther", camera, person, eyesPx, kInFocusPx);
 }
 
 }  // namespace rigmatch::framing

@@ -24,6 +24,10 @@ struct FramedCamera {
     int width = 0, height = 0;             ///< px
     std::optional<CameraLens> lens;        ///< nothing: turns are said in shares of the picture
     std::optional<double> distanceMetres;  ///< to the person, from the plan
+    std::string subjectId;                 ///< whom the plan aims it at; empty: not told
+    std::string profile;                   ///< the picture profile it recorded in
+    /// The darkest of its picture in the last take before, of the same profile (signal).
+    std::optional<rig::Doubted> darkestBefore;
 
     /// px that stand for 45°; nothing without a lens.
     [[nodiscard]] std::optional<double> focalPx() const;
@@ -59,5 +63,19 @@ struct FramedCamera {
                                        const rig::FramedPerson& person,
                                        double eyesPx,
                                        double sharpestPx);
+/// How wide the edges of the ear that shows would be, px, were the focus before the eyes or behind.
+struct EarWidths {
+    double before = 0.0, behind = 0.0;
+};
+/// For eyes whose edges are that wide (thin lens; an ear lies 9.6 cm behind the eyes and 8.2 cm
+/// beside them, common practice); nothing without lens, f-number and distance.
+[[nodiscard]] std::optional<EarWidths> earWidths(const FramedCamera& camera,
+                                                 const rig::FramedPerson& person,
+                                                 double eyesPx);
+/// Brings the focus from before the person to the eyes: "focusFurther", the same way, against edges
+/// as a lens in focus has them.
+[[nodiscard]] base::Advice focusFurther(const FramedCamera& camera,
+                                        const rig::FramedPerson& person,
+                                        double eyesPx);
 
 }  // namespace rigmatch::framing

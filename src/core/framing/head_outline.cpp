@@ -15,6 +15,9 @@ constexpr double kUsualCrown = 1.05;  // of that above the eyes; 0.87 bald, 1.22
 constexpr double kLeastCrown = 0.9, kMostCrown = 1.75;
 // A crown lower than hair usually ends is a bald head's, or hair that was taken for the wall.
 constexpr double kLowCrown = 1.0;
+// What stands above the forehead, of what lies between forehead and chin: 0.27 on bare heads, 0.45
+// with much hair (from memory, head measures); more is a hat or hair piled up.
+constexpr double kMostAboveBrow = 0.58;
 constexpr double kSureDoubt = 0.008, kLowDoubt = 0.025;      // shares of the head, on known heads
 constexpr double kAbove = 2.3, kBelow = 1.6, kBeside = 1.9;  // reach of the crop
 constexpr int kRounds = 4;
@@ -222,7 +225,10 @@ HeadOutline headOutline(const image::CodedFrame& frame, const face::Face& face) 
     const double above = kAbove - highest / kUnit;
     constexpr double kLeastStrength = 20.0;  // of 8-bit codes over three channels
     if (above < kLeastCrown || above > kMostCrown || strength < kLeastStrength) return outline;
-    outline.crown = crop.place(column, highest);
+    const image::Point top = crop.place(column, highest);
+    const double brow = face.chin.y - face.brow.y;
+    if (brow > 0.0 && face.brow.y - top.y > kMostAboveBrow * brow) return outline;
+    outline.crown = top;
     outline.isEstimate = false;
     outline.crownDoubt = above < kLowCrown ? kLowDoubt : kSureDoubt;
     const auto wide = [&](int step) {

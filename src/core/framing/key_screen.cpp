@@ -19,6 +19,8 @@ constexpr int kCell = 10;            // px over which light is averaged
 constexpr int kScreenMargin = 5;     // px from the person, that count for neither
 constexpr int kBand = 4;             // px of the person's edge
 constexpr double kGamma = 2.4;       // ITU-R BT.1886
+// What a matrix, a codec and folds of the cloth do to the whole (own choice).
+constexpr double kLeastLevelDoubt = 0.004, kLeastSaturationDoubt = 0.008, kLeastSpillDoubt = 0.015;
 constexpr double kCellDoubt = 0.02;  // stops: grain that cells leave, and the cloth's folds
 
 struct ScreenHue {
@@ -28,6 +30,17 @@ struct ScreenHue {
 constexpr std::array<ScreenHue, 2> kHues{{{"green", 1}, {"blue", 2}}};
 
 using ScreenPixel = std::array<float, 3>;
+
+/// Of a median of places that scatter so, neighbours counted as one in nine.
+double medianDoubt(const std::vector<double>& values, double least) {
+    constexpr double kOfMedian = 1.2533, kAlike = 9.0;  // of a mean's error (normal values)
+    const double middle = image::median(values);
+    std::vector<double> apart;
+    for (const double value : values) apart.push_back(std::abs(value - middle));
+    const double sigma = 1.4826 * image::median(apart);
+    const double count = std::max(1.0, static_cast<double>(values.size()) / kAlike);
+    return std::hypot(kOfMedian * sigma / std::sqrt(count), least);
+}
 
 class Screen {
 public:
@@ -53,7 +66,7 @@ public:
         screen.hue = m_hue.name;
         screen.areaShare = most;
         measureLight(screen);
-        screen.spillShare = spill(heads);
+        measureSpill(heads, screen);
         return screen;
     }
 
@@ -144,6 +157,8 @@ private:
         if (stops.empty()) return;
         screen.level = image::median(levels);
         screen.saturation = image::median(saturations);
+        screen.levelDoubt = medianDoubt(levels, kLeastLevelDoubt);
+        screen.saturationDoubt = medianDoubt(saturations, kLeastSaturationDoubt);
         std::sort(stops.begin(), stops.end());
         const auto part = [&](double share) {
             return stops[static_cast<std::size_t>(share * static_cast<double>(stops.size() - 1))];
@@ -155,7 +170,7 @@ private:
 
     /// The screen's hue on the edge of a head, as a share of the screen's own: skin and hair have
     /// none of it themselves. Blue is told too small on skin, which has less of blue than of red.
-    [[nodiscard]] double spill(const std::vector<HeadBox>& heads) const {
+    void measureSpill(const std::vector<HeadBox>& heads, rig::KeyScreen& told) const {
         const auto grown = [&](int px) {
             cv::Mat larger;
             cv::dilate(m_mask,
@@ -183,9 +198,11 @@ private:
             }
         }
         constexpr std::size_t kFewest = 30;
-        if (edge.size() < kFewest || screen.empty()) return 0.0;
+        if (edge.size() < kFewest || screen.empty()) return;
         const double own = image::median(screen);
-        return own <= 0.0 ? 0.0 : std::clamp(image::median(edge) / own, 0.0, 1.0);
+        if (own <= 0.0) return;
+        told.spillShare = std::clamp(image::median(edge) / own, 0.0, 1.0);
+        told.spillDoubt = medianDoubt(edge, kLeastSpillDoubt * own) / own;
     }
 
     int m_step;

@@ -21,4 +21,17 @@ struct LumaPicture {
 /// By whole areas down to `width` px at most.
 [[nodiscard]] LumaPicture lumaPicture(const image::CodedFrame& frame, int width);
 
+/// The luma of a frame as it is held, 8 or 16 bit codes or floats; of RGB frames it is made. The
+/// frame must outlive it.
+[[nodiscard]] cv::Mat lumaPlane(const image::CodedFrame& frame);
+/// What stretches values of a picture over 8 bit: 8-bit code = gain × value + offset, from its
+/// darkest to its brightest half per cent. `perSignal`: values that one of signal is; `apart`: px,
+/// one in so many of which is looked at.
+struct LumaStretch {
+    double gain = 1.0, offset = 0.0;
+};
+[[nodiscard]] LumaStretch lumaStretch(const cv::Mat& values, double perSignal, int apart = 7);
+/// Values of lumaPlane() that one of signal is.
+[[nodiscard]] double lumaPerSignal(const image::CodedFrame& frame);
+
 }  // namespace rigmatch::framing

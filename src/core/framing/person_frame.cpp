@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "framing/bright_spots.h"
+#include "framing/chin_edge.h"
 #include "framing/head_outline.h"
 #include "framing/pupils.h"
 #include "image/robust.h"
@@ -13,7 +14,7 @@ namespace rigmatch::framing {
 namespace {
 
 // One standard deviation, of the head's height, as measured on pictures with known heads.
-constexpr double kEyesDoubt = 0.015, kChinDoubt = 0.03;
+constexpr double kEyesDoubt = 0.015, kHatDoubt = 0.03, kChinDoubt = 0.03;
 constexpr double kTurnedDoubt = 0.035;  // more of the chin at a turn of 60°: the mesh has it short
 constexpr double kPixelDoubt = 0.001;   // of the picture's height
 constexpr double kFrontal = 8.0;        // degrees of turn under which nobody looks aside
@@ -69,10 +70,12 @@ std::vector<PersonFrame> personFrames(const image::CodedFrame& frame,
     std::vector<PersonFrame> people;
     const double height = frame.height, width = frame.width;
     for (const face::Face& found : faces) {
-        const HeadOutline outline = headOutline(frame, found);
         PersonFrame person;
         face::Face face = found;
         face.eyes = betweenPupils(frame, found);
+        const auto jaw = chinEdge(frame, face);
+        if (jaw) face.chin.y = jaw->row;
+        const HeadOutline outline = headOutline(frame, face);
         person.face = face;
         person.turnDegrees = face.turnDegrees;
         person.isCrownEstimate = outline.isEstimate;
@@ -80,13 +83,16 @@ std::vector<PersonFrame> personFrames(const image::CodedFrame& frame,
         const auto doubt = [&](double share) { return std::hypot(share * head, kPixelDoubt); };
         const double crown = outline.crownDoubt;
         const double chin =
-            kChinDoubt + kTurnedDoubt * std::min(std::abs(face.turnDegrees) / 60.0, 1.5);
+            jaw ? jaw->doubt
+                : kChinDoubt + kTurnedDoubt * std::min(std::abs(face.turnDegrees) / 60.0, 1.5);
         person.headroom = {(outline.crown.y + 0.5) / height, doubt(crown)};
-        person.eyeLine = {(face.eyes.y + 0.5) / height, doubt(kEyesDoubt)};
+        // A brim hides the brows, from which the eyes are told.
+        const double eyes = outline.isEstimate ? kHatDoubt : kEyesDoubt;
+        person.eyeLine = {(face.eyes.y + 0.5) / height, doubt(eyes)};
         person.headHeight = {head, doubt(std::hypot(crown, chin))};
         person.faceHeight = {2.0 * (face.chin.y - face.eyes.y) / height,
-                             doubt(2.0 * std::hypot(kEyesDoubt, chin))};
-        person.across = {(face.eyes.x + 0.5) / width, doubt(kEyesDoubt) * height / width};
+                             doubt(2.0 * std::hypot(eyes, chin))};
+        person.across = {(face.eyes.x + 0.5) / width, doubt(eyes) * height / width};
         person.lookRoom = lookRoomOf(person, outline, width);
         person.isCut = outline.crown.y < 1.0 || outline.left < 1.0 || outline.right > width - 2.0 ||
                        face.chin.y > height - 2.0;

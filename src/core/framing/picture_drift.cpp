@@ -28,7 +28,14 @@ constexpr double kLeastAlike = 0.25, kSurelyAlike = 0.6;
 constexpr double kSure = 3.0;        // times the uncertainty from which a change is one
 constexpr double kOff = 0.3;         // share of tiles off the homography that tell depth
 constexpr double kBreathing = 0.02;  // of scale that focus makes, at most
-constexpr double kSofter = 1.12;     // of edge widths
+constexpr double kSofter = 1.22;     // of edge widths
+constexpr double kUnlike = 1.35;     // of edge widths, from where one picture is made as soft
+constexpr double kSlightPx = 1.0;    // that such pictures may lie apart
+constexpr double kBendSure = 15.0;   // times its uncertainty from which lines bow otherwise
+constexpr double kBendPx = 2.0;      // that the sides lie off by it
+// Shadows of people and other light move more than their own scatter tells (drift figures).
+constexpr double kFewTiles = 60.0, kUsualTiles = 180.0;
+constexpr double kWiderShift = 1.1, kWiderRoll = 1.4, kWiderScale = 1.25;
 
 /// Where people are, and how far they may move.
 cv::Mat withoutPeople(const LumaPicture& picture,
@@ -126,9 +133,9 @@ std::array<double, 2> bendOf(const cv::Matx33d& h, int width, int height) {
 /// A camera that is turned about its lens bends the picture as the lens's view says: by the shift
 /// times the square of width over focal length, and not across the shift. One that is carried aside
 /// bends it as the wall stands. Lenses from 0.4 to 7 widths of focal length are reckoned with.
-bool isBentOtherwise(const std::array<double, 2>& bend,
-                     const std::array<double, 2>& doubt,
-                     const std::array<double, 2>& shift) {
+bool isTurnedOtherwise(const std::array<double, 2>& bend,
+                       const std::array<double, 2>& doubt,
+                       const std::array<double, 2>& shift) {
     constexpr double kLeast = 0.02, kMost = 6.0, kFloorBend = 1.0, kOfShift = 0.02;
     const double floor = kFloorBend + kOfShift * std::hypot(shift[0], shift[1]);
     for (std::size_t k = 0; k < 2; ++k) {
@@ -165,23 +172,53 @@ cv::Matx33d largeOf(const cv::Matx33d& h,
     return toSmall(second).inv() * h * toSmall(first) * resized(reference, frame).inv();
 }
 
-bool isCropRatio(double scale) {
+/// The same of an alignment: what was carried, and not turned.
+bool isBentOtherwise(const Alignment& align,
+                     const image::CodedFrame& reference,
+                     const LumaPicture& first,
+                     const image::CodedFrame& frame,
+                     const LumaPicture& second) {
+    const cv::Matx33d large = largeOf(align.h, reference, first, frame, second);
+    const Local local = localOf(large, 0.5 * (frame.width - 1), 0.5 * (frame.height - 1));
+    return isTurnedOtherwise(
+        bendOf(large, frame.width, frame.height),
+        {second.step * std::sqrt(align.spread(6, 6)), second.step * std::sqrt(align.spread(7, 7))},
+        {local.x, local.y});
+}
+
+/// Lines bow otherwise than they did, by more than a pixel at the sides.
+bool isBowed(const Alignment& align, int width) {
+    const double doubt = std::sqrt(align.spread(8, 8)) / width;
+    return std::abs(align.bend) > kBendSure * doubt &&
+           std::abs(align.bend) * 0.125 * width > kBendPx;
+}
+
+/// Makes the sharper of two pictures as soft as the other: edges of unlike width do not lie on each
+/// other to a fraction of a pixel.
+void makeAlike(cv::Mat& first, double firstPx, cv::Mat& second, double secondPx) {
+    if (std::max(firstPx, secondPx) < kUnlike * std::min(firstPx, secondPx)) return;
+    constexpr double kOfGaussian = 2.563;  // 10 to 90 %, in standard deviations
+    const double sigma = std::sqrt(std::abs(firstPx * firstPx - secondPx * secondPx)) / kOfGaussian;
+    cv::Mat& sharper = firstPx < secondPx ? first : second;
+    cv::GaussianBlur(sharper, sharper, {}, sigma);
+}
+
+bool isCropRatio(double scale, double doubt) {
     // Readouts that cameras change to (common practice).
     const double size = scale > 1.0 ? scale : 1.0 / scale;
     constexpr std::array<double, 9> kRatios{1.1, 1.19, 1.25, 1.3, 1.33333, 1.5, 1.6, 1.7, 2.0};
     return std::any_of(kRatios.begin(), kRatios.end(), [&](double ratio) {
-        return std::abs(size - ratio) < 0.004 * ratio;
+        return std::abs(size - ratio) < 0.004 * ratio + 3.0 * doubt;
     });
 }
 
-DriftCause causeOf(const PictureDrift& drift, bool isMoved, int width) {
+DriftCause causeOf(const PictureDrift& drift, bool isOff, int width) {
     const auto isSure = [](double value, double doubt) { return std::abs(value) > kSure * doubt; };
     const double zoomed = drift.scale - 1.0;
     const bool hasX = isSure(drift.shiftPx[0], drift.shiftUncertaintyPx);
     const bool hasY = isSure(drift.shiftPx[1], drift.shiftUncertaintyPx);
     const bool hasRoll = isSure(drift.rollDegrees, drift.rollUncertaintyDegrees);
     const bool hasScale = isSure(zoomed, drift.scaleUncertainty);
-    if (isMoved) return DriftCause::Moved;
     const bool isSharper = drift.sharpness > kSofter || drift.sharpness < 1.0 / kSofter;
     // How much of each there is, in px at the edge of the picture: what is a tenth of the largest
     // belongs to it (an axis that is not quite the lens's), and so does a quarter of a px.
@@ -190,8 +227,13 @@ DriftCause causeOf(const PictureDrift& drift, bool isMoved, int width) {
     const double grown = std::abs(zoomed) * 0.5 * width;
     const double most =
         std::max({hasX ? x : 0.0, hasY ? y : 0.0, hasRoll ? turned : 0.0, hasScale ? grown : 0.0});
+    // Where one picture is much softer than the other, things at unlike depths no longer lie on
+    // each other to a fraction of a pixel.
+    const bool isUnlike = drift.sharpness > kUnlike || drift.sharpness < 1.0 / kUnlike;
+    const bool isSlight = isUnlike && x <= kSlightPx && y <= kSlightPx && turned <= kSlightPx;
+    if (isOff && !isSlight) return DriftCause::Moved;
+    const double least = std::min(most, std::max(0.1 * most, isUnlike ? kSlightPx : 0.25));
     if (most == 0.0) return isSharper ? DriftCause::Focus : DriftCause::None;
-    const double least = std::min(most, std::max(0.1 * most, 0.25));
     const bool isX = hasX && x >= least, isY = hasY && y >= least;
     const bool isRoll = hasRoll && turned >= least, isScale = hasScale && grown >= least;
     const int kinds = int(isX) + int(isY) + int(isRoll) + int(isScale);
@@ -200,8 +242,9 @@ DriftCause causeOf(const PictureDrift& drift, bool isMoved, int width) {
     if (isY) return DriftCause::Tilt;
     if (isRoll) return DriftCause::Roll;
     if (std::abs(zoomed) < kBreathing && isSharper) return DriftCause::Focus;
-    return std::abs(zoomed) > 0.05 && isCropRatio(drift.scale) ? DriftCause::ModeCrop
-                                                               : DriftCause::Zoom;
+    return std::abs(zoomed) > 0.05 && isCropRatio(drift.scale, drift.scaleUncertainty)
+               ? DriftCause::ModeCrop
+               : DriftCause::Zoom;
 }
 
 tl::unexpected<base::Error> nothing(std::string detail) {
@@ -255,19 +298,23 @@ PictureDrift measured(const Alignment& align,
     drift.rollDegrees = local.roll;
     drift.scale = local.scale;
     drift.points = align.tiles;
+    // A few tiles scatter alike by chance.
+    const double few = std::sqrt((1.0 + kFewTiles / align.tiles) / (1.0 + kFewTiles / kUsualTiles));
     // Of the numbers at the middle: the shift is p0 and p3, scale (p1 + p5) / 2, roll (p4 - p2)
     // / 2.
     const auto& spread = align.spread;
     const double width = first.luma.cols;
     const double toFrame = second.step;
     drift.shiftUncertaintyPx =
+        few * kWiderShift *
         std::hypot(toFrame * std::sqrt(std::max(spread(0, 0), spread(3, 3))), kFloorPx * toFrame);
     const double scale =
         std::sqrt(std::max(0.0, 0.25 * (spread(1, 1) + spread(5, 5) + 2.0 * spread(1, 5)))) / width;
     const double roll =
         std::sqrt(std::max(0.0, 0.25 * (spread(4, 4) + spread(2, 2) - 2.0 * spread(2, 4)))) / width;
-    drift.scaleUncertainty = std::hypot(scale, kFloorScale);
-    drift.rollUncertaintyDegrees = std::hypot(roll * 180.0 / std::numbers::pi, kFloorDegrees);
+    drift.scaleUncertainty = few * kWiderScale * std::hypot(scale, kFloorScale);
+    drift.rollUncertaintyDegrees =
+        few * kWiderRoll * std::hypot(roll * 180.0 / std::numbers::pi, kFloorDegrees);
     return drift;
 }
 
@@ -276,12 +323,17 @@ base::Result<PictureDrift> driftWith(const image::CodedFrame& reference,
                                      const image::CodedFrame& frame,
                                      const std::vector<face::Face>& people,
                                      double room) {
-    const LumaPicture first = lumaPicture(reference, kWidth), second = lumaPicture(frame, kWidth);
+    LumaPicture first = lumaPicture(reference, kWidth), second = lumaPicture(frame, kWidth);
     const cv::Mat firstMask = withoutPeople(first, referencePeople, room),
                   secondMask = withoutPeople(second, people, room);
     const auto guesses =
         guessedHomographies(reference, first, firstMask, frame, second, secondMask);
     if (!guesses) return tl::unexpected(guesses.error());
+    const auto then =
+        edgeWidth(first.luma, cv::Rect(0, 0, first.luma.cols, first.luma.rows), firstMask);
+    const auto now =
+        edgeWidth(second.luma, cv::Rect(0, 0, second.luma.cols, second.luma.rows), secondMask);
+    if (then && now) makeAlike(first.luma, then->px, second.luma, now->px);
     // From here on in the smaller pictures' own px.
     std::optional<Alignment> align;
     for (const cv::Matx33d& guess : *guesses) {
@@ -296,18 +348,20 @@ base::Result<PictureDrift> driftWith(const image::CodedFrame& reference,
     if (!align) return nothing("Too little of it has any structure.");
     if (align->likeness < kLeastAlike)
         return nothing("What is alike in the two does not lie together.");
+    // What does not lie together may be bowed by another lens.
+    const bool isOff = align->offShare > kOff || align->likeness < kSurelyAlike ||
+                       isBentOtherwise(*align, reference, first, frame, second);
+    const auto bowed = isOff
+                           ? aligned(first.luma, firstMask, second.luma, secondMask, align->h, true)
+                           : std::nullopt;
+    const bool isLens = bowed && isBowed(*bowed, first.luma.cols) && bowed->offShare <= kOff &&
+                        bowed->likeness > align->likeness;
+    if (isLens) align = bowed;
     PictureDrift drift = measured(*align, reference, first, frame, second);
-    const cv::Rect all(0, 0, second.luma.cols, second.luma.rows);
-    const auto then =
-        edgeWidth(first.luma, cv::Rect(0, 0, first.luma.cols, first.luma.rows), firstMask);
-    const auto now = edgeWidth(second.luma, all, secondMask);
     if (then && now) drift.sharpness = now->px / then->px / drift.scale;
-    const auto bend =
-        bendOf(largeOf(align->h, reference, first, frame, second), frame.width, frame.height);
-    const std::array<double, 2> doubt{second.step * std::sqrt(align->spread(6, 6)),
-                                      second.step * std::sqrt(align->spread(7, 7))};
-    const bool isMoved = align->offShare > kOff || isBentOtherwise(bend, doubt, drift.shiftPx);
-    drift.cause = causeOf(drift, isMoved, frame.width);
+    const bool isMoved =
+        align->offShare > kOff || isBentOtherwise(*align, reference, first, frame, second);
+    drift.cause = isLens ? DriftCause::Lens : causeOf(drift, isMoved, frame.width);
     return drift;
 }
 

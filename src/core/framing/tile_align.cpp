@@ -14,6 +14,7 @@ namespace {
 
 constexpr int kTile = 48, kSmallTile = 32;
 constexpr int kSmallWidth = 1000;    // px, from which tiles are small
+constexpr int kLittleArea = 150;     // tiles, under which they are small as well
 constexpr double kLeastShare = 0.5;  // of a tile that shows the set
 constexpr std::size_t kLeastTiles = 8;
 constexpr double kLocal = 14.0;         // px, over which means are taken out
@@ -25,8 +26,9 @@ constexpr double kWider = 2.25;  // shadows of people and moved lamps are alike 
 constexpr double kOffSigma = 5.0, kOffPx = 0.5;
 constexpr int kLeastTilePoints = 8;
 
-using Vector = cv::Vec<double, 8>;
-using Matrix = cv::Matx<double, 8, 8>;
+constexpr int kNumbers = 9;
+using Vector = cv::Vec<double, kNumbers>;
+using Matrix = cv::Matx<double, kNumbers, kNumbers>;
 
 /// Brightness less its local mean, over its local contrast.
 cv::Mat evened(const cv::Mat& luma, double smooth) {
@@ -47,9 +49,11 @@ struct Tile {
     double weight = 1.0;
 };
 
-/// What moves a tile, as rows of the eight numbers.
+/// What moves a tile, as rows of the nine numbers.
 std::pair<Vector, Vector> rowsOf(double x, double y) {
-    return {Vector(1, x, y, 0, 0, 0, x * x, x * y), Vector(0, 0, 0, 1, x, y, x * y, y * y)};
+    const double square = x * x + y * y;
+    return {Vector(1, x, y, 0, 0, 0, x * x, x * y, x * square),
+            Vector(0, 0, 0, 1, x, y, x * y, y * y, y * square)};
 }
 
 std::vector<Tile> tilesOf(const cv::Mat& first, const cv::Mat& mask, const cv::Mat& warped) {
@@ -58,7 +62,8 @@ std::vector<Tile> tilesOf(const cv::Mat& first, const cv::Mat& mask, const cv::M
     cv::Sobel(mean, dx, CV_32F, 1, 0, 3, 0.125);
     cv::Sobel(mean, dy, CV_32F, 0, 1, 3, 0.125);
     std::vector<Tile> tiles;
-    const int side = first.cols < kSmallWidth ? kSmallTile : kTile;
+    const bool isLittle = cv::countNonZero(mask) < kLittleArea * kTile * kTile;
+    const int side = first.cols < kSmallWidth || isLittle ? kSmallTile : kTile;
     for (int ty = 0; ty + side <= first.rows; ty += side) {
         for (int tx = 0; tx + side <= first.cols; tx += side) {
             const cv::Rect area(tx, ty, side, side);
@@ -105,6 +110,24 @@ double likeness(const cv::Mat& first, const cv::Mat& second, const cv::Mat& mask
     return scale > 0.0 ? a.dot(b) / scale : 0.0;
 }
 
+/// Where each px of the first picture lies in the second, lines bowed.
+cv::Mat bentMap(const Alignment& align, cv::Size size) {
+    cv::Mat map(size, CV_32FC2);
+    const double middleX = 0.5 * (size.width - 1), middleY = 0.5 * (size.height - 1);
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) {
+            const double dx = x - middleX, dy = y - middleY;
+            const double square = (dx * dx + dy * dy) / (size.width * size.width);
+            const double grown = 1.0 + align.bend * square;
+            const cv::Vec3d at =
+                align.h * cv::Vec3d(middleX + grown * dx, middleY + grown * dy, 1.0);
+            map.at<cv::Vec2f>(y, x) = {static_cast<float>(at[0] / at[2]),
+                                       static_cast<float>(at[1] / at[2])};
+        }
+    }
+    return map;
+}
+
 struct Solved {
     Vector change;
     Matrix spread;
@@ -113,7 +136,7 @@ struct Solved {
 
 /// Pictures keep their shape: pixels are square and not sheared; and lens and sensor are long
 /// against the turn, so that perspective changes little.
-void holdShape(Matrix& normal, double width) {
+void holdShape(Matrix& normal, double width, bool isBent) {
     const auto hold = [&](std::initializer_list<std::pair<int, double>> terms, double sigma) {
         for (const auto& [i, a] : terms)
             for (const auto& [j, b] : terms) normal(i, j) += a * b / (sigma * sigma);
@@ -122,6 +145,7 @@ void holdShape(Matrix& normal, double width) {
     hold({{2, 1.0}, {4, 1.0}}, 1e-4 * width);
     hold({{6, 1.0}}, 0.05 * width);
     hold({{7, 1.0}}, 0.05 * width);
+    hold({{8, 1.0}}, isBent ? 0.1 * width : 1e-6 * width);
 }
 
 /// A small change as a homography about the middle: x' = x + u / (1 - (p6 x + p7 y) / width), to
@@ -141,19 +165,19 @@ cv::Matx33d changedBy(const Vector& p, double width, double height) {
     return norm.inv() * change * norm;
 }
 
-Solved solved(std::vector<Tile>& tiles, double width) {
+Solved solved(std::vector<Tile>& tiles, double width, bool isBent) {
     Solved result;
     Vector p = Vector::all(0.0);
     for (int round = 0; round < 8; ++round) {
         Matrix normal = Matrix::zeros();
         Vector right = Vector::all(0.0);
-        holdShape(normal, width);
+        holdShape(normal, width, isBent);
         for (const Tile& tile : tiles) {
             const auto [ru, rv] = rowsOf(tile.x, tile.y);
             const double w = tile.weight / tile.noise;
-            for (int i = 0; i < 8; ++i) {
+            for (int i = 0; i < kNumbers; ++i) {
                 right[i] += w * (ru[i] * tile.bx + rv[i] * tile.by);
-                for (int j = 0; j < 8; ++j)
+                for (int j = 0; j < kNumbers; ++j)
                     normal(i, j) += w * (ru[i] * (tile.gxx * ru[j] + tile.gxy * rv[j]) +
                                          rv[i] * (tile.gxy * ru[j] + tile.gyy * rv[j]));
             }
@@ -207,7 +231,7 @@ std::optional<cv::Matx33d> homographyOf(const std::vector<cv::Point2f>& before,
     for (int round = 0; round < 12; ++round) {
         Matrix normal = Matrix::zeros();
         Vector right = Vector::all(0.0);
-        holdShape(normal, width);
+        holdShape(normal, width, false);
         agreeing = 0;
         const cv::Matx33d back = h.inv();
         for (std::size_t i = 0; i < before.size(); ++i) {
@@ -220,9 +244,9 @@ std::optional<cv::Matx33d> homographyOf(const std::vector<cv::Point2f>& before,
             const double weight = off > 1.0 ? 1.0 / off : 1.0;
             const auto [ru, rv] = rowsOf((before[i].x - 0.5 * (width - 1)) / width,
                                          (before[i].y - 0.5 * (size.height - 1)) / width);
-            for (int r = 0; r < 8; ++r) {
+            for (int r = 0; r < kNumbers; ++r) {
                 right[r] += weight * (ru[r] * u + rv[r] * w);
-                for (int c = 0; c < 8; ++c)
+                for (int c = 0; c < kNumbers; ++c)
                     normal(r, c) += weight * (ru[r] * ru[c] + rv[r] * rv[c]);
             }
         }
@@ -238,29 +262,37 @@ std::optional<Alignment> aligned(const cv::Mat& first,
                                  const cv::Mat& firstMask,
                                  const cv::Mat& second,
                                  const cv::Mat& secondMask,
-                                 const cv::Matx33d& h) {
+                                 const cv::Matx33d& h,
+                                 bool isBent) {
     Alignment result;
     result.h = h;
     const double width = first.cols;
     for (const double smooth : {5.0, 5.0, 3.0, 3.0, 1.5, 1.5, 1.5, 1.5}) {
         const cv::Mat a = evened(first, smooth), b = evened(second, smooth);
         cv::Mat warped, there, mask;
-        cv::warpPerspective(
-            b, warped, result.h, first.size(), cv::INTER_CUBIC | cv::WARP_INVERSE_MAP);
-        cv::warpPerspective(secondMask,
-                            there,
-                            result.h,
-                            first.size(),
-                            cv::INTER_NEAREST | cv::WARP_INVERSE_MAP,
-                            cv::BORDER_CONSTANT,
-                            0);
+        if (isBent) {
+            const cv::Mat map = bentMap(result, first.size());
+            cv::remap(b, warped, map, {}, cv::INTER_CUBIC);
+            cv::remap(secondMask, there, map, {}, cv::INTER_NEAREST, cv::BORDER_CONSTANT, 0);
+        } else {
+            cv::warpPerspective(
+                b, warped, result.h, first.size(), cv::INTER_CUBIC | cv::WARP_INVERSE_MAP);
+            cv::warpPerspective(secondMask,
+                                there,
+                                result.h,
+                                first.size(),
+                                cv::INTER_NEAREST | cv::WARP_INVERSE_MAP,
+                                cv::BORDER_CONSTANT,
+                                0);
+        }
         cv::erode(there, there, cv::Mat::ones(9, 9, CV_8U));
         cv::bitwise_and(firstMask, there, mask);
         std::vector<Tile> tiles = tilesOf(a, mask, warped);
         if (tiles.size() < kLeastTiles) return std::nullopt;
-        const Solved step = solved(tiles, width);
+        const Solved step = solved(tiles, width, isBent);
         const Vector& p = step.change;
         result.h = result.h * changedBy(p, width, first.rows);
+        result.bend += p[8] / width;
         result.spread = step.spread;
         result.tiles = static_cast<int>(tiles.size());
         result.offShare = step.offShare;

@@ -9,8 +9,11 @@ namespace rigmatch::framing {
 
 /// A homography made exact on the brightness itself.
 struct Alignment {
-    cv::Matx33d h;                  ///< first picture's px to the second's
-    cv::Matx<double, 8, 8> spread;  ///< covariance of the small change in the eight numbers below
+    cv::Matx33d h;  ///< first picture's px to the second's, after the bend
+    /// Of lines that bow: a place at r widths from the first picture's middle lies r² times this
+    /// farther out before `h` is laid on.
+    double bend = 0.0;
+    cv::Matx<double, 9, 9> spread;  ///< covariance of the small change in the nine numbers below
     int tiles = 0;                  ///< that told something
     double offShare = 0.0;          ///< of them, that move otherwise than the rest
     double likeness = 0.0;          ///< of the two pictures laid on each other, -1..1
@@ -30,12 +33,15 @@ struct Alignment {
 /// matters little, and tiles that do not follow the rest lose their say. `h` must be right to about
 /// two px. Nothing where too few tiles have structure.
 ///
-/// The eight numbers: u = p0 + p1 x + p2 y + x (p6 x + p7 y), v = p3 + p4 x + p5 y + y (p6 x + p7
-/// y); u, v in px, x, y from the picture's middle in units of its width.
+/// The nine numbers: u = p0 + p1 x + p2 y + x (p6 x + p7 y) + p8 x r², v = p3 + p4 x + p5 y + y (p6
+/// x
+/// + p7 y) + p8 y r²; u, v in px, x, y from the picture's middle in units of its width. The ninth
+/// is held at nothing unless `isBent`.
 [[nodiscard]] std::optional<Alignment> aligned(const cv::Mat& first,
                                                const cv::Mat& firstMask,
                                                const cv::Mat& second,
                                                const cv::Mat& secondMask,
-                                               const cv::Matx33d& h);
+                                               const cv::Matx33d& h,
+                                               bool isBent = false);
 
 }  // namespace rigmatch::framing

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "base/format.h"
+#include "plan/edit.h"
 #include "plan/fact.h"
 #include "plan/geometry.h"
 #include "rig/framing_goals.h"
@@ -14,11 +15,34 @@ namespace {
 
 /// From the lens to who or what the camera is aimed at, by the plan.
 std::optional<double> plannedMetres(const rig::SetPlan& plan, const rig::Camera& camera) {
-    for (const rig::PlanObject& place : plan.objects) {
-        if (place.kind != rig::PlanKind::Camera || place.cameraId != camera.id) continue;
-        if (const auto view = plan::CameraView::of(plan, camera, place)) return view->focusMetres();
+    const rig::PlanObject* place = rig::findPlanCamera(plan, camera.id);
+    if (place == nullptr) return std::nullopt;
+    const auto view = plan::CameraView::of(plan, camera, *place);
+    return view ? std::optional(view->focusMetres()) : std::nullopt;
+}
+
+/// As bright as it was recorded, with nothing in between that changes its black.
+bool isExposedAlike(const rig::Settings& a, const rig::Settings& b) {
+    return a.isoValue == b.isoValue && a.gainDb == b.gainDb && a.fNumber == b.fNumber &&
+           a.shutterSeconds == b.shutterSeconds && a.ndStops == b.ndStops &&
+           a.profile == b.profile && a.knobs == b.knobs;
+}
+
+/// The darkest that this camera recorded in the last take before, set as it is now.
+std::optional<rig::Doubted> darkestBefore(const rig::Rig& rig,
+                                          const rig::Take& take,
+                                          const rig::Shot& shot) {
+    std::optional<rig::Doubted> darkest;
+    for (std::size_t i = 0; i < rig.takes.size(); ++i) {
+        const rig::Take& earlier = *rig.takes.share(i);
+        if (earlier.id == take.id) break;
+        const rig::Shot* before = rig::findShot(earlier, shot.cameraId);
+        if (before == nullptr || !before->reading || !before->reading->framing ||
+            !isExposedAlike(before->settings, shot.settings))
+            continue;
+        if (before->reading->framing->darkest) darkest = before->reading->framing->darkest;
     }
-    return std::nullopt;
+    return darkest;
 }
 
 CropWindow windowOf(
@@ -44,6 +68,8 @@ std::vector<framing::FramedCamera> framedCameras(const rig::Rig& rig, const rig:
             framed.reading = &*shot->reading->framing;
             framed.width = shot->reading->width;
             framed.height = shot->reading->height;
+            framed.darkestBefore = darkestBefore(rig, take, *shot);
+            if (shot->settings.profile.isTold()) framed.profile = shot->settings.profile.value();
         }
         if (const auto lens = lensOf(camera)) {
             framed.lens = framing::CameraLens{lens->focalLengthMm,
@@ -54,7 +80,11 @@ std::vector<framing::FramedCamera> framedCameras(const rig::Rig& rig, const rig:
             const rig::Settings& told = shot != nullptr ? shot->settings : camera.settings;
             if (told.fNumber.isTold()) framed.lens->fNumber = told.fNumber.value();
         }
-        if (rig.plan) framed.distanceMetres = plannedMetres(*rig.plan, camera);
+        if (rig.plan) {
+            framed.distanceMetres = plannedMetres(*rig.plan, camera);
+            const rig::PlanObject* place = rig::findPlanCamera(*rig.plan, camera.id);
+            if (place != nullptr) framed.subjectId = place->targetId;
+        }
         cameras.push_back(framed);
     }
     return cameras;
@@ -78,6 +108,41 @@ std::vector<DistanceNote> plannedDistances(const rig::Rig& rig, const std::strin
 
 std::vector<base::Finding> framingFindings(const rig::Rig& rig, const rig::Take& take) {
     return framing::framingFindings(framedCameras(rig, take), rig.choices);
+}
+
+std::optional<rig::SetPlan> planAfterTurn(const rig::Rig& rig,
+                                          const base::Finding& finding,
+                                          bool isTakenBack) {
+    const rig::Camera* camera = rig::findCamera(rig, finding.subject);
+    if (!rig.plan || camera == nullptr) return std::nullopt;
+    rig::SetPlan plan = *rig.plan;
+    const rig::PlanObject* place = rig::findPlanCamera(plan, camera->id);
+    if (place == nullptr) return std::nullopt;
+    const auto argument = [&](const char* name) {
+        const auto found = finding.advice.arguments.find(name);
+        return found == finding.advice.arguments.end() ? 0.0 : found->second;
+    };
+    const std::string& code = finding.advice.code;
+    const double degrees = argument("degrees") * (isTakenBack ? -1.0 : 1.0);
+    plan::TripodTurn turn;
+    if (code == "panLeft" || code == "panRight")
+        turn.panDegrees = code == "panLeft" ? -degrees : degrees;
+    if (code == "tiltUp" || code == "tiltDown")
+        turn.tiltDegrees = code == "tiltUp" ? degrees : -degrees;
+    if (code == "rollClockwise" || code == "rollAnticlockwise")
+        turn.rollDegrees = code == "rollClockwise" ? degrees : -degrees;
+    if (code == "stepNearer" || code == "stepBack") {
+        const double ratio = 1.0 + argument("percent") / (code == "stepNearer" ? 100.0 : -100.0);
+        const auto metres = plannedMetres(plan, *camera);
+        // Sizes go with one over the distance; taken back from where it stands now.
+        if (metres && ratio > 0.1)
+            turn.nearerMetres = *metres * (1.0 - (isTakenBack ? ratio : 1.0 / ratio));
+    }
+    if (turn.panDegrees == 0.0 && turn.tiltDegrees == 0.0 && turn.rollDegrees == 0.0 &&
+        turn.nearerMetres == 0.0)
+        return std::nullopt;
+    plan::turnCamera(plan, place->id, turn);
+    return plan;
 }
 
 std::vector<CropWindow> cropWindows(const rig::FramedPerson& person,

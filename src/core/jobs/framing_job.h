@@ -40,6 +40,13 @@ struct FramingWords {
                                         const rig::Rig& rig,
                                         const rig::Take& take);
 
+/// The plan with a framing turn carried out on it, or taken back: its pictures move along. Nothing
+/// without a plan that has the camera, and for what is not turned at a tripod or whose angle is not
+/// told.
+[[nodiscard]] std::optional<rig::SetPlan> planAfterTurn(const rig::Rig& rig,
+                                                        const base::Finding& finding,
+                                                        bool isTakenBack);
+
 /// A window that is cut out of a camera's picture.
 struct CropWindow {
     std::string name;                                         ///< "9:16", "4:5", "1:1", "× 1.25"

@@ -69,6 +69,11 @@ std::string surroundingsHeadline(const Finding& finding) {
     }
     if (what == "keySaturation")
         return isGood ? "key screen's colour is clean" : "key screen's colour is pale";
+    if (what == "veil" || what == "veilSince") {
+        const std::string than =
+            what == "veil" ? "over the other cameras'" : "over the last take's";
+        return isGood ? "no veil seen" : "its darkest stands " + percent(value) + " " + than;
+    }
     if (what == "keySpill")
         return isGood ? "no spill of the key screen" : "the key screen colours the person's edge";
     return "";
@@ -96,6 +101,16 @@ std::string headlineOf(const Finding& finding, const rig::Rig& rig) {
         return finding.verdict == base::Verdict::Good
                    ? "level to " + fixed(std::max(std::abs(value), 0.1), 1) + "°"
                    : "rolled " + fixed(std::abs(value), 1) + "°";
+    if (what == "focusBefore") return "the focus lies before the eyes";
+    if (what == "looksMeet")
+        return finding.verdict == base::Verdict::Good ? "looks meet " + other + "'s"
+                                                      : "looks the same way as " + other + "'s";
+    if (what == "lookFlips")
+        return finding.verdict == base::Verdict::Good
+                   ? "looks the same way as in " + other
+                   : "looks one way here, the other way in " + other;
+    if (what == "looksAlike") return "faces as " + other + "'s does";
+    if (what == "anglesAlike") return fixed(value, 0) + "° apart from " + other;
     if (what == "focus")
         return finding.verdict == base::Verdict::Good ? "eyes as sharp as the rest"
                                                       : "the eyes are not the sharpest";
@@ -133,12 +148,20 @@ std::string numbersOf(const Finding& finding) {
                fixed(finding.high, 2);
     if (finding.unit == "px")
         return fixed(value, 1) + " ± " + fixed(std::max(doubt, 0.1), 1) + " px";
+    if (finding.quantity == "anglesAlike")
+        return fixed(value, 0) + " ± " + fixed(doubt, 0) + "°, good from " + fixed(finding.low, 0) +
+               "°";
     if (finding.unit == "degrees")
         return signedFixed(value, 2) + " ± " + fixed(std::max(doubt, 0.01), 2) + "°, good to " +
                fixed(finding.high, 1) + "°";
     if (finding.unit == "ratio")
         return "× " + fixed(value, 2) + " ± " + fixed(std::max(doubt, 0.01), 2) + ", wanted " +
                fixed(finding.low, 2) + " to " + fixed(finding.high, 2);
+    if (finding.unit == "turn")
+        return "faces turned " + fixed(value, 0) + " ± " + fixed(doubt, 0) + "° apart";
+    if (finding.quantity.starts_with("veil"))
+        return signedFixed(100.0 * value, 1) + " ± " + fixed(std::max(100.0 * doubt, 0.1), 1) +
+               " % of signal, good to " + percent(finding.high);
     const bool isDifference = finding.low < 0.0;
     const std::string mean = isDifference ? signedFixed(100.0 * value, 1) : fixed(100.0 * value, 1);
     std::string text = mean + " ± " + fixed(std::max(100.0 * doubt, 0.1), 1) + " %";
@@ -199,6 +222,9 @@ std::string surroundingsTurn(const Finding& finding) {
     if (code == "moveOffSpot" || code == "moveOffLine")
         return "Move the camera or the seat a hand's width sideways, so that it stands clear of "
                "the head";
+    if (code == "wipeLens")
+        return "Look into the lens: wipe it, flag the lamp that shines into it; if nothing dark is "
+               "in its picture, this is no fault";
     if (code == "lockFocus")
         return "Focus by hand on the eyes, or set the automatic to one face and slow";
     if (code == "evenScreen")
@@ -227,6 +253,16 @@ std::string turnOf(const Finding& finding, const rig::Rig& rig, const rig::Take&
     if (code == "rollClockwise" || code == "rollAnticlockwise")
         return "Level it: turn the head " + fixed(std::max(words.of("degrees"), 0.1), 1) + "° " +
                (code == "rollClockwise" ? "clockwise" : "anticlockwise") + ", seen from behind";
+    if (code == "focusFurther")
+        return words.has("centimetres") ? "Focus " + words.length() + " further, on the eyes"
+                                        : std::string("Focus further, on the eyes");
+    if (code == "otherSide")
+        return "Of two in talk: move one camera beside the other's shoulder, so that one looks "
+               "left "
+               "and one right. Of one person: 30° apart, or a third larger";
+    if (code == "oneSide") return "Bring both cameras to one side of where the person looks";
+    if (code == "widenAngle")
+        return "Set the two 30° apart or more, or make one a third larger: a cut would jump";
     if (code == "focusNearer")
         return words.has("centimetres") ? "Focus " + words.length() + " nearer, on the eyes"
                                         : std::string("Focus nearer, on the eyes");

@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "chart/chart_file.h"
+#include "measure/measurer.h"
 
 namespace rigmatch::jobs {
 namespace {
@@ -62,6 +63,30 @@ void keepWatched(const rig::Reading& before, rig::Reading& after) {
     }
 }
 
+const rig::Observation* ofContent(const std::vector<rig::Observation>& known,
+                                  const std::string& identity) {
+    if (identity.empty()) return nullptr;
+    for (const rig::Observation& one : known) {
+        if (one.reading && one.reading->identity == identity && measure::isOfToday(*one.reading))
+            return &one;
+    }
+    return nullptr;
+}
+
+/// What the file holds, without what it was laid on elsewhere.
+void takeOver(const rig::Observation& known, MeasuredShot& result) {
+    rig::Reading reading = *known.reading;
+    reading.sync.reset();
+    if (reading.framing) reading.framing->drift.reset();
+    result.shot.reading = std::move(reading);
+    result.shot.isIsoRecorded = result.shot.isIsoRecorded || known.isIsoRecorded;
+    result.shot.isKelvinRecorded = result.shot.isKelvinRecorded || known.isKelvinRecorded;
+    result.recorded.isoValue = known.isoValue;
+    result.recorded.shutterSeconds = known.shutterSeconds;
+    result.recorded.fNumber = known.fNumber;
+    result.recorded.whiteBalanceKelvin = known.whiteBalanceKelvin;
+}
+
 }  // namespace
 
 LookFor lookFor(const rig::Rig& rig, const rig::Take& take, const std::string& sourceId) {
@@ -75,9 +100,16 @@ LookFor lookFor(const rig::Rig& rig, const rig::Take& take, const std::string& s
 
 MeasuredShot measureShot(const rig::Shot& shot,
                          const LookFor& lookFor,
-                         const base::Progress& progress) {
+                         const base::Progress& progress,
+                         const std::vector<rig::Observation>& known) {
     MeasuredShot result{shot, {}, false};
     result.shot.failure.clear();
+    const bool isSameFile = isWatched(shot) && !shot.reading->identity.empty();
+    const std::string identity = isSameFile ? shot.reading->identity : rig::identityOf(shot);
+    if (const rig::Observation* same = ofContent(known, identity)) {
+        takeOver(*same, result);
+        return result;
+    }
     measure::MeasureOptions options;
     options.isChartWanted = !lookFor.chart.empty();
     options.isSoundEnough = lookFor.isSoundEnough;
@@ -103,6 +135,7 @@ MeasuredShot measureShot(const rig::Shot& shot,
     auto measured = measure::measureMedia(shot.media, options, progress);
     if (measured) {
         if (isKnownClip) keepWatched(*shot.reading, measured->reading);
+        measured->reading.identity = identity;
         result.shot.reading = std::move(measured->reading);
         result.recorded = std::move(measured->recorded);
         result.shot.isIsoRecorded = shot.isIsoRecorded || result.recorded.isoValue.has_value();

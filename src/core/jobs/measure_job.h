@@ -40,9 +40,12 @@ struct LookFor {
 /// Measures the media of `shot` for the rig's reference (Rig::chart) with its manual corners, skin
 /// marks, range and matrix; the reading replaces the old one. Where only corners were moved, the
 /// clip is not watched again: faces and what was told of the clip are kept. Failures of the file or
-/// of the reference stand in `shot.failure`; nothing else fails.
+/// of the reference stand in `shot.failure`; nothing else fails. Where `known` has a measurement of
+/// the same content by today's measurers, wherever that file lay, it is taken over; what it was
+/// laid on is not.
 [[nodiscard]] MeasuredShot measureShot(const rig::Shot& shot,
                                        const LookFor& lookFor,
-                                       const base::Progress& progress);
+                                       const base::Progress& progress,
+                                       const std::vector<rig::Observation>& known = {});
 
 }  // namespace rigmatch::jobs

@@ -209,6 +209,8 @@ base::Result<AddedTake> addTake(const TakeRequest& request,
         if (auto put = rig::putSetting(given.key, given.value, camera->settings); !put)
             return tl::unexpected(put.error());
     }
+    rig::Observations known;
+    known.addAll(rig);
     double done = 0.0;
     for (const auto& [letter, file] : request.files) {
         rig::Camera* camera = byLetter(next, letter);
@@ -218,8 +220,9 @@ base::Result<AddedTake> addTake(const TakeRequest& request,
         shot.settings = camera->settings;
         shot.isWholeWanted = request.isWholeWanted;
         const double share = 1.0 / static_cast<double>(request.files.size());
-        MeasuredShot measured =
-            measureShot(shot, lookFor(next, take, camera->id), progress.part(done, done + share));
+        const LookFor what = lookFor(next, take, camera->id);
+        MeasuredShot measured = measureShot(
+            shot, what, progress.part(done, done + share), known.correctedAlike(shot, what.asked));
         if (measured.isCancelled) return tl::unexpected(base::cancelledError());
         done += share;
         // What the file tells fills in; what was given by hand stands.

@@ -50,6 +50,9 @@ struct MeasurerKind {
 /// All of them, in the order in which their answers are told. The chart, which can be set by hand,
 /// is looked for beside them (clip_scan.h).
 [[nodiscard]] std::span<const MeasurerKind> measurerKinds();
+/// Every measurer that watched for this reading would answer the same today. Not of readings that
+/// name none.
+[[nodiscard]] bool isOfToday(const rig::Reading& reading);
 
 /// One clip's set of measurers.
 class Measurers {

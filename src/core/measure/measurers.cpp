@@ -85,7 +85,7 @@ constexpr std::array<MeasurerKind, 10> kKinds{
           return std::make_unique<WatchingFaces>(input);
       }},
      {"framing",
-      2,
+      3,
       [](const MeasurerInput& input) -> std::unique_ptr<Measurer> {
           if (!input.isFramingWanted) return nullptr;
           return std::make_unique<FramingScan>(input.part);
@@ -114,6 +114,15 @@ constexpr std::array<MeasurerKind, 10> kKinds{
 }  // namespace
 
 std::span<const MeasurerKind> measurerKinds() { return kKinds; }
+
+bool isOfToday(const rig::Reading& reading) {
+    return !reading.measuredBy.empty() &&
+           std::all_of(reading.measuredBy.begin(), reading.measuredBy.end(), [](const auto& stamp) {
+               return std::any_of(kKinds.begin(), kKinds.end(), [&](const MeasurerKind& kind) {
+                   return stamp.name == kind.name && stamp.version == kind.version;
+               });
+           });
+}
 
 Measurers::Measurers(const MeasurerInput& input) {
     for (const MeasurerKind& kind : kKinds) {

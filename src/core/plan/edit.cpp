@@ -1,10 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "plan/edit.h"
 
+#include <Eigen/Geometry>
 #include <algorithm>
 #include <array>
 #include <cmath>
 
+#include "base/constants.h"
 #include "rig/plan_fields.h"
 
 namespace rigmatch::plan {
@@ -172,6 +174,34 @@ void aimAtPerson(SetPlan& plan,
     if (!view) return;
     const double distance = (eyes - view->position()).norm();
     object->aimHeightMetres = eyes.y() - (0.5 - kEyesBelowTop) * view->heightAt(distance);
+}
+
+void turnCamera(SetPlan& plan, const std::string& id, const TripodTurn& turn) {
+    constexpr double kNearest = 0.3;  // m, from the lens to what it is aimed at
+    PlanObject* camera = rig::findObject(plan, id);
+    if (camera == nullptr) return;
+    const Vec place = placeOf(*camera), axis = aimOf(*camera) - place;
+    const double away = axis.norm();
+    if (away < 0.01) return;
+    const Vec forward = axis / away;
+    const Vec across = forward.cross(Vec::UnitY());
+    Vec way = forward;
+    // Straight down there is no right: the head of the tripod turns about its post alone.
+    if (across.norm() > 1e-6)
+        way = Eigen::AngleAxisd(turn.tiltDegrees * base::kRadiansPerDegree, across.normalized()) *
+              way;
+    way = Eigen::AngleAxisd(-turn.panDegrees * base::kRadiansPerDegree, Vec::UnitY()) * way;
+    const double nearer = std::min(turn.nearerMetres, away - kNearest);
+    const Vec stand = place + nearer * forward;
+    const Vec aim = stand + (away - nearer) * way;
+    camera->xMetres = stand.x();
+    camera->zMetres = stand.z();
+    camera->heightMetres = stand.y();
+    camera->aimXMetres = aim.x();
+    camera->aimHeightMetres = aim.y();
+    camera->aimZMetres = aim.z();
+    // A camera that is turned clockwise turns what it shows the other way.
+    camera->rollDegrees -= turn.rollDegrees;
 }
 
 double snapped(const SetPlan& plan, double metres) {

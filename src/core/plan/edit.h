@@ -28,6 +28,13 @@ void aimAtPerson(rig::SetPlan& plan,
                  const rig::Camera* camera,
                  const std::string& id,
                  const std::string& personId);
+/// What is turned at a tripod: + is to the right, up, clockwise seen from behind, and nearer.
+struct TripodTurn {
+    double panDegrees = 0.0, tiltDegrees = 0.0, rollDegrees = 0.0;
+    double nearerMetres = 0.0;  ///< along the lens's axis
+};
+/// Turns and moves a camera; whom it follows stays.
+void turnCamera(rig::SetPlan& plan, const std::string& id, const TripodTurn& turn);
 /// Rounds to the grid: 5 cm, or 2 in where the plan is in feet.
 [[nodiscard]] double snapped(const rig::SetPlan& plan, double metres);
 

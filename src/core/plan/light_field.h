@@ -71,7 +71,7 @@ struct SpotLight {
 /// (optics/light.h); a source of size shines from 12 points of its disc, so that the disc law, the
 /// angle and half shadows come out together. Windows: matt panes of the lux behind the glass.
 /// Boards: matt panes of the light they catch. A lamp that is turned into a wall lights a matt disc
-/// there (docs/sources.md, 11.13). Room: what all of it leaves on the walls comes back evenly,
+/// there (docs/sources.md, 11.16). Room: what all of it leaves on the walls comes back evenly,
 /// E = flux x rho / (A (1 - rho)) (integrating sphere, published).
 class LightField {
 public:

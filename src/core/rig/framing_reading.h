@@ -67,6 +67,8 @@ struct KeyScreen {
     double level = 0.0;      ///< of luma signal
     double saturation = 0.0;
     double spillShare = 0.0;  ///< of its own colour, that lies on the person's edge
+    /// One standard deviation each; 0: not told (measured by an earlier version).
+    double levelDoubt = 0.0, saturationDoubt = 0.0, spillDoubt = 0.0;
 
     bool operator==(const KeyScreen&) const = default;
 };
@@ -93,7 +95,7 @@ struct FocusOverTime {
 /// How sharp the places are that focus is judged by: widths of edges, px of the frame.
 struct FocusReading {
     std::optional<double> eyes, ear, hair, background;
-    std::string sharpest;  ///< "eyes", "ear", "hair", "background"; empty: none can be told
+    std::string sharpest;  ///< "eyes", "ear", "background"; empty: none can be told
 
     bool operator==(const FocusReading&) const = default;
 };
@@ -127,6 +129,7 @@ struct FramingReading {
     std::optional<FocusOverTime> focusOverTime;  ///< nothing: not watched, or too little rests
     std::vector<BrightSpot> brightSpots;
     std::optional<KeyScreen> keyScreen;
+    std::optional<Doubted> darkest;   ///< luma signal of the darkest that shows over some px
     std::optional<FrameDrift> drift;  ///< against the camera's saved framing
     std::string unknownFields{};
 

@@ -168,6 +168,7 @@ struct Stored<Reading> {
             sparse("heard", &R::heard),
             sparse("frames", &R::frames),
             sparse("sync", &R::sync),
+            sparse("identity", &R::identity),
             sparse("measuredBy", &R::measuredBy)};
     }
     /// A grid and patches that do not belong together cannot be compared: such a chart counts as

@@ -4,6 +4,8 @@
 #include <charconv>
 #include <utility>
 
+#include "base/file_identity.h"
+
 namespace rigmatch::rig {
 namespace {
 
@@ -16,10 +18,24 @@ void append(std::string& text, double value) {
 
 }  // namespace
 
+std::string identityOf(const Shot& shot) {
+    std::string text = base::fileIdentity(shot.media);
+    for (const auto& part : shot.laterParts) {
+        const std::string more = base::fileIdentity(part);
+        if (more.empty() || text.empty()) return {};
+        text += '+' + more;
+    }
+    return text;
+}
+
 std::string restsOn(const Shot& shot, const std::string& asked) {
     std::string text = shot.media.string();
     for (const auto& part : shot.laterParts) text += '\n' + part.string();
-    text += '\n' + asked + '\n' + shot.rangeOverride + '\n' + shot.matrixOverride + '\n';
+    return text + '\n' + correctionsOf(shot, asked);
+}
+
+std::string correctionsOf(const Shot& shot, const std::string& asked) {
+    std::string text = asked + '\n' + shot.rangeOverride + '\n' + shot.matrixOverride + '\n';
     if (shot.isWholeWanted) text += "whole\n";
     if (shot.manualCorners) {
         for (const PicturePoint& corner : *shot.manualCorners) {
@@ -56,6 +72,7 @@ void putInto(const Observation& observation, Shot& shot) {
 Observation observed(const Shot& shot, const std::string& asked) {
     Observation observation;
     observation.rests = restsOn(shot, asked);
+    observation.corrections = correctionsOf(shot, asked);
     observation.reading = shot.reading;
     observation.failure = shot.failure;
     observation.isIsoRecorded = shot.isIsoRecorded;
@@ -75,6 +92,18 @@ void Observations::addAll(const Rig& rig) {
 const Observation* Observations::find(const std::string& rests) const {
     const auto found = m_all.find(rests);
     return found == m_all.end() ? nullptr : &found->second;
+}
+
+std::vector<Observation> Observations::correctedAlike(const Shot& shot,
+                                                      const std::string& asked) const {
+    const std::string corrections = correctionsOf(shot, asked);
+    std::vector<Observation> alike;
+    for (const auto& [rests, observation] : m_all) {
+        if (observation.reading && !observation.reading->identity.empty() &&
+            observation.corrections == corrections)
+            alike.push_back(observation);
+    }
+    return alike;
 }
 
 void Observations::putInto(Rig& rig, const Rig& known) const {

@@ -140,6 +140,8 @@ struct Reading {
     double frameRate = 0.0;
     double durationSeconds = 0.0;
     double elapsedMs = 0.0;
+    /// Of the files that were measured (base::fileIdentity()), joined by "+"; empty: not known.
+    std::string identity;
     std::vector<base::Warning> warnings;
 
     bool hasChart = false;

@@ -5,6 +5,7 @@
 #include <system_error>
 
 #include "base/atomic_file.h"
+#include "base/file_identity.h"
 #include "rig/rig_json.h"
 
 namespace rigmatch::rig {
@@ -125,31 +126,76 @@ void moveFiles(const MovedFiles& moved, Rig& rig) {
     }
 }
 
-Relinked relinkMedia(const Rig& rig, const fs::path& folder) {
-    std::map<std::string, fs::path> byName;
-    std::error_code code;
-    int entries = 0;
-    for (fs::recursive_directory_iterator
-             it(folder, fs::directory_options::skip_permission_denied, code),
-         end;
-         !code && it != end && entries < kMostEntries;
-         it.increment(code), ++entries) {
-        std::error_code ignored;
-        if (it->is_regular_file(ignored))
-            byName.emplace(it->path().filename().string(), it->path());
+namespace {
+
+/// The files below a folder, by name and by size.
+class FilesBelow {
+public:
+    explicit FilesBelow(const fs::path& folder) {
+        std::error_code code;
+        int entries = 0;
+        for (fs::recursive_directory_iterator
+                 it(folder, fs::directory_options::skip_permission_denied, code),
+             end;
+             !code && it != end && entries < kMostEntries;
+             it.increment(code), ++entries) {
+            std::error_code ignored;
+            if (!it->is_regular_file(ignored)) continue;
+            m_byName.emplace(it->path().filename().string(), it->path());
+            m_bySize.emplace(it->file_size(ignored), it->path());
+        }
     }
+    /// `identity`: of what is looked for; empty: not known.
+    [[nodiscard]] std::optional<fs::path> find(const fs::path& file,
+                                               const std::string& identity) const {
+        const auto [from, to] = m_byName.equal_range(file.filename().string());
+        for (auto it = from; it != to; ++it) {
+            if (identity.empty() || base::fileIdentity(it->second) == identity) return it->second;
+        }
+        if (identity.empty()) return std::nullopt;
+        const auto [first, last] = m_bySize.equal_range(base::sizeOfIdentity(identity));
+        for (auto it = first; it != last; ++it) {
+            if (base::fileIdentity(it->second) == identity) return it->second;
+        }
+        return std::nullopt;
+    }
+
+private:
+    std::multimap<std::string, fs::path> m_byName;
+    std::multimap<std::uintmax_t, fs::path> m_bySize;
+};
+
+/// The identity of one of a shot's files, by its number; empty where it is not known.
+std::string identityAt(const Shot& shot, std::size_t index) {
+    if (!shot.reading) return {};
+    const std::string& all = shot.reading->identity;
+    std::size_t from = 0;
+    for (std::size_t i = 0; i < index && from != std::string::npos; ++i) {
+        from = all.find('+', from);
+        if (from != std::string::npos) ++from;
+    }
+    return from == std::string::npos ? std::string() : all.substr(from, all.find('+', from) - from);
+}
+
+}  // namespace
+
+Relinked relinkMedia(const Rig& rig, const fs::path& folder) {
+    const FilesBelow below(folder);
+    std::error_code code;
     Relinked result{rig, {}, 0, 0};
     for (Take& take : result.rig.takes) {
         for (Shot& shot : take.shots) {
+            std::size_t index = 0;
             forEachFile(shot, [&](fs::path& file) {
+                const std::string identity = identityAt(shot, index++);
                 if (isThere(file)) return;
-                const auto found = byName.find(file.filename().string());
-                if (found == byName.end()) {
+                const auto found = below.find(file, identity);
+                if (!found) {
                     ++result.stillMissing;
                     return;
                 }
                 const fs::path from = file;
-                file = fs::absolute(found->second, code).lexically_normal();
+                file = fs::absolute(*found, code).lexically_normal();
                 result.moved[from] = file;
                 ++result.found;
             });

@@ -28,8 +28,9 @@ struct LoadedRig {
 /// Files by where they were.
 using MovedFiles = std::map<std::filesystem::path, std::filesystem::path>;
 
-/// Looks for missing media by file name in `folder` and below (at most 20000 entries); gives the
-/// rig with what was found and how many that were.
+/// Looks for missing media in `folder` and below (at most 20000 entries): by name, and where their
+/// content is known, by that, whatever they are called now; a file of that name with other content
+/// is another one. Gives the rig with what was found and how many that were.
 struct Relinked {
     Rig rig;
     MovedFiles moved;

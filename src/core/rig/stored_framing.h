@@ -77,7 +77,10 @@ struct Stored<KeyScreen> {
                           kept("evennessStops", &K::evennessStops),
                           kept("level", &K::level),
                           kept("saturation", &K::saturation),
-                          kept("spillShare", &K::spillShare)};
+                          kept("spillShare", &K::spillShare),
+                          sparse("levelDoubt", &K::levelDoubt),
+                          sparse("saturationDoubt", &K::saturationDoubt),
+                          sparse("spillDoubt", &K::spillDoubt)};
     }
 };
 
@@ -132,6 +135,7 @@ struct Stored<FramingReading> {
                           sparse("focusOverTime", &F::focusOverTime),
                           sparse("brightSpots", &F::brightSpots),
                           sparse("keyScreen", &F::keyScreen),
+                          sparse("darkest", &F::darkest),
                           sparse("drift", &F::drift)};
     }
 };

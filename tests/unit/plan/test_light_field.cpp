@@ -57,7 +57,7 @@ private Q_SLOTS:
         QVERIFY(isStops(direct(plan, {10, 2, 4}, {0, 0, -1}), 250.0, kStop));
         QVERIFY(isStops(direct(plan, {10, 2, 4.5}, {0, 0, -1}), 1000.0 / 6.25, kStop));
     }
-    /// sources 11.13: a matt wall gives back rho of the beam's light, seen from afar as a small
+    /// sources 11.16: a matt wall gives back rho of the beam's light, seen from afar as a small
     /// disc of that flux (Lambert); the narrow beam's flux is pi I h^2 / ln 2 for half at h.
     void aLampTurnedIntoAWallLightsFromThere() {
         SetPlan plan = blackRoom();

@@ -119,6 +119,8 @@ void FramingController::setDone(const base::Finding& finding, bool isDone) {
         else
             std::erase(done, finding.key());
     }
+    // The pictures of the plan move along.
+    if (auto plan = jobs::planAfterTurn(rig(), finding, !isDone)) next.plan = std::move(*plan);
     m_context.document.change(isDone ? tr("Tick a turn at the tripod") : tr("Untick a turn"), next);
 }
 

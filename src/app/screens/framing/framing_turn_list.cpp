@@ -33,13 +33,21 @@ FramingTurnModel::FramingTurnModel(FramingController& controller, QObject* paren
 }
 
 void FramingTurnModel::take() {
-    if (m_turns == m_controller.turns()) {
+    // The same turns with other numbers keep the row that the keyboard is on.
+    const auto& turns = m_controller.turns();
+    const bool isSame = std::equal(turns.begin(),
+                                   turns.end(),
+                                   m_turns.begin(),
+                                   m_turns.end(),
+                                   [](const auto& a, const auto& b) { return a.key() == b.key(); });
+    if (isSame) {
+        m_turns = turns;
         if (!m_turns.empty())
             Q_EMIT dataChanged(index(0), index(static_cast<int>(m_turns.size()) - 1));
         return;
     }
     beginResetModel();
-    m_turns = m_controller.turns();
+    m_turns = turns;
     endResetModel();
 }
 

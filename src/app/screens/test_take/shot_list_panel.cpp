@@ -83,6 +83,9 @@ void ShotListPanel::refresh() {
         if (shot != nullptr && m_controller.isMissing(*shot)) {
             row.state = tr("file not found: Find missing clips…");
             row.attention = ShotListModel::Attention::Off;
+        } else if (shot != nullptr && m_controller.hasOtherContent(*shot)) {
+            row.state = tr("another file has this name now: measure it again");
+            row.attention = ShotListModel::Attention::Near;
         }
         rows << row;
     };

@@ -86,7 +86,7 @@ void TakeController::putArrivals(const jobs::Arrivals& arrivals) {
     m_context.document.change(
         counted(static_cast<int>(put.sources.size()), tr("Add a clip"), tr("Add %1 clips")), next);
     m_context.selection.setTakeId(plain(put.takeId));
-    for (const std::string& id : put.sources) measure(put.takeId, id, MeasureCare::Anew);
+    for (const std::string& id : put.sources) measure(put.takeId, id, MeasureCare::Arrived);
 }
 
 void TakeController::makeCameras(const jobs::Intake& intake) {
@@ -98,7 +98,7 @@ void TakeController::makeCameras(const jobs::Intake& intake) {
     m_context.selection.setTakeId(plain(m_takenIn));
     const std::string takeId = m_takenIn;
     for (const rig::Shot& shot : next.takes.back().shots)
-        measure(takeId, shot.cameraId, MeasureCare::Anew);
+        measure(takeId, shot.cameraId, MeasureCare::Arrived);
     QStringList notes;
     if (!intake.leftOut.empty())
         notes << counted(

@@ -29,6 +29,7 @@ TakeController::TakeController(AppContext& context, QObject* parent)
     connect(&context.document, &RigDocument::rigChanged, this, &TakeController::changed);
     connect(&context.document, &RigDocument::rigChanged, this, &TakeController::lookForMedia);
     connect(&context.selection, &Selection::changed, this, &TakeController::changed);
+    connect(&context.selection, &Selection::changed, this, &TakeController::lookForMedia);
     connect(&context.jobs, &JobRunner::changed, this, &TakeController::changed);
     connect(&context.selection, &Selection::nextTakeRequested, this, &TakeController::nextTake);
     m_cornerTimer.setSingleShot(true);
@@ -269,7 +270,8 @@ void TakeController::measure(const std::string& takeId,
     if (const auto before = m_measuring.find(key); before != m_measuring.end())
         m_context.jobs.cancel(before->second);
     // Taken back or chosen before: the older measurement is there already.
-    if (care != MeasureCare::Anew && m_context.document.known(*take, *shot) != nullptr) {
+    const bool isNewFile = care == MeasureCare::Anew || care == MeasureCare::Arrived;
+    if (!isNewFile && m_context.document.known(*take, *shot) != nullptr) {
         Q_EMIT changed();
         Q_EMIT this->measured(plain(cameraId));
         return;
@@ -279,12 +281,15 @@ void TakeController::measure(const std::string& takeId,
     const QString title = camera != nullptr ? tr("Measuring camera %1").arg(plain(camera->letter))
                                             : tr("Measuring “%1”").arg(plain(source->name));
     const jobs::LookFor what = jobs::lookFor(rig(), *take, cameraId);
+    // The same content elsewhere, or under another name, was measured already.
+    auto alike = care == MeasureCare::Anew ? std::vector<rig::Observation>{}
+                                           : m_context.document.correctedAlike(asked, what.asked);
     const auto number = std::make_shared<int>(0);
     *number = m_context.jobs.start<jobs::MeasuredShot>(
         title,
         this,
-        [copy = std::move(asked), what](const base::Progress& progress) {
-            return jobs::measureShot(copy, what, progress);
+        [copy = std::move(asked), what, alike = std::move(alike)](const base::Progress& progress) {
+            return jobs::measureShot(copy, what, progress, alike);
         },
         [this, takeId, key, number, asked = what.asked](const jobs::MeasuredShot& measured) {
             if (const auto job = m_measuring.find(key);
@@ -378,13 +383,20 @@ void TakeController::takeFiles(const std::vector<jobs::ShotFile>& files, rig::Pu
 void TakeController::cancel() { m_context.jobs.cancelAll(); }
 
 void TakeController::lookForMedia() {
-    if (rig().takes == m_lookedFor) return;
+    const std::string shownTake = take() == nullptr ? std::string() : take()->id;
+    if (rig().takes == m_lookedFor && shownTake == m_lookedForTake) return;
     m_lookedFor = rig().takes;
+    m_lookedForTake = shownTake;
     const int look = ++m_looks;
     // Cards and network shares answer when they like: not on the interface thread.
     const QPointer<TakeController> self(this);
-    QThreadPool::globalInstance()->start([self, look, takes = m_lookedFor] {
-        std::set<std::filesystem::path> missing;
+    std::vector<rig::Shot> shown;
+    if (take() != nullptr) {
+        for (const rig::Shot& shot : take()->shots)
+            if (shot.reading && !shot.reading->identity.empty()) shown.push_back(shot);
+    }
+    QThreadPool::globalInstance()->start([self, look, takes = m_lookedFor, shown] {
+        std::set<std::filesystem::path> missing, changed;
         for (const rig::Take& take : takes) {
             for (const rig::Shot& shot : take.shots) {
                 const auto check = [&missing](const std::filesystem::path& file) {
@@ -396,12 +408,18 @@ void TakeController::lookForMedia() {
                 for (const auto& part : shot.laterParts) check(part);
             }
         }
+        for (const rig::Shot& shot : shown) {
+            if (missing.contains(shot.media)) continue;
+            if (rig::identityOf(shot) != shot.reading->identity) changed.insert(shot.media);
+        }
         QMetaObject::invokeMethod(
             qApp,
-            [self, look, missing] {
+            [self, look, missing, changed] {
                 // A slow disk may answer after a later look.
-                if (!self || self->m_looks != look || self->m_missing == missing) return;
+                if (!self || self->m_looks != look) return;
+                if (self->m_missing == missing && self->m_otherContent == changed) return;
                 self->m_missing = missing;
+                self->m_otherContent = changed;
                 Q_EMIT self->changed();
             },
             Qt::QueuedConnection);

@@ -86,6 +86,10 @@ public:
     [[nodiscard]] int missingMedia() const { return static_cast<int>(m_missing.size()); }
     /// True where a file of the shot is not where it was, as far as was looked.
     [[nodiscard]] bool isMissing(const rig::Shot& shot) const;
+    /// Another file has its name now.
+    [[nodiscard]] bool hasOtherContent(const rig::Shot& shot) const {
+        return m_otherContent.contains(shot.media);
+    }
 
 Q_SIGNALS:
     void changed();
@@ -104,7 +108,8 @@ private:
     void takeReference(const std::string& id, bool isSameGrid);
     void editShot(const QString& text, const std::function<void(rig::Shot&)>& edit, int group = -1);
     enum class MeasureCare {
-        Anew,   ///< whatever is known: the file may have changed
+        Anew,     ///< whatever is known: the file may have changed
+        Arrived,  ///< the same, but what its content told elsewhere is taken over
         Whole,  ///< the clip is watched from its start, where it was not measured like that before
         Corners,  ///< the same, but faces and what was told of the clip are kept and only the
                   ///< frames about the corners set by hand are read
@@ -132,7 +137,10 @@ private:
     int m_intakeJob = 0;
     std::string m_takenIn;  ///< the take that made the rig, until it is measured
     std::set<std::filesystem::path> m_missing;  ///< files of all takes
-    int m_looks = 0;                            ///< for clips, so far
+    std::set<std::filesystem::path>
+        m_otherContent;  ///< of the take, that are not what was measured
+    std::string m_lookedForTake;
+    int m_looks = 0;  ///< for clips, so far
     base::SharedList<rig::Take> m_lookedFor;
     double m_shownSeconds = 0.0;
     int m_cornerGroup = -1;
