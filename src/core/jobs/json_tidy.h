@@ -14,4 +14,7 @@ using Json = nlohmann::ordered_json;
     return std::round(value * places) / places;
 }
 
+/// Six decimals are below every uncertainty and keep files readable.
+[[nodiscard]] inline double exactly(double value) { return tidy(value, 1e6); }
+
 }  // namespace rigmatch::jobs

@@ -1,9 +1,4 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <sys/wait.h>
-#include <unistd.h>
-
-#include <sys/wait.h>
-#include <unistd.h>
 #include <QDir>
 #include <QTemporaryDir>
 
@@ -16,136 +11,12 @@
 #include "rig/rig_json.h"
 #include "rig/rig_store.h"
 #include "sim/clock_bench.h"
+#include "support/full_rig.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;
 using nlohmann::json;
-
-namespace {
-
-/// The demo rig with a take in which every field has a value of its own.
-rig::Rig fullRig(const std::filesystem::path& folder) {
-    rig::Rig rig = sim::clockBenchRig();
-    rig.judge = "linear";
-    rig::Take take;
-    take.id = "take-1";
-    take.number = 3;
-    take.purposes = {rig::Purpose::Match, rig::Purpose::Timing};
-    rig.sources = {{"source-1", rig::SourceKind::Switcher, "the mixer's recording", {}}};
-    take.startedAt = "2026-01-05T10:20:30";
-    rig::Shot shot;
-    shot.cameraId = rig.cameras[1].id;
-    shot.media = folder / "clips" / "b.mov";
-    shot.settings = rig.cameras[1].settings;
-    shot.laterParts = {folder / "clips" / "b2.mov", folder / "clips" / "b3.mov"};
-    shot.settings.isoValue = 1234.0;
-    shot.settings.tintSteps.forget();
-    shot.settings.knobs = {{"contrast", -2.0}};
-    shot.manualCorners = rig::PictureQuad{{{1, 2}, {3.5, 4}, {5, 6}, {7, 8}}};
-    shot.rangeOverride = "full";
-    rig::Reading reading;
-    reading.hasChart = true;
-    reading.width = 1920;
-    reading.range = "limited";
-    reading.framesUsed = 12;
-    reading.warnings = {{"Code", "text", "hint"}};
-    reading.patches = {{"white",
-                        true,
-                        {.9, .9, .9},
-                        {.95, .94, .93},
-                        {.001, .002, .003},
-                        {.0001, .0002, .0003},
-                        0.25,
-                        0.125,
-                        {10.5, 11.5}}};
-    reading.reasonCode = "NotMarked";
-    reading.layout = "grey-card";
-    rig::FramedPerson person;
-    person.headroom = {0.12, 0.002};
-    person.lookRoom = rig::Doubted{1.8, 0.2};
-    person.isCut = person.isCrownEstimate = true;
-    rig::FramingReading framing;
-    framing.roll = rig::RollReading{0.2, 0.1, 1.0, "uprights"};
-    framing.people = {person};
-    framing.focus = {1.2, 1.3, 1.4, 2.0, "eyes"};
-    framing.drift = rig::FrameDrift{};
-    framing.drift->reason = "nothing to lay it on";
-    reading.framing = framing;
-    sound::ChannelReport channel;
-    channel.speechDbfs = -20.0;
-    channel.loudnessLufs = -23.0;
-    channel.noiseDbfs = -60.0;
-    channel.humDbfs = -70.0;
-    channel.humHz = 50.0;
-    channel.clippedRuns = 2;
-    channel.gaps = {{1.0, 0.02}};
-    channel.offsetPercent = 0.4;
-    channel.bandwidthHz = 12000.0;
-    channel.decaySeconds = 0.4;
-    channel.levelRisePerSecond = 6.0;
-    channel.rumbleDbfs = -50.0;
-    sound::SoundReport heard;
-    heard.channels = {channel};
-    heard.loudnessLufs = -23.0;
-    heard.loudnessRangeLu = 6.0;
-    heard.truePeakDbtp = -3.0;
-    heard.envelopeDbfs = {-30.0, -20.5};
-    heard.clapSeconds = 4.2;
-    heard.findings = {{"Code", "text", "hint"}};
-    reading.heard = heard;
-    timing::FrameReport frames;
-    frames.rateText = "25/1";
-    frames.isVariable = true;
-    frames.intervals = {{0.04, 30}, {0.05, 3}};
-    frames.repeated = {1.0};
-    frames.missing = {2.0};
-    frames.late = {3.0};
-    frames.notJudged = {{4.0, 5.0}};
-    frames.unsteady = {{6.0, 7.0}};
-    frames.pattern = "every second frame";
-    reading.frames = frames;
-    rig::SyncReading sync;
-    sync.against = "/tmp/a.mov";
-    sync.sound = timing::SoundOffset{};
-    sync.sound->driftPpm = 12.0;
-    sync.sound->isInverted = true;
-    sync.sound->jump = timing::OffsetPoint{1.0, 2.0, 3.0, true};
-    sync.picture = timing::PictureOffset{};
-    sync.reason = "none";
-    sync.distanceSeconds = 0.003;
-    sync.findings = {{"Code", "text", "hint"}};
-    reading.sync = sync;
-    reading.columns = 1;
-    reading.rows = 1;
-    reading.trust = base::ValueTrust::Found;
-    shot.cornersAtSeconds = 1.25;
-    shot.skinMarks = {{10.0, 20.0, 30.5, 40.0, 0.75}};
-    shot.matrixOverride = "bt601";
-    shot.isWholeWanted = true;
-    rig::FaceReading face;
-    face.left = 411.5;
-    face.width = 120.0;
-    face.turnDegrees = -12.0;
-    face.leftEye = {470.0, 300.0};
-    face.forehead = rig::SkinReading{{0.5, 0.4, 0.3}, {0.001, 0.001, 0.002}, 0.0, 900};
-    face.background = rig::SkinReading{{0.2, 0.2, 0.25}, {0.002, 0.002, 0.002}, 0.1, 50};
-    face.isManual = true;
-    reading.faces = {face};
-    reading.noise = rig::NoiseReading{{0.002, 0.0018, 0.003}, {0.004, 0.0031, 0.005}};
-    reading.sharpness = rig::SharpnessReading{2.4, 0.1, 6.5, 1.0};
-    reading.drift = rig::DriftReading{{0.001, 0.0, -0.001}, {1e-4, 2e-4, 3e-4}, 2.5};
-    shot.reading = reading;
-    take.shots.push_back(shot);
-    rig.takes.push_back(take);
-    rig.chart = (folder / "charts" / "mine.csv").string();
-    rig.cameras[1].sheet.profiles.push_back(
-        {"Worklog",
-         *colour::tableCurve({"worklog.cube", {0.0, 0.2, 0.5, 1.0}, {0.0, 0.05, 0.2, 4.0}})});
-    rig.cameras[1].viewingLut = folder / "luts" / "look.cube";
-    return rig;
-}
-
-}  // namespace
+using support::fullRig;
 
 class TestRigStore : public QObject {
     Q_OBJECT
@@ -453,8 +324,10 @@ private Q_SLOTS:
         QVERIFY(QDir(folder.path()).mkpath("card/deep"));
         QVERIFY(base::writeAtomically(folder.filePath("card/deep/b.mov").toStdString(), "clip")
                     .has_value());
-        const rig::Relinked relinked =
-            rig::relinkMedia(fullRig("/gone"), folder.path().toStdString());
+        // Whose content is not known is found by its name alone.
+        rig::Rig gone = fullRig("/gone");
+        gone.takes[0].shots[0].reading->identity.clear();
+        const rig::Relinked relinked = rig::relinkMedia(gone, folder.path().toStdString());
         QCOMPARE(relinked.found, 1);
         QCOMPARE(relinked.stillMissing, 2);
         // The same, for a rig that has moved on while the folder was looked through.
@@ -464,125 +337,6 @@ private Q_SLOTS:
         QCOMPARE(moved.takes[0].shots[0].media, relinked.rig.takes[0].shots[0].media);
         QCOMPARE(relinked.rig.takes[0].shots[0].media.filename().string(), std::string("b.mov"));
         QVERIFY(std::filesystem::exists(relinked.rig.takes[0].shots[0].media));
-    }
-    void journalGivesBackWhatWasNotSaved() {
-        const QTemporaryDir folder;
-        const std::filesystem::path file = folder.filePath("set.rigmatch").toStdString();
-        const rig::Journal journal(folder.filePath("journals").toStdString());
-        rig::Rig rig = fullRig(folder.path().toStdString());
-        QVERIFY(rig::saveRig(rig, file).has_value());
-        QVERIFY(journal.write(rig, file).has_value());
-        QVERIFY2(!journal.find(file), "the same as the file: nothing to recover");
-        rig.name = "Changed after the save";
-        QVERIFY(journal.write(rig, file).has_value());
-        const auto recovery = journal.find(file);
-        QVERIFY(recovery.has_value());
-        QVERIFY(recovery->rig == rig);
-        journal.remove(file);
-        QVERIFY(!journal.find(file));
-        QVERIFY(journal.write(rig, {}).has_value());
-        QCOMPARE(journal.findAll().size(), std::size_t{1});
-        QVERIFY(journal.findAll()[0].document.empty());
-    }
-    /// Rigs with a file and without one, changed one after the other: all are found again, the last
-    /// first, until they are given up.
-    void everyJournalIsFoundAtTheStart() {
-        const QTemporaryDir folder;
-        const rig::Journal journal(folder.filePath("journals").toStdString());
-        rig::Rig rig = fullRig(folder.path().toStdString());
-        std::vector<std::filesystem::path> files;
-        for (const char* name : {"first.rigmatch", "second.rigmatch"}) {
-            files.emplace_back(folder.filePath(name).toStdString());
-            rig.name = name;
-            QVERIFY(rig::saveRig(rig, files.back()).has_value());
-            rig.name += " changed";
-            QVERIFY(journal.write(rig, files.back()).has_value());
-            QTest::qWait(20);
-        }
-        QVERIFY(journal.write(rig, {}).has_value());
-        const auto all = journal.findAll();
-        QCOMPARE(all.size(), std::size_t{3});
-        QVERIFY(all[0].document.empty() && !all[0].savedAt);
-        QCOMPARE(all[1].document, files[1]);
-        QVERIFY(all[1].savedAt && *all[1].savedAt <= all[1].changedAt);
-        QCOMPARE(all[2].rig.name, std::string("first.rigmatch changed"));
-        journal.discard(all[1]);
-        QCOMPARE(journal.findAll().size(), std::size_t{2});
-        journal.remove(files[0]);
-        QCOMPARE(journal.findAll().size(), std::size_t{1});
-    }
-    /// A writer that has ended but was not yet cleared away by its parent (state Z) is gone; so is
-    /// one whose number another process has got since.
-    void endedProcessesDoNotHoldTheirJournals() {
-        const QTemporaryDir folder;
-        const std::filesystem::path file = folder.filePath("set.rigmatch").toStdString();
-        const rig::Journal journal(folder.filePath("journals").toStdString());
-        rig::Rig rig = fullRig(folder.path().toStdString());
-        QVERIFY(rig::saveRig(rig, file).has_value());
-        rig.name = "Changed";
-        const pid_t child = ::fork();
-        if (child == 0) {
-            (void)journal.write(rig, file);
-            ::_exit(0);
-        }
-        QTRY_VERIFY_WITH_TIMEOUT(std::filesystem::exists(journal.pathFor(file)), 5000);
-        siginfo_t ended;
-        QCOMPARE(::waitid(P_PID, static_cast<id_t>(child), &ended, WEXITED | WNOWAIT), 0);
-        QVERIFY2(journal.find(file), "a process in state Z counts as gone");
-        ::waitpid(child, nullptr, 0);
-        // This test's parent runs under another name; a running process of this name would be one
-        // that started later: the number is that of a living child, the time is not.
-        const pid_t other = ::fork();
-        if (other == 0) {
-            ::pause();
-            ::_exit(0);
-        }
-        const std::string text =
-            "rigmatch-journal " + std::to_string(other) + " 1\n" + rig::jsonText(rig);
-        QVERIFY(base::writeAtomically(journal.pathFor(file), text).has_value());
-        const bool isFound = journal.find(file).has_value();
-        const std::string held =
-            "rigmatch-journal " + std::to_string(other) + "\n" + rig::jsonText(rig);
-        QVERIFY(base::writeAtomically(journal.pathFor(file), held).has_value());
-        const bool isHeld = !journal.find(file).has_value();
-        ::kill(other, SIGKILL);
-        ::waitpid(other, nullptr, 0);
-        QVERIFY2(isFound, "started at another time");
-        QVERIFY2(isHeld, "a living process of this name keeps its journal");
-    }
-    void damagedJournalIsNotOffered() {
-        const QTemporaryDir folder;
-        const std::filesystem::path file = folder.filePath("set.rigmatch").toStdString();
-        const rig::Journal journal(folder.path().toStdString());
-        QVERIFY(base::writeAtomically(journal.pathFor(file), "rigmatch-journal 1\n{ \"format\": ")
-                    .has_value());
-        QVERIFY(!journal.find(file));
-    }
-    /// A process that saves over and over is killed at a dozen moments; what was saved before is
-    /// always whole.
-    void killAtAnyMomentOfASaveLosesNothing() {
-        const QTemporaryDir folder;
-        const std::filesystem::path file = folder.filePath("set.rigmatch").toStdString();
-        const rig::Rig rig = fullRig(folder.path().toStdString());
-        QVERIFY(rig::saveRig(rig, file).has_value());
-        for (int round = 0; round < 12; ++round) {
-            const pid_t writer = ::fork();
-            if (writer == 0) {
-                rig::Rig mine = rig;
-                for (int i = 0;; ++i) {
-                    mine.name = std::to_string(i);
-                    if (!rig::saveRig(mine, file)) ::_exit(1);
-                }
-            }
-            ::usleep(static_cast<useconds_t>(3000 + 2711 * round));
-            ::kill(writer, SIGKILL);
-            int status = 0;
-            ::waitpid(writer, &status, 0);
-            QVERIFY(WIFSIGNALED(status));
-            const auto loaded = rig::loadRig(file);
-            QVERIFY2(loaded.has_value(), loaded ? "" : base::fullText(loaded.error()).c_str());
-            QCOMPARE(loaded->rig.cameras.size(), std::size_t{4});
-        }
     }
     void unwritableFolderIsSaid() {
         const auto saved = rig::saveRig(sim::clockBenchRig(), "/proc/no/set.rigmatch");
