@@ -4,13 +4,20 @@
 #include <filesystem>
 
 #include "rig/bodies.h"
-#include "sim/clock_bench.h"
+#include "rig/rig_store.h"
 
 namespace rigmatch::support {
 
+/// The demo's rig as its file has it, without its takes.
+inline rig::Rig demoRig() {
+    rig::Rig rig = rig::loadRig(RIGMATCH_SOURCE_DIR "/demo/clock-bench/clock-bench.rigmatch")->rig;
+    rig.takes.clear();
+    return rig;
+}
+
 /// The demo rig with a take in which every field has a value of its own.
 inline rig::Rig fullRig(const std::filesystem::path& folder) {
-    rig::Rig rig = sim::clockBenchRig();
+    rig::Rig rig = demoRig();
     rig.judge = "linear";
     rig::Take take;
     take.id = "take-1";

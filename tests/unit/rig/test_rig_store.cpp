@@ -10,7 +10,6 @@
 #include "rig/bodies.h"
 #include "rig/rig_json.h"
 #include "rig/rig_store.h"
-#include "sim/clock_bench.h"
 #include "support/full_rig.h"
 #include "support/test_list.h"
 
@@ -179,7 +178,7 @@ private Q_SLOTS:
         QVERIFY2(detail.contains(reason), qPrintable(detail));
     }
     void partsThatAreGoneDoNotComeBackByTheirUnknownKeys() {
-        json document = json::parse(rig::jsonText(sim::clockBenchRig()));
+        json document = json::parse(rig::jsonText(support::demoRig()));
         document["cameras"][0]["simulated"]["ofALaterProgram"] = 1;
         auto parsed = rig::parseRig(document.dump());
         QVERIFY(parsed.has_value());
@@ -262,7 +261,7 @@ private Q_SLOTS:
     void newerVersionOpensReadOnly() {
         const QTemporaryDir folder;
         const std::filesystem::path file = folder.filePath("new.rigmatch").toStdString();
-        json document = json::parse(rig::jsonText(sim::clockBenchRig()));
+        json document = json::parse(rig::jsonText(support::demoRig()));
         document["version"] = 7;
         QVERIFY(base::writeAtomically(file, document.dump()).has_value());
         const auto loaded = rig::loadRig(file);
@@ -339,7 +338,7 @@ private Q_SLOTS:
         QVERIFY(std::filesystem::exists(relinked.rig.takes[0].shots[0].media));
     }
     void unwritableFolderIsSaid() {
-        const auto saved = rig::saveRig(sim::clockBenchRig(), "/proc/no/set.rigmatch");
+        const auto saved = rig::saveRig(support::demoRig(), "/proc/no/set.rigmatch");
         QVERIFY(!saved.has_value());
         QCOMPARE(saved.error().code, base::ErrorCode::WriteFailed);
         QVERIFY(saved.error().what.find("/proc/no/set.rigmatch") != std::string::npos);
