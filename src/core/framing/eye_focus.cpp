@@ -17,13 +17,18 @@ constexpr int kWhole = 16384;  // no shrinking: focus is a matter of single pixe
 // seem narrower than they are: by that much, in edge widths over eyes to chin (rendered faces).
 constexpr double kCrowded = 6.5, kCrowdedEar = 2.0;
 
-/// Edges wider than some px have no end within reach: they are looked for in smaller pictures too.
+/// Edges wider than some px have no end within reach: they are looked for in smaller pictures too,
+/// also where those show more of them than so many fewer px let expect, since then what was found
+/// is grain.
 std::optional<double> softEdgeWidth(const cv::Mat& luma,
                                     const cv::Rect& region,
-                                    const cv::Mat& mask) {
+                                    const cv::Mat& mask,
+                                    int fewest) {
     constexpr double kWide = 6.0;  // px
+    constexpr double kManyMore = 2.5;
     constexpr int kSmallest = 4;
     std::optional<double> widest;
+    int before = 0;
     for (int step = 1; step <= kSmallest; step *= 2) {
         cv::Mat small = luma, smallMask = mask;
         if (step > 1) {
@@ -32,9 +37,12 @@ std::optional<double> softEdgeWidth(const cv::Mat& luma,
         }
         const cv::Rect part(
             region.x / step, region.y / step, region.width / step, region.height / step);
-        if (const auto width = edgeWidth(small, part, smallMask))
-            widest = std::max(widest.value_or(0.0), width->px * step);
-        if (widest && *widest < kWide * step) break;
+        auto width = edgeWidth(small, part, smallMask);
+        if (width && width->edges * step < fewest) width.reset();
+        const bool isEnough = widest && *widest < 0.5 * kWide * step;
+        if (isEnough && (!width || 2.0 * width->edges < kManyMore * before)) break;
+        if (width) widest = std::max(widest.value_or(0.0), width->px * step);
+        before = width ? width->edges : 0;
     }
     return widest;
 }
@@ -61,7 +69,9 @@ EyeFocus eyeFocus(const image::CodedFrame& frame, const std::vector<face::Face>&
     EyeFocus focus;
     const auto take =
         [&](std::optional<double>& place, const cv::Rect& region, const cv::Mat& mask) {
-            place = softEdgeWidth(picture.luma, region, mask);
+            // A few edges over a whole wall are its grain.
+            constexpr int kFewestBehind = 60;
+            place = softEdgeWidth(picture.luma, region, mask, mask.empty() ? 0 : kFewestBehind);
         };
     take(focus.background, cv::Rect(0, 0, behind.cols, behind.rows), behind);
     const auto largest =
@@ -82,7 +92,8 @@ EyeFocus eyeFocus(const image::CodedFrame& frame, const std::vector<face::Face>&
         if (focus.ear) *focus.ear *= 1.0 + kCrowdedEar * *focus.ear / size;
         // What is about as sharp as a sharper background is the background beside the ear.
         if (focus.ear && focus.background && focus.eyes && *focus.background < *focus.eyes &&
-            *focus.ear < kBesideEar * *focus.background)
+            *focus.ear<kBesideEar* * focus.background&& * focus.ear> * focus.background /
+                kBesideEar)
             focus.ear.reset();
         take(
             focus.hair, about({face.eyes.x, face.eyes.y - 0.8 * size}, 0.7 * size, 0.3 * size), {});
