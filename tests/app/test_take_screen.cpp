@@ -341,6 +341,26 @@ private Q_SLOTS:
         for (const rig::Shot& shot : m_app->document.rig().takes.back().shots)
             QVERIFY(shot.reading && (shot.reading->hasChart || !shot.reading->hasPicture));
     }
+    /// Another clip under the name of the one that was measured.
+    void aReplacedFileSaysSo() {
+        startEmpty();
+        const QString copy = m_app->folder.filePath("card.mov");
+        QVERIFY(QFile::copy(kDemo + "B.mov", copy));
+        auto* list = child<QListView>(m_app->window.get(), "shotList");
+        drop(list, 1, {copy});
+        QVERIFY(m_app->waitForJobs());
+        const rig::Shot* shot = shotOf(*m_app, "camera-2");
+        QVERIFY(shot != nullptr && shot->reading && !shot->reading->identity.empty());
+        const auto state = [list] {
+            return list->model()->index(1, 0).data(app::ShotListModel::StateRole).toString();
+        };
+        QVERIFY2(state().startsWith("chart found"), qPrintable(state()));
+        QVERIFY(QFile::remove(copy) && QFile::copy(kDemo + "A.mov", copy));
+        rig::Rig rig = m_app->document.rig();
+        rig.takes[0].shots[0].settings.detailSteps = 2.0;
+        m_app->document.change("Set the sharpness", rig);
+        QTRY_VERIFY2(state().startsWith("another file has this name"), qPrintable(state()));
+    }
     void missingClipsAreFoundInAnotherFolder() {
         rig::Rig rig = m_app->document.rig();
         for (rig::Shot& shot : rig.takes[0].shots)
