@@ -9,6 +9,7 @@
 #include <QRadioButton>
 #include <QTreeWidget>
 
+#include "app/take_screen_test.h"
 #include "support/app_drop.h"
 #include "support/app_fixture.h"
 #include "support/media_files.h"
@@ -22,17 +23,9 @@ using support::dropOn;
 using support::kDemo;
 using support::shotOf;
 
-class TestTakingIn : public QObject {
+class TestTakingIn : public support::TakeScreenTest {
     Q_OBJECT
-    std::unique_ptr<AppFixture> m_app;
 
-    /// The demo's cameras without any take.
-    void startEmpty() {
-        rig::Rig rig = m_app->document.rig();
-        rig.takes.clear();
-        rig.sources = {};
-        m_app->document.start(rig);
-    }
     QString still(const QString& name, int grey) const {
         const QString path = m_app->folder.filePath(name);
         support::runFfmpeg({"-f",
@@ -69,11 +62,7 @@ class TestTakingIn : public QObject {
     }
 
 private Q_SLOTS:
-    void init() {
-        m_app = std::make_unique<AppFixture>();
-        m_app->openDemo();
-        QVERIFY(m_app->show("testTake"));
-    }
+    void init() { QVERIFY(openTestTake()); }
     void cleanup() { m_app.reset(); }
 
     /// What is only a guess is shown, changed by a drag, a letter or the list, and then measured.

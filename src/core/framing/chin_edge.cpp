@@ -62,7 +62,7 @@ private:
     double m_scale;
 };
 
-/// The strongestStep edge of a column: to light below (`sign` 1) or to dark (-1).
+/// The strongest edge of a column: to light below (`sign` 1) or to dark (-1).
 struct JawStep {
     double row = 0.0;
     double strength = 0.0;

@@ -24,7 +24,7 @@ std::optional<double> softEdgeWidth(const cv::Mat& luma,
                                     const cv::Rect& region,
                                     const cv::Mat& mask,
                                     int fewest) {
-    constexpr double kWide = 6.0;  // px
+    constexpr double kNarrow = 3.0;  // px of the smaller picture
     constexpr double kManyMore = 2.5;
     constexpr int kSmallest = 4;
     std::optional<double> widest;
@@ -39,7 +39,7 @@ std::optional<double> softEdgeWidth(const cv::Mat& luma,
             region.x / step, region.y / step, region.width / step, region.height / step);
         auto width = edgeWidth(small, part, smallMask);
         if (width && width->edges * step < fewest) width.reset();
-        const bool isEnough = widest && *widest < 0.5 * kWide * step;
+        const bool isEnough = widest && *widest < kNarrow * step;
         if (isEnough && (!width || 2.0 * width->edges < kManyMore * before)) break;
         if (width) widest = std::max(widest.value_or(0.0), width->px * step);
         before = width ? width->edges : 0;
@@ -47,7 +47,15 @@ std::optional<double> softEdgeWidth(const cv::Mat& luma,
     return widest;
 }
 
-constexpr double kBesideEar = 1.15;
+/// What is about as sharp as a background that is sharper than the eyes is the background beside
+/// the ear.
+bool isBesideEar(const EyeFocus& focus) {
+    constexpr double kAbout = 1.15;  // ratio of edge widths
+    if (!focus.ear || !focus.background || !focus.eyes || *focus.background >= *focus.eyes)
+        return false;
+    const double ratio = *focus.ear / *focus.background;
+    return ratio < kAbout && ratio > 1.0 / kAbout;
+}
 
 cv::Rect about(const image::Point& at, double across, double down) {
     return {
@@ -90,11 +98,7 @@ EyeFocus eyeFocus(const image::CodedFrame& frame, const std::vector<face::Face>&
         ear.x += (ear.x < face.eyes.x ? -0.15 : 0.15) * size;
         take(focus.ear, about(ear, 0.2 * size, 0.3 * size), {});
         if (focus.ear) *focus.ear *= 1.0 + kCrowdedEar * *focus.ear / size;
-        // What is about as sharp as a sharper background is the background beside the ear.
-        if (focus.ear && focus.background && focus.eyes && *focus.background < *focus.eyes &&
-            *focus.ear<kBesideEar* * focus.background&& * focus.ear> * focus.background /
-                kBesideEar)
-            focus.ear.reset();
+        if (isBesideEar(focus)) focus.ear.reset();
         take(
             focus.hair, about({face.eyes.x, face.eyes.y - 0.8 * size}, 0.7 * size, 0.3 * size), {});
     }

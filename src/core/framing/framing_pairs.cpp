@@ -19,41 +19,6 @@ constexpr double kAngleStep = 30.0;  // degrees, the same
 constexpr double kTurnDoubt = 6.0;   // degrees, of how far a face is turned
 constexpr double kSidewards = 15.0;  // degrees of turn from where somebody looks aside
 
-}  // namespace
-
-void addTwoShot(const FramedCamera& camera, std::vector<Finding>& findings) {
-    const FramedPerson& left = camera.reading->people[0];
-    const FramedPerson& right = camera.reading->people[1];
-    Finding height = pictureFinding("pairLevel",
-                                    camera,
-                                    right.eyeLine.value - left.eyeLine.value,
-                                    std::hypot(left.eyeLine.uncertainty, right.eyeLine.uncertainty),
-                                    "share");
-    height.low = -0.03;
-    height.high = 0.03;
-    height.nearBy = 0.03;
-    base::judge(height);
-    if (isSure(height, 0.0))
-        height.advice = {
-            "raiseSeat",
-            {{"person", *height.value > 0.0 ? 1.0 : 0.0}, {"share", std::abs(*height.value)}}};
-    findings.push_back(height);
-    const double middle = 0.5 * (left.across.value + right.across.value);
-    Finding spacing = pictureFinding("pairSpacing",
-                                     camera,
-                                     middle,
-                                     std::hypot(left.across.uncertainty, right.across.uncertainty),
-                                     "share");
-    spacing.low = 0.45;
-    spacing.high = 0.55;
-    spacing.nearBy = 0.05;
-    base::judge(spacing);
-    if (isSure(spacing, 0.5)) spacing.advice = pan(camera, left, middle, 0.5);
-    findings.push_back(spacing);
-}
-
-namespace {
-
 /// The lone person of a camera that is close on somebody.
 const FramedPerson* loneClose(const FramedCamera& camera) {
     if (camera.reading == nullptr || camera.reading->people.size() != 1) return nullptr;
@@ -181,6 +146,37 @@ void addLooks(const Both& both, std::vector<Finding>& findings) {
 }
 
 }  // namespace
+
+void addTwoShot(const FramedCamera& camera, std::vector<Finding>& findings) {
+    const FramedPerson& left = camera.reading->people[0];
+    const FramedPerson& right = camera.reading->people[1];
+    Finding height = pictureFinding("pairLevel",
+                                    camera,
+                                    right.eyeLine.value - left.eyeLine.value,
+                                    std::hypot(left.eyeLine.uncertainty, right.eyeLine.uncertainty),
+                                    "share");
+    height.low = -0.03;
+    height.high = 0.03;
+    height.nearBy = 0.03;
+    base::judge(height);
+    if (isSure(height, 0.0))
+        height.advice = {
+            "raiseSeat",
+            {{"person", *height.value > 0.0 ? 1.0 : 0.0}, {"share", std::abs(*height.value)}}};
+    findings.push_back(height);
+    const double middle = 0.5 * (left.across.value + right.across.value);
+    Finding spacing = pictureFinding("pairSpacing",
+                                     camera,
+                                     middle,
+                                     std::hypot(left.across.uncertainty, right.across.uncertainty),
+                                     "share");
+    spacing.low = 0.45;
+    spacing.high = 0.55;
+    spacing.nearBy = 0.05;
+    base::judge(spacing);
+    if (isSure(spacing, 0.5)) spacing.advice = pan(camera, left, middle, 0.5);
+    findings.push_back(spacing);
+}
 
 void addPairs(const std::vector<FramedCamera>& cameras, std::vector<Finding>& findings) {
     std::vector<const FramedCamera*> close;
