@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <Eigen/Geometry>
 #include <QtTest>
+#include <opencv2/calib3d.hpp>
 #include <opencv2/imgproc.hpp>
 #include <random>
 
@@ -160,6 +161,23 @@ Case caseOf(int i) {
     }
 }
 
+image::Frame signalOf(const QString& photo) {
+    auto reader = media::MediaReader::open((support::kPhotos + photo).toStdString());
+    return image::signalFrame(reader->next()->value());
+}
+
+/// Without the edges that a warp made up.
+image::CodedFrame inner(const image::Frame& whole) {
+    constexpr int kRim = 24;
+    image::Frame part = image::blankFrame(whole.width - 2 * kRim, whole.height - 2 * kRim);
+    for (std::size_t c = 0; c < 3; ++c)
+        for (int row = 0; row < part.height; ++row)
+            for (int column = 0; column < part.width; ++column)
+                part.channels[c][static_cast<std::size_t>(row * part.width + column)] =
+                    whole.at(static_cast<int>(c), column + kRim, row + kRim);
+    return image::codedFromSignal(part, {}, 8, 1);
+}
+
 }  // namespace
 
 class TestDrift : public QObject {
@@ -278,11 +296,7 @@ private Q_SLOTS:
         QFETCH(double, y);
         QFETCH(double, roll);
         QFETCH(double, scale);
-        auto reader = media::MediaReader::open((support::kPhotos + file).toStdString());
-        QVERIFY(reader.has_value());
-        const auto frame = reader->next();
-        QVERIFY(frame.has_value() && frame->has_value());
-        const image::Frame photo = image::signalFrame(**frame);
+        const image::Frame photo = signalOf(file);
         const double middleX = 0.5 * (photo.width - 1), middleY = 0.5 * (photo.height - 1);
         const double a = scale * std::cos(roll * M_PI / 180.0),
                      b = scale * std::sin(roll * M_PI / 180.0);
@@ -300,18 +314,7 @@ private Q_SLOTS:
             cv::Mat to(photo.height, photo.width, CV_32F, moved.channels[c].data());
             cv::warpAffine(from, to, warp, to.size(), cv::INTER_LANCZOS4, cv::BORDER_REFLECT);
         }
-        // Edges that were made up are no part of either.
-        const auto part = [](const image::Frame& whole) {
-            constexpr int kRim = 24;
-            image::Frame inner = image::blankFrame(whole.width - 2 * kRim, whole.height - 2 * kRim);
-            for (std::size_t c = 0; c < 3; ++c)
-                for (int row = 0; row < inner.height; ++row)
-                    for (int column = 0; column < inner.width; ++column)
-                        inner.channels[c][static_cast<std::size_t>(row * inner.width + column)] =
-                            whole.at(static_cast<int>(c), column + kRim, row + kRim);
-            return image::codedFromSignal(inner, {}, 8, 1);
-        };
-        const auto before = part(photo), after = part(moved);
+        const auto before = inner(photo), after = inner(moved);
         const auto drift =
             framing::pictureDrift(before, *finder().find(before), after, *finder().find(after));
         QVERIFY2(drift.has_value(), drift ? "" : drift.error().detail.c_str());
@@ -336,6 +339,39 @@ private Q_SLOTS:
                  qPrintable(told));
         QVERIFY2(std::abs(drift->scale - scale) < within(0.0005, drift->scaleUncertainty),
                  qPrintable(told));
+    }
+    /// A camera that is turned about its lens makes the homography K R K⁻¹; OpenCV's own
+    /// decomposition of it gives pan, tilt and roll, and so does what is read off the pictures.
+    void aTurnedCameraReadsAsOpenCvDecomposesIt() {
+        const image::Frame photo = signalOf("profile.png");
+        const double focal = 700.0, x = 0.5 * (photo.width - 1), y = 0.5 * (photo.height - 1);
+        const cv::Matx33d lens(focal, 0.0, x, 0.0, focal, y, 0.0, 0.0, 1.0);
+        cv::Matx33d turn;
+        cv::Rodrigues(cv::Vec3d(0.006, -0.009, 0.011), turn);  // rad about right, down, ahead
+        const cv::Matx33d warp = lens * turn * lens.inv();
+        image::Frame moved = image::blankFrame(photo.width, photo.height);
+        for (std::size_t c = 0; c < 3; ++c) {
+            const cv::Mat from(
+                photo.height, photo.width, CV_32F, const_cast<float*>(photo.channels[c].data()));
+            cv::Mat to(photo.height, photo.width, CV_32F, moved.channels[c].data());
+            cv::warpPerspective(from, to, warp, to.size(), cv::INTER_LANCZOS4, cv::BORDER_REFLECT);
+        }
+        const auto before = inner(photo), after = inner(moved);
+        const auto drift =
+            framing::pictureDrift(before, *finder().find(before), after, *finder().find(after));
+        QVERIFY(drift.has_value());
+        std::vector<cv::Mat> turns, ways, faces;
+        QVERIFY(cv::decomposeHomographyMat(warp, lens, turns, ways, faces) > 0);
+        const cv::Matx33d told(turns[0]);
+        const double degree = 180.0 / M_PI;
+        const double roll = degree * std::atan2(told(1, 0), told(0, 0));
+        const double across = focal * told(0, 2) / told(2, 2);
+        const double down = focal * told(1, 2) / told(2, 2);
+        QVERIFY2(std::abs(drift->rollDegrees - roll) < 0.02,
+                 qPrintable(QString("%1 for %2").arg(drift->rollDegrees).arg(roll)));
+        QVERIFY(std::abs(drift->shiftPx[0] - across) < 0.5);
+        QVERIFY(std::abs(drift->shiftPx[1] - down) < 0.5);
+        QVERIFY(std::abs(drift->scale - 1.0) < 0.0005);
     }
     void nothingToRegisterIsSaid() {
         image::Frame grey = image::blankFrame(640, 360);

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QtTest>
 #include <cmath>
+#include <numeric>
 #include <random>
 
 #include "framing/eye_focus.h"
@@ -112,10 +113,15 @@ private Q_SLOTS:
     /// Which of eyes, ear and background is the sharpest, where the next is a px wider and more;
     /// edge widths against the thin lens; on which side of the eyes the focus lies.
     void theSharpestIsTold() {
-        const int count = support::isFullSample() ? 200 : 6;
+        // Of the 200 some in which it differs by a px: twice the eyes, four ears, two backgrounds.
+        std::vector<int> cases{10, 59, 15, 130, 162, 184, 73, 144};
+        if (support::isFullSample()) {
+            cases.resize(200);
+            std::iota(cases.begin(), cases.end(), 0);
+        }
         int clear = 0, right = 0, told = 0, toldRight = 0, sided = 0;
         std::vector<double> eyes, walls;
-        for (int i = 0; i < count; ++i) {
+        for (const int i : cases) {
             const FocusCase one = focusCase(i);
             framing::FramingLook eye = *framing::FramingLook::create(face::FaceEffort::Quick);
             eye.take(one.frame, framing::FramingLook::Moment::Main);
@@ -165,10 +171,10 @@ private Q_SLOTS:
             toldRight,
             100.0 * eyes[eyes.size() / 2],
             100.0 * walls[walls.size() / 2]);
-        // Nine of ten over 600 cases; by a pixel or two an ear is not told from the eyes.
-        QVERIFY(right >= 0.8 * clear - 1.0);
-        QVERIFY(toldRight >= 0.9 * told - 1.0);
-        QVERIFY(eyes[eyes.size() / 2] < 0.25 && walls[walls.size() / 2] < 0.2);
+        QVERIFY(right >= 0.95 * clear - (support::isFullSample() ? 0.5 : 0.99));
+        QVERIFY(toldRight >= 0.95 * told);
+        QVERIFY(eyes[eyes.size() / 2] < 0.15 &&
+                walls[walls.size() / 2] < (support::isFullSample() ? 0.1 : 0.25));
     }
 };
 

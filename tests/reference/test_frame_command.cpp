@@ -11,21 +11,13 @@
 
 using namespace rigmatch;
 
-namespace {
-
-nlohmann::json frameOf(const QStringList& words) {
-    return support::run(QStringList{"frame", "--json"} + words).document()["results"][0];
-}
-
-}  // namespace
-
 class TestFrameCommand : public QObject {
     Q_OBJECT
 private Q_SLOTS:
     /// Read by eye off the photograph, enlarged six times: pupils at (203.7, 100.5) and (247.0,
     /// 103.3) px of 512, the hair's upper edge at row 15, the chin at row 178.
     void aPhotographReadsAsByEye() {
-        const auto result = frameOf({support::kPhotos + "frontal.png"});
+        const auto result = support::framed({support::kPhotos + "frontal.png"});
         QCOMPARE(result["people"].size(), std::size_t{1});
         const auto& person = result["people"][0];
         const auto value = [&](const char* key) { return person[key]["value"].get<double>(); };
@@ -62,7 +54,7 @@ private Q_SLOTS:
         QVERIFY(reading && reading->framing);
         QCOMPARE(reading->framing->people.size(), std::size_t{1});
         const auto& person = reading->framing->people[0];
-        const auto told = frameOf({clip})["people"][0];
+        const auto told = support::framed({clip})["people"][0];
         QVERIFY(std::abs(person.eyeLine.value - told["eyeLine"]["value"].get<double>()) < 0.002);
         QVERIFY(std::abs(person.headHeight.value - told["headHeight"]["value"].get<double>()) <
                 0.005);
@@ -72,7 +64,7 @@ private Q_SLOTS:
         loaded->rig.cameras[0].savedFraming = rig::SavedFraming{
             (support::kPhotos + "frontal.png").toStdString(), "take-1", "2026-03-02", {}};
         QVERIFY(rig::saveRig(loaded->rig, rigFile.toStdString()).has_value());
-        const auto drift = frameOf({clip, "--rig", rigFile})["drift"];
+        const auto drift = support::framed({clip, "--rig", rigFile})["drift"];
         QCOMPARE(drift["cause"].get<std::string>(), std::string("none"));
         QVERIFY(!drift.contains("shiftDegrees"));
     }
@@ -119,7 +111,7 @@ private Q_SLOTS:
         QVERIFY(nobody.err.find("never found") != std::string::npos);
     }
     void aProfileLooksIntoItsRoom() {
-        const auto result = frameOf({support::kPhotos + "profile.png"});
+        const auto result = support::framed({support::kPhotos + "profile.png"});
         const auto& person = result["people"][0];
         QVERIFY(std::abs(person["turnDegrees"].get<double>()) > 45.0);
         QVERIFY(person["lookRoom"]["value"].get<double>() > 1.0);
@@ -154,7 +146,7 @@ private Q_SLOTS:
         const QString photo = support::kPhotos + "profile.png";
         QVERIFY(support::runFfmpeg({"-i", photo, "-vf", "crop=400:400:56:56", reference}));
         QVERIFY(support::runFfmpeg({"-i", photo, "-vf", filter, file}));
-        const auto drift = frameOf({file, "--against", reference})["drift"];
+        const auto drift = support::framed({file, "--against", reference})["drift"];
         QVERIFY2(drift["shiftPx"].is_array(), drift.dump().c_str());
         const QByteArray told = QByteArray::fromStdString(drift.dump());
         QVERIFY2(std::abs(drift["shiftPx"][0].get<double>() - x) < 0.5, told);
@@ -179,7 +171,7 @@ private Q_SLOTS:
                                         "-frames:v",
                                         "1",
                                         file}));
-            const auto focus = frameOf({file})["focus"];
+            const auto focus = support::framed({file})["focus"];
             const double width = focus["edgeWidthPx"]["background"];
             QVERIFY2(std::abs(width - 2.563 * sigma) < std::max(0.5, 0.1 * 2.563 * sigma),
                      qPrintable(QString::number(width)));
@@ -192,7 +184,7 @@ private Q_SLOTS:
         const QString grey = folder.filePath("grey.png");
         QVERIFY(support::runFfmpeg(
             {"-f", "lavfi", "-i", "color=gray:size=320x180", "-frames:v", "1", grey}));
-        const auto nothing = frameOf({grey, "--against", grey});
+        const auto nothing = support::framed({grey, "--against", grey});
         QVERIFY(nothing["people"].empty());
         QVERIFY(nothing["rollDegrees"].is_null());
         QCOMPARE(nothing["drift"]["cause"].get<std::string>(), std::string("unknown"));

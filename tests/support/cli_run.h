@@ -30,6 +30,11 @@ inline Ran run(const QStringList& words) {
     return {code, out.str(), err.str()};
 }
 
+/// What `frame` says of the first of those files.
+inline nlohmann::json framed(const QStringList& words) {
+    return run(QStringList{"frame", "--json"} + words).document()["results"][0];
+}
+
 /// A clip of the chart before a grey wall, as that camera records it.
 inline bool writeChart(const QString& file, const OwnCamera& camera, std::mt19937& random) {
     const auto picture = ownPicture(camera);

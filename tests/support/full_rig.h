@@ -59,7 +59,7 @@ inline rig::Rig fullRig(const std::filesystem::path& folder) {
     rig::FramingReading framing;
     framing.roll = rig::RollReading{0.2, 0.1, 1.0, "uprights"};
     framing.people = {person};
-    framing.focus = {1.2, 1.3, 1.4, 2.0, "eyes"};
+    framing.focus = {1.2, 1.3, 1.4, 2.0, 1.7, "eyes"};
     framing.drift = rig::FrameDrift{};
     framing.drift->reason = "nothing to lay it on";
     framing.darkest = rig::Doubted{0.03, 0.002};

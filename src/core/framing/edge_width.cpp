@@ -12,6 +12,7 @@ namespace {
 constexpr int kReach = 24;           // px to both sides of an edge
 constexpr double kLeastStep = 18.0;  // 8-bit codes
 constexpr double kLeastSlope = 2.0;  // codes per px at the middle
+constexpr double kEnd = 0.15;        // of the slope at the middle: from there on it is shading
 constexpr double kShare = 0.2;       // of the edges that are sharper
 constexpr std::size_t kLeastEdges = 8, kMostEdges = 4000;
 constexpr double kStride = 0.25;  // px along the profile
@@ -32,7 +33,8 @@ double sampled(const cv::Mat& picture, double x, double y) {
 }
 
 /// Rise of one edge from 10 to 90 % along its own direction, or nothing where it is no single step.
-std::optional<double> riseAt(const cv::Mat& picture, int x, int y, double nx, double ny) {
+std::optional<double> riseAt(
+    const cv::Mat& picture, int x, int y, double nx, double ny, EdgeEnds ends) {
     std::vector<double> profile;
     for (double t = -kReach; t <= kReach; t += kStride) {
         const double px = x + t * nx, py = y + t * ny;
@@ -43,11 +45,12 @@ std::optional<double> riseAt(const cv::Mat& picture, int x, int y, double nx, do
     const std::size_t middle = profile.size() / 2;
     // To both sides until it stops falling or rising: the two plateaus.
     std::size_t low = middle, high = middle;
-    const auto isFlat = [&](std::size_t from, std::size_t to, double size) {
-        return std::abs(profile[to] - profile[from]) < 0.01 * size + 0.3;
-    };
     constexpr std::size_t kStep = 4;  // one px
     double size = std::abs(profile[middle + kStep] - profile[middle - kStep]);
+    const double least = ends == EdgeEnds::Shading ? kEnd * 0.5 * size : 0.0;
+    const auto isFlat = [&](std::size_t from, std::size_t to, double all) {
+        return std::abs(profile[to] - profile[from]) < std::max(least, 0.01 * all + 0.3);
+    };
     while (low >= kStep && profile[low - kStep] < profile[low] && !isFlat(low - kStep, low, size)) {
         low -= kStep;
         size = profile[high] - profile[low];
@@ -76,7 +79,8 @@ std::optional<double> riseAt(const cv::Mat& picture, int x, int y, double nx, do
 
 std::optional<EdgeWidth> edgeWidth(const cv::Mat& luma,
                                    const cv::Rect& region,
-                                   const cv::Mat& mask) {
+                                   const cv::Mat& mask,
+                                   EdgeEnds ends) {
     const cv::Rect inside = region & cv::Rect(2, 2, luma.cols - 4, luma.rows - 4);
     if (inside.width < 8 || inside.height < 8) return std::nullopt;
     cv::Mat picture, dx, dy;
@@ -108,7 +112,7 @@ std::optional<EdgeWidth> edgeWidth(const cv::Mat& luma,
     for (const Candidate& one : candidates) {
         const double gx = dx.at<float>(one.y, one.x), gy = dy.at<float>(one.y, one.x);
         const double length = std::hypot(gx, gy);
-        if (const auto rise = riseAt(picture, one.x, one.y, gx / length, gy / length))
+        if (const auto rise = riseAt(picture, one.x, one.y, gx / length, gy / length, ends))
             widths.push_back(*rise);
     }
     if (widths.size() < kLeastEdges) return std::nullopt;

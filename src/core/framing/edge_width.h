@@ -13,10 +13,15 @@ struct EdgeWidth {
     int edges = 0;
 };
 
+/// Where an edge ends: where the picture is flat, or already where its slope falls to that of
+/// shading (faces have no flat places; a Gaussian's rise is told 8 % narrower so, a disc's is not).
+enum class EdgeEnds { Flat, Shading };
+
 /// Looks at single steps in brightness inside `region` (and `mask`, where it is given), across
 /// their own direction; the lower fifth of their widths. Nothing under eight of them.
 [[nodiscard]] std::optional<EdgeWidth> edgeWidth(const cv::Mat& luma,
                                                  const cv::Rect& region,
-                                                 const cv::Mat& mask = {});
+                                                 const cv::Mat& mask = {},
+                                                 EdgeEnds ends = EdgeEnds::Flat);
 
 }  // namespace rigmatch::framing

@@ -15,6 +15,7 @@ namespace {
 using base::Finding;
 using rig::FramedPerson;
 
+constexpr double kJudgedFace = 0.6;  // of the largest; smaller ones are not judged
 constexpr double kCloseHead = 0.20;  // of the height; smaller ones are framed by the whole
 constexpr double kLensTurn = 12.0;   // degrees: who turns less speaks to the lens
 constexpr double kThird = 1.0 / 3.0;
@@ -142,19 +143,32 @@ Finding rollFinding(const FramedCamera& camera) {
     return finding;
 }
 
-/// Eyes that are soft while nothing is sharper: where the lens is told, the ear tells on which side
-/// the focus lies, by how much softer or sharper it is than the eyes.
-std::optional<Finding> frontFocusFinding(const FramedCamera& camera, const FramedPerson& person) {
-    constexpr double kSoftEyes = 3.0, kWidthDoubt = 0.15;  // px, share
+constexpr double kSoftEyes = 3.0, kWidthDoubt = 0.15;  // px; of an edge's width, one deviation
+
+/// What is held before the chest is sharp, the eyes are not, and nothing behind them is sharper.
+bool isOnWhatIsHeld(const rig::FocusReading& focus) {
+    constexpr double kSharper = 0.6;  // of the eyes' width
+    return focus.front && *focus.front < kSharper * *focus.eyes &&
+           (!focus.ear || *focus.ear > *focus.eyes);
+}
+
+/// Where the lens is told, the ear tells on which side of the eyes the focus lies, by how much
+/// softer or sharper it is than they are.
+bool isBeforeByEar(const FramedCamera& camera, const FramedPerson& person) {
     const rig::FocusReading& focus = camera.reading->focus;
-    if (*focus.eyes < kSoftEyes || !focus.ear || !focus.background ||
-        *focus.background < *focus.eyes)
-        return std::nullopt;
+    if (!focus.ear) return false;
     const auto sides = earWidths(camera, person, *focus.eyes);
-    if (!sides) return std::nullopt;
+    if (!sides) return false;
     const double doubt = 2.0 * kWidthDoubt * *focus.ear;
-    if (sides->before - sides->behind < 2.0 * doubt || *focus.ear < sides->before - doubt)
+    return sides->before - sides->behind >= 2.0 * doubt && *focus.ear >= sides->before - doubt;
+}
+
+/// Eyes that are soft while nothing behind them is sharper.
+std::optional<Finding> frontFocusFinding(const FramedCamera& camera, const FramedPerson& person) {
+    const rig::FocusReading& focus = camera.reading->focus;
+    if (*focus.eyes < kSoftEyes || !focus.background || *focus.background < *focus.eyes)
         return std::nullopt;
+    if (!isOnWhatIsHeld(focus) && !isBeforeByEar(camera, person)) return std::nullopt;
     Finding finding =
         pictureFinding("focusBefore", camera, *focus.eyes, kWidthDoubt * *focus.eyes, "px");
     finding.high = kSoftEyes;
@@ -172,7 +186,6 @@ std::optional<Finding> focusFinding(const FramedCamera& camera) {
     const auto largest = std::max_element(people.begin(), people.end(), [](auto& a, auto& b) {
         return a.headHeight.value < b.headHeight.value;
     });
-    constexpr double kWidthDoubt = 0.15;  // of an edge's width, one standard deviation
     std::optional<double> sharper;
     for (const auto& place : {focus.ear, focus.background}) {
         if (place && (!sharper || *place < *sharper)) sharper = place;
@@ -220,12 +233,40 @@ std::optional<Finding> movedFinding(const FramedCamera& camera) {
     return finding;
 }
 
+double largestFace(const rig::FramingReading& reading) {
+    double largest = 0.0;
+    for (const FramedPerson& person : reading.people)
+        largest = std::max(largest, person.faceHeight.value);
+    return largest;
+}
+
+void addSmallFaces(const FramedCamera& camera,
+                   const std::vector<int>& judged,
+                   std::vector<Finding>& findings) {
+    const auto& people = camera.reading->people;
+    const double largest = largestFace(*camera.reading);
+    for (int i = 0; i < static_cast<int>(people.size()); ++i) {
+        if (std::find(judged.begin(), judged.end(), i) != judged.end()) continue;
+        const rig::Doubted& face = people[static_cast<std::size_t>(i)].faceHeight;
+        Finding finding = pictureFinding(
+            "smallFace", camera, face.value / largest, face.uncertainty / largest, "ratio");
+        finding.person = i;
+        finding.low = kJudgedFace;
+        finding.high = 1.0;
+        finding.verdict = base::Verdict::Unknown;
+        finding.reason = "a picture on the wall, a mirror or somebody behind";
+        findings.push_back(finding);
+    }
+}
+
 void addCamera(const FramedCamera& camera,
                const rig::Choices& choices,
                std::vector<Finding>& findings) {
     const rig::FramingReading& reading = *camera.reading;
-    const bool isLone = reading.people.size() == 1;
-    for (int i = 0; i < static_cast<int>(reading.people.size()); ++i) {
+    const std::vector<int> judged = judgedPeople(reading);
+    const bool isLone = judged.size() == 1;
+    addSmallFaces(camera, judged, findings);
+    for (const int i : judged) {
         const Seen seen{camera, i};
         const FramedPerson& person = seen.person();
         findings.push_back(cutFinding(seen));
@@ -241,7 +282,11 @@ void addCamera(const FramedCamera& camera,
         if (isLone && isClose(person) && choices.headroom == "wide")
             findings.push_back(punchFinding(seen, choices));
     }
-    if (reading.people.size() == 2) addTwoShot(camera, findings);
+    if (judged.size() == 2)
+        addTwoShot(camera,
+                   reading.people[static_cast<std::size_t>(judged[0])],
+                   reading.people[static_cast<std::size_t>(judged[1])],
+                   findings);
     if (reading.roll) findings.push_back(rollFinding(camera));
     if (const auto focus = focusFinding(camera)) findings.push_back(*focus);
     addSurroundings(camera, findings);
@@ -284,6 +329,20 @@ int rank(const Finding& finding) {
 }
 
 }  // namespace
+
+std::vector<int> judgedPeople(const rig::FramingReading& reading) {
+    const double least = kJudgedFace * largestFace(reading);
+    std::vector<int> judged;
+    for (std::size_t i = 0; i < reading.people.size(); ++i) {
+        if (reading.people[i].faceHeight.value >= least) judged.push_back(static_cast<int>(i));
+    }
+    return judged;
+}
+
+const rig::FramedPerson* lonePerson(const rig::FramingReading& reading) {
+    const std::vector<int> judged = judgedPeople(reading);
+    return judged.size() == 1 ? &reading.people[static_cast<std::size_t>(judged[0])] : nullptr;
+}
 
 bool isClose(const FramedPerson& person) { return person.headHeight.value >= kCloseHead; }
 

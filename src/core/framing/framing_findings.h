@@ -12,6 +12,7 @@ namespace rigmatch::framing {
 /// What follows from how the cameras of a take frame their people, against the rig's goals and
 /// against each other (sources 7). Quantities:
 /// - of a person: "cut", "headroom", "eyeLine", "across", "lookRoom", "punchIn";
+/// - of a face that is not judged: "smallFace";
 /// - of the picture: "roll", "focus", "moved", "pairLevel" and "pairSpacing" of a two-shot;
 /// - against the first camera that shows a lone person as large: "headSize", "eyesAlike",
 ///   "offsetAlike";
@@ -22,6 +23,12 @@ namespace rigmatch::framing {
 /// less than twice its uncertainty. The worst first, fine ones last.
 [[nodiscard]] std::vector<base::Finding> framingFindings(const std::vector<FramedCamera>& cameras,
                                                          const rig::Choices& choices);
+
+/// Whom a picture is judged by, indices from left to right: faces at least 0.6 times as high as
+/// the largest. Smaller ones may be a picture on the wall, a mirror or somebody behind.
+[[nodiscard]] std::vector<int> judgedPeople(const rig::FramingReading& reading);
+/// The only one of them; null where there are none or more.
+[[nodiscard]] const rig::FramedPerson* lonePerson(const rig::FramingReading& reading);
 
 /// True for a head that is large enough to be framed by its headroom.
 [[nodiscard]] bool isClose(const rig::FramedPerson& person);

@@ -21,9 +21,8 @@ constexpr double kSidewards = 15.0;  // degrees of turn from where somebody look
 
 /// The lone person of a camera that is close on somebody.
 const FramedPerson* loneClose(const FramedCamera& camera) {
-    if (camera.reading == nullptr || camera.reading->people.size() != 1) return nullptr;
-    const FramedPerson& person = camera.reading->people.front();
-    return isClose(person) && !person.isCut ? &person : nullptr;
+    const FramedPerson* person = camera.reading == nullptr ? nullptr : lonePerson(*camera.reading);
+    return person != nullptr && isClose(*person) && !person->isCut ? person : nullptr;
 }
 
 /// Head to head; where a crown is an estimate, face to face.
@@ -147,9 +146,10 @@ void addLooks(const Both& both, std::vector<Finding>& findings) {
 
 }  // namespace
 
-void addTwoShot(const FramedCamera& camera, std::vector<Finding>& findings) {
-    const FramedPerson& left = camera.reading->people[0];
-    const FramedPerson& right = camera.reading->people[1];
+void addTwoShot(const FramedCamera& camera,
+                const FramedPerson& left,
+                const FramedPerson& right,
+                std::vector<Finding>& findings) {
     Finding height = pictureFinding("pairLevel",
                                     camera,
                                     right.eyeLine.value - left.eyeLine.value,

@@ -9,7 +9,10 @@
 namespace rigmatch::framing {
 
 /// Two people in one picture: "pairLevel", "pairSpacing".
-void addTwoShot(const FramedCamera& camera, std::vector<base::Finding>& findings);
+void addTwoShot(const FramedCamera& camera,
+                const rig::FramedPerson& left,
+                const rig::FramedPerson& right,
+                std::vector<base::Finding>& findings);
 
 /// What cameras that are close on one person each show beside each other. Against the first of
 /// them: "headSize", "eyesAlike", "offsetAlike". Of any two, as far as faces are turned (sources

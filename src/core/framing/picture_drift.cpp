@@ -33,6 +33,7 @@ constexpr double kUnlike = 1.35;     // of edge widths, from where one picture i
 constexpr double kSlightPx = 1.0;    // that such pictures may lie apart
 constexpr double kBendSure = 15.0;   // times its uncertainty from which lines bow otherwise
 constexpr double kBendPx = 2.0;      // that the sides lie off by it
+constexpr double kBowedOff = 0.6;    // of the tiles that lay off, at most, where it was the lens
 // Shadows of people and other light move more than their own scatter tells (drift figures).
 constexpr double kFewTiles = 60.0, kUsualTiles = 180.0;
 constexpr double kWiderShift = 1.1, kWiderRoll = 1.4, kWiderScale = 1.25;
@@ -355,7 +356,9 @@ base::Result<PictureDrift> driftWith(const image::CodedFrame& reference,
                            ? aligned(first.luma, firstMask, second.luma, secondMask, align->h, true)
                            : std::nullopt;
     const bool isLens = bowed && isBowed(*bowed, first.luma.cols) && bowed->offShare <= kOff &&
-                        bowed->likeness > align->likeness;
+                        bowed->offShare < kBowedOff * align->offShare &&
+                        bowed->likeness > align->likeness &&
+                        !isBentOtherwise(*bowed, reference, first, frame, second);
     if (isLens) align = bowed;
     PictureDrift drift = measured(*align, reference, first, frame, second);
     if (then && now) drift.sharpness = now->px / then->px / drift.scale;

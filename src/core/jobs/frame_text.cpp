@@ -45,6 +45,7 @@ Json focusJson(const rig::FocusReading& focus) {
     for (const auto& [name, width] : {std::pair{"eyes", focus.eyes},
                                       std::pair{"ear", focus.ear},
                                       std::pair{"hair", focus.hair},
+                                      std::pair{"front", focus.front},
                                       std::pair{"background", focus.background}})
         widths[name] = width ? Json(tidy(*width, 1e3)) : Json(nullptr);
     return {{"sharpest", focus.sharpest.empty() ? Json(nullptr) : Json(focus.sharpest)},
@@ -68,9 +69,9 @@ Json keyScreenJson(const rig::FramingReading& framing) {
     return {{"hue", screen.hue},
             {"area", finely(screen.areaShare)},
             {"evennessStops", shareJson(screen.evennessStops)},
-            {"level", tidy(screen.level, 1e3)},
-            {"saturation", tidy(screen.saturation, 1e3)},
-            {"spill", tidy(screen.spillShare, 1e3)}};
+            {"level", shareJson({screen.level, screen.levelDoubt})},
+            {"saturation", shareJson({screen.saturation, screen.saturationDoubt})},
+            {"spill", shareJson({screen.spillShare, screen.spillDoubt})}};
 }
 
 Json driftJson(const FramedFile& framed) {
@@ -177,10 +178,12 @@ std::vector<std::string> frameLines(const FramedFile& framed) {
         lines.push_back("roll unknown: no long straight line and no face");
     if (!framed.framing.focus.sharpest.empty()) {
         std::string line = "sharpest: " + framed.framing.focus.sharpest;
-        for (const auto& [name, width] : {std::pair{"eyes", framed.framing.focus.eyes},
-                                          std::pair{"ear", framed.framing.focus.ear},
-                                          std::pair{"hair", framed.framing.focus.hair},
-                                          std::pair{"background", framed.framing.focus.background}})
+        const rig::FocusReading& focus = framed.framing.focus;
+        for (const auto& [name, width] : {std::pair{"eyes", focus.eyes},
+                                          std::pair{"ear", focus.ear},
+                                          std::pair{"hair", focus.hair},
+                                          std::pair{"before the chest", focus.front},
+                                          std::pair{"background", focus.background}})
             if (width) line += std::string(", ") + name + " " + fixed(*width, 1) + " px";
         lines.push_back(line);
     }
@@ -218,15 +221,17 @@ std::string frameJson(const std::vector<FrameResult>& results) {
             roll = {{"value", tidy(framed.framing.roll->degrees, 1e3)},
                     {"uncertainty", tidy(framed.framing.roll->uncertaintyDegrees, 1e3)},
                     {"source", framed.framing.roll->source}};
-        all.push_back({{"file", result.file},
-                       {"width", framed.width},
-                       {"height", framed.height},
-                       {"rollDegrees", roll},
-                       {"people", people},
-                       {"focus", focusJson(framed.framing.focus)},
-                       {"brightSpots", spotsJson(framed.framing)},
-                       {"keyScreen", keyScreenJson(framed.framing)},
-                       {"drift", driftJson(framed)}});
+        all.push_back(
+            {{"file", result.file},
+             {"width", framed.width},
+             {"height", framed.height},
+             {"rollDegrees", roll},
+             {"people", people},
+             {"focus", focusJson(framed.framing.focus)},
+             {"brightSpots", spotsJson(framed.framing)},
+             {"keyScreen", keyScreenJson(framed.framing)},
+             {"darkest", framed.framing.darkest ? shareJson(*framed.framing.darkest) : Json()},
+             {"drift", driftJson(framed)}});
     }
     return Json({{"version", 1}, {"results", all}}).dump(2) + "\n";
 }

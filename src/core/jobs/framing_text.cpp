@@ -97,6 +97,7 @@ std::string headlineOf(const Finding& finding, const rig::Rig& rig) {
     if (what == "lookRoom") return "look room " + fixed(value, 1) + " : 1";
     if (what == "punchIn")
         return percent(value) + " headroom at × " + fixed(rig.choices.largestZoom, 2);
+    if (what == "smallFace") return "a smaller face, not judged";
     if (what == "roll")
         return finding.verdict == base::Verdict::Good
                    ? "level to " + fixed(std::max(std::abs(value), 0.1), 1) + "°"
@@ -154,6 +155,8 @@ std::string numbersOf(const Finding& finding) {
     if (finding.unit == "degrees")
         return signedFixed(value, 2) + " ± " + fixed(std::max(doubt, 0.01), 2) + "°, good to " +
                fixed(finding.high, 1) + "°";
+    if (finding.quantity == "smallFace")
+        return percent(value) + " as high as the largest: " + finding.reason;
     if (finding.unit == "ratio")
         return "× " + fixed(value, 2) + " ± " + fixed(std::max(doubt, 0.01), 2) + ", wanted " +
                fixed(finding.low, 2) + " to " + fixed(finding.high, 2);

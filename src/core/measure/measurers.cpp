@@ -85,7 +85,7 @@ constexpr std::array<MeasurerKind, 10> kKinds{
           return std::make_unique<WatchingFaces>(input);
       }},
      {"framing",
-      3,
+      4,
       [](const MeasurerInput& input) -> std::unique_ptr<Measurer> {
           if (!input.isFramingWanted) return nullptr;
           return std::make_unique<FramingScan>(input.part);

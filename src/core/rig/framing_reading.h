@@ -95,7 +95,8 @@ struct FocusOverTime {
 /// How sharp the places are that focus is judged by: widths of edges, px of the frame.
 struct FocusReading {
     std::optional<double> eyes, ear, hair, background;
-    std::string sharpest;  ///< "eyes", "ear", "background"; empty: none can be told
+    std::optional<double> front;  ///< before the chest: what is held, hands, a microphone, clothes
+    std::string sharpest;         ///< "eyes", "ear", "background"; empty: none can be told
 
     bool operator==(const FocusReading&) const = default;
 };

@@ -50,6 +50,7 @@ struct Stored<FocusReading> {
         return std::tuple{sparse("eyesPx", &FocusReading::eyes),
                           sparse("earPx", &FocusReading::ear),
                           sparse("hairPx", &FocusReading::hair),
+                          sparse("frontPx", &FocusReading::front),
                           sparse("backgroundPx", &FocusReading::background),
                           sparse("sharpest", &FocusReading::sharpest)};
     }

@@ -175,6 +175,55 @@ private Q_SLOTS:
         QCOMPARE(find(framing::framingFindings({camera}, {}), "focus", "b")->verdict,
                  Verdict::Good);
     }
+    /// What is held before the chest is nearer than the eyes: where it is sharp, they are soft and
+    /// nothing behind them is sharper, the focus lies before them.
+    void focusOnWhatIsHeldLiesBeforeTheEyes() {
+        rig::FramingReading reading = readingOf(personOf(0.45, 0.14));
+        reading.focus = {
+            .eyes = 6.0, .ear = 8.0, .hair = {}, .background = 15.0, .front = 2.0, .sharpest = {}};
+        const auto isTold = [&] {
+            const auto all = framing::framingFindings({cameraOf("b", reading)}, {});
+            const base::Finding* before = find(all, "focusBefore", "b");
+            return before != nullptr && before->verdict != Verdict::Good;
+        };
+        QVERIFY(isTold());
+        reading.focus.front = 5.0;  // clothes, about as soft
+        QVERIFY(!isTold());
+        reading.focus.front = 2.0;
+        reading.focus.ear = 4.0;  // the ear is sharper too: it lies behind
+        QVERIFY(!isTold());
+        reading.focus.ear = 8.0;
+        reading.focus.background = 3.0;
+        QVERIFY(!isTold());
+        reading.focus = {
+            .eyes = 1.5, .ear = 1.6, .hair = {}, .background = 4.0, .front = 0.8, .sharpest = {}};
+        QVERIFY(!isTold());
+    }
+    /// A portrait on the wall beside somebody: told, not judged, and the person is framed as alone.
+    void aSmallerFaceIsNotJudged() {
+        const rig::FramingReading alone = readingOf(personOf(0.40, 0.25, 0.5));
+        rig::FramingReading beside = alone;
+        rig::FramedPerson portrait = personOf(0.12, 0.25, 0.2);
+        beside.people.insert(beside.people.begin(), portrait);
+        QCOMPARE(framing::lonePerson(beside), &beside.people[1]);
+        const auto then = framing::framingFindings({cameraOf("b", alone)}, {});
+        const auto now = framing::framingFindings({cameraOf("b", beside)}, {});
+        const base::Finding* small = find(now, "smallFace", "b");
+        QVERIFY(small != nullptr && small->person == 0);
+        QCOMPARE(small->verdict, Verdict::Unknown);
+        QVERIFY(find(now, "pairLevel", "b") == nullptr);
+        QCOMPARE(now.size(), then.size() + 1);
+        for (const base::Finding& finding : then) {
+            const base::Finding* same = find(now, finding.quantity, "b");
+            QVERIFY2(
+                same != nullptr && same->verdict == finding.verdict && same->value == finding.value,
+                finding.quantity.c_str());
+        }
+        // Somebody a little further away is one of two.
+        beside.people[0] = personOf(0.30, 0.25, 0.2);
+        QVERIFY(framing::lonePerson(beside) == nullptr);
+        QVERIFY(find(framing::framingFindings({cameraOf("b", beside)}, {}), "pairLevel", "b"));
+    }
     void aCameraThatMovedIsPutBackFirst() {
         rig::FramingReading reading = readingOf(personOf(0.40, 0.32, 0.7));
         rig::FrameDrift drift;

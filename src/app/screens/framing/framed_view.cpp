@@ -143,25 +143,25 @@ QString FramedView::footText() const {
         add(tr("eyes"), focus.eyes);
         add(tr("ear"), focus.ear);
         add(tr("hair"), focus.hair);
+        add(tr("before the chest"), focus.front);
         add(tr("background"), focus.background);
         return parts.isEmpty() ? tr("no edges to judge by")
                                : tr("edges: %1").arg(parts.join(u", "_s));
     }
     if (m_page == FramedPage::Crops) {
-        if (shown.reading->people.size() != 1) return tr("windows are made for a lone person");
+        const rig::FramedPerson* lone = framing::lonePerson(*shown.reading);
+        if (lone == nullptr) return tr("windows are made for a lone person");
         QStringList parts;
-        for (const jobs::CropWindow& crop : jobs::cropWindows(shown.reading->people.front(),
-                                                              shown.widthPx,
-                                                              shown.heightPx,
-                                                              m_controller.rig().choices))
+        for (const jobs::CropWindow& crop :
+             jobs::cropWindows(*lone, shown.widthPx, shown.heightPx, m_controller.rig().choices))
             parts << (crop.holdsPerson ? u""_s : u"△ "_s) + fromCore(jobs::cropText(crop));
         return parts.join(u'\n');
     }
     if (shown.reading->people.empty()) return tr("no face found");
-    const rig::FramedPerson& person = shown.reading->people.front();
-    if (shown.reading->people.size() > 1) return tr("%1 people").arg(shown.reading->people.size());
+    const rig::FramedPerson* person = framing::lonePerson(*shown.reading);
+    if (person == nullptr) return tr("%1 people").arg(shown.reading->people.size());
     return tr("head %1 %, sways %2 % of the width")
-        .arg(percentText(person.headHeight), plain(base::fixed(100.0 * person.swayShare, 1)));
+        .arg(percentText(person->headHeight), plain(base::fixed(100.0 * person->swayShare, 1)));
 }
 
 double FramedView::atX(const QRectF& area, double share) const {
@@ -277,7 +277,7 @@ void FramedView::paintPicture(QPainter& painter, const QRectF& whole) const {
     if (m_page == FramedPage::Focus) paintFocus(painter, area);
     if ((m_page == FramedPage::Measures || m_page == FramedPage::Pair) && m_ghostTitle.isEmpty()) {
         for (const rig::FramedPerson& person : people)
-            paintPerson(painter, area, person, people.size() == 1);
+            paintPerson(painter, area, person, &person == framing::lonePerson(*shown.reading));
         if (m_otherEyes) {
             const double y = area.top() + *m_otherEyes * area.height();
             paintLine(painter, {area.left(), y}, {area.right(), y}, Qt::DotLine);
@@ -368,11 +368,10 @@ void FramedView::paintSpots(QPainter& painter, const QRectF& area) const {
 
 void FramedView::paintCrops(QPainter& painter, const QRectF& area) const {
     const auto& shown = row();
-    if (shown.reading->people.size() != 1) return;
-    for (const jobs::CropWindow& crop : jobs::cropWindows(shown.reading->people.front(),
-                                                          shown.widthPx,
-                                                          shown.heightPx,
-                                                          m_controller.rig().choices)) {
+    const rig::FramedPerson* lone = framing::lonePerson(*shown.reading);
+    if (lone == nullptr) return;
+    for (const jobs::CropWindow& crop :
+         jobs::cropWindows(*lone, shown.widthPx, shown.heightPx, m_controller.rig().choices)) {
         const QRectF box(area.left() + crop.left * area.width(),
                          area.top() + crop.top * area.height(),
                          crop.width * area.width(),

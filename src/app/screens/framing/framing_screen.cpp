@@ -418,10 +418,10 @@ void FramingScreen::refreshPair() {
     const auto eyesOf = [&](int index) -> std::optional<double> {
         const auto& rows = m_controller->rows();
         const auto at = static_cast<std::size_t>(index);
-        if (at >= rows.size() || rows[at].reading == nullptr ||
-            rows[at].reading->people.size() != 1)
-            return std::nullopt;
-        return rows[at].reading->people.front().eyeLine.value;
+        if (at >= rows.size() || rows[at].reading == nullptr) return std::nullopt;
+        const rig::FramedPerson* lone = framing::lonePerson(*rows[at].reading);
+        if (lone == nullptr) return std::nullopt;
+        return lone->eyeLine.value;
     };
     m_left->setRow(std::max(0, m_leftBox->currentIndex()));
     m_right->setRow(std::max(0, m_rightBox->currentIndex()));
