@@ -138,15 +138,15 @@ QString FramedView::footText() const {
         const rig::FocusReading& focus = shown.reading->focus;
         QStringList parts;
         const auto add = [&](const QString& name, const std::optional<double>& width) {
-            if (width) parts << tr("%1 %2 px").arg(name, plain(base::fixed(*width, 1)));
+            if (width) parts << tr("%1 %2").arg(name, plain(base::fixed(*width, 1)));
         };
         add(tr("eyes"), focus.eyes);
         add(tr("ear"), focus.ear);
         add(tr("hair"), focus.hair);
-        add(tr("before the chest"), focus.front);
+        add(tr("chest"), focus.front);
         add(tr("background"), focus.background);
         return parts.isEmpty() ? tr("no edges to judge by")
-                               : tr("edges: %1").arg(parts.join(u", "_s));
+                               : tr("edges: %1 px").arg(parts.join(u", "_s));
     }
     if (m_page == FramedPage::Crops) {
         const rig::FramedPerson* lone = framing::lonePerson(*shown.reading);
@@ -398,11 +398,18 @@ void FramedView::paintFocus(QPainter& painter, const QRectF& area) const {
     paintFrame(painter, face, Qt::DotLine);
     if (shown.reading->focus.sharpest.empty()) return;
     const std::string& place = shown.reading->focus.sharpest;
-    const QString name = place == "eyes"   ? tr("eyes")
-                         : place == "ear"  ? tr("ear")
-                         : place == "hair" ? tr("hair")
-                                           : tr("background");
-    paintLabel(painter, {face.left(), face.top() - 4}, tr("sharpest: %1").arg(name));
+    painter.setFont(theme::font(11));
+    const auto roomFor = [&](const QString& text) {
+        return area.right() - painter.fontMetrics().horizontalAdvance(text) - 8.0;
+    };
+    const rig::FocusReading& focus = shown.reading->focus;
+    const std::optional<double>& least = place == "ear" ? focus.ear : focus.background;
+    // By less than a pixel no place is sharper for an eye.
+    const bool isAlike = place == "eyes" || (focus.eyes && least && *focus.eyes - *least < 1.0);
+    const QString text = isAlike          ? tr("eyes as sharp as the rest")
+                         : place == "ear" ? tr("sharpest: ear")
+                                          : tr("sharpest: background");
+    paintLabel(painter, {std::min(face.left(), roomFor(text)), face.top() - 4}, text);
 }
 
 void FramedView::mousePressEvent(QMouseEvent*) { Q_EMIT chosen(row().cameraId); }
