@@ -28,8 +28,12 @@ Sitting sittingOf(int i) {
     sitting.turnDegrees = 120.0 * (uniform(random) - 0.5);
     sitting.skin = uniform(random) < 0.5 ? 0.085 : 0.29;
     sitting.hasGlasses = uniform(random) < 0.4;
-    sitting.stops = 3.0 * (uniform(random) - 0.6);
-    sitting.curve = uniform(random) < 0.3 ? colour::CurveKind::Log : colour::CurveKind::Standard;
+    sitting.stops = 5.0 * (uniform(random) - 0.6);
+    const double curve = uniform(random);
+    sitting.curve = curve < 0.3   ? colour::CurveKind::Log
+                    : curve < 0.5 ? colour::CurveKind::Hlg
+                    : curve < 0.7 ? colour::CurveKind::Bt709
+                                  : colour::CurveKind::Standard;
     const double free = std::max(0.0, 0.42 - 0.5 * sitting.headShare);
     sitting.aimUp = 0.23 / sitting.headShare * free * (uniform(random) - 0.3) * 0.5;
     sitting.aimRight = 0.23 / sitting.headShare * free * (uniform(random) - 0.5);

@@ -405,7 +405,13 @@ base::Result<PictureDrift> pictureDrift(const image::CodedFrame& reference,
                                         const std::vector<face::Face>& people) {
     // Room for people to sway in; where they fill the picture, what is left beside them.
     auto drift = driftWith(reference, referencePeople, frame, people, 1.0);
-    if (!drift) drift = driftWith(reference, referencePeople, frame, people, 0.45);
+    if (!drift) return driftWith(reference, referencePeople, frame, people, 0.45);
+    if (drift->points < kFewTiles) {
+        const auto close = driftWith(reference, referencePeople, frame, people, 0.7);
+        if (close && close->cause == drift->cause &&
+            close->scaleUncertainty < drift->scaleUncertainty)
+            return close;
+    }
     return drift;
 }
 
