@@ -81,16 +81,25 @@ std::optional<EdgeWidth> edgeWidth(const cv::Mat& luma,
                                    const cv::Rect& region,
                                    const cv::Mat& mask,
                                    EdgeEnds ends) {
-    const cv::Rect inside = region & cv::Rect(2, 2, luma.cols - 4, luma.rows - 4);
+    const cv::Rect whole(0, 0, luma.cols, luma.rows);
+    cv::Rect inside = region & cv::Rect(2, 2, luma.cols - 4, luma.rows - 4);
     if (inside.width < 8 || inside.height < 8) return std::nullopt;
+    // What profiles reach, no more.
+    constexpr int kMargin = kReach + 4;
+    const cv::Rect around = cv::Rect(inside.x - kMargin,
+                                     inside.y - kMargin,
+                                     inside.width + 2 * kMargin,
+                                     inside.height + 2 * kMargin) &
+                            whole;
+    inside -= around.tl();
     cv::Mat picture, dx, dy;
-    luma.convertTo(picture, CV_32F);
+    luma(around).convertTo(picture, CV_32F);
     cv::Sobel(picture, dx, CV_32F, 1, 0, 3, 0.125);
     cv::Sobel(picture, dy, CV_32F, 0, 1, 3, 0.125);
     std::vector<Candidate> candidates;
     for (int y = inside.y; y < inside.y + inside.height; ++y) {
         for (int x = inside.x; x < inside.x + inside.width; ++x) {
-            if (!mask.empty() && mask.at<std::uint8_t>(y, x) == 0) continue;
+            if (!mask.empty() && mask.at<std::uint8_t>(y + around.y, x + around.x) == 0) continue;
             const float gx = dx.at<float>(y, x), gy = dy.at<float>(y, x);
             const float slope = std::hypot(gx, gy);
             if (slope < static_cast<float>(kLeastSlope)) continue;

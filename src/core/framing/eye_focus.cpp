@@ -29,16 +29,31 @@ std::optional<double> softEdgeWidth(const cv::Mat& luma,
     constexpr double kNarrow = 3.0;  // px of the smaller picture
     constexpr double kManyMore = 2.5;
     constexpr int kSmallest = 4;
+    // The part around it, on the smallest picture's own grid.
+    constexpr int kMargin = 128;  // px
+    const int left = std::max(0, region.x - kMargin) / kSmallest * kSmallest;
+    const int top = std::max(0, region.y - kMargin) / kSmallest * kSmallest;
+    const cv::Rect around = cv::Rect(left,
+                                     top,
+                                     region.x + region.width + kMargin - left,
+                                     region.y + region.height + kMargin - top) &
+                            cv::Rect(0, 0, luma.cols, luma.rows);
+    if (around.empty()) return std::nullopt;
+    const cv::Mat own = luma(around), ownMask = mask.empty() ? mask : mask(around);
     std::optional<double> widest;
     int before = 0;
     for (int step = 1; step <= kSmallest; step *= 2) {
-        cv::Mat small = luma, smallMask = mask;
+        cv::Mat small = own, smallMask = ownMask;
         if (step > 1) {
-            cv::resize(luma, small, {}, 1.0 / step, 1.0 / step, cv::INTER_AREA);
-            if (!mask.empty()) cv::resize(mask, smallMask, small.size(), 0, 0, cv::INTER_NEAREST);
+            const cv::Size size(own.cols / step, own.rows / step);
+            if (size.empty()) break;
+            cv::resize(own, small, size, 0, 0, cv::INTER_AREA);
+            if (!mask.empty()) cv::resize(ownMask, smallMask, size, 0, 0, cv::INTER_NEAREST);
         }
-        const cv::Rect part(
-            region.x / step, region.y / step, region.width / step, region.height / step);
+        const cv::Rect part((region.x - left) / step,
+                            (region.y - top) / step,
+                            region.width / step,
+                            region.height / step);
         auto width =
             edgeWidth(small, part, smallMask, mask.empty() ? EdgeEnds::Shading : EdgeEnds::Flat);
         if (width && width->edges * step < fewest) width.reset();

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <opencv2/core/utility.hpp>
 
 #include "framing/bright_spots.h"
 #include "framing/chin_edge.h"
@@ -55,6 +56,38 @@ rig::FramedPerson framedPerson(const PersonFrame& person) {
     return framed;
 }
 
+PersonFrame personFrame(const image::CodedFrame& frame, const face::Face& found) {
+    const double height = frame.height, width = frame.width;
+    PersonFrame person;
+    face::Face face = found;
+    face.eyes = betweenPupils(frame, found);
+    const auto jaw = chinEdge(frame, face);
+    if (jaw) face.chin.y = jaw->row;
+    const HeadOutline outline = headOutline(frame, face);
+    person.face = face;
+    person.turnDegrees = face.turnDegrees;
+    person.isCrownEstimate = outline.isEstimate;
+    const double head = (face.chin.y - outline.crown.y) / height;
+    const auto doubt = [&](double share) { return std::hypot(share * head, kPixelDoubt); };
+    const double crown = outline.crownDoubt;
+    const double chin =
+        jaw ? jaw->doubt
+            : kChinDoubt + kTurnedDoubt * std::min(std::abs(face.turnDegrees) / 60.0, 1.5);
+    person.headroom = {(outline.crown.y + 0.5) / height, doubt(crown)};
+    // A brim hides the brows, from which the eyes are told.
+    const double eyes = outline.isEstimate ? kHatDoubt : kEyesDoubt;
+    person.eyeLine = {(face.eyes.y + 0.5) / height, doubt(eyes)};
+    person.headHeight = {head, doubt(std::hypot(crown, chin))};
+    person.faceHeight = {2.0 * (face.chin.y - face.eyes.y) / height,
+                         doubt(2.0 * std::hypot(eyes, chin))};
+    person.across = {(face.eyes.x + 0.5) / width, doubt(eyes) * height / width};
+    person.lookRoom = lookRoomOf(person, outline, width);
+    person.isCut = outline.crown.y < 1.0 || outline.left < 1.0 || outline.right > width - 2.0 ||
+                   face.chin.y > height - 2.0;
+    person.hasLineOver = hasLineOver(frame, headBox(person, frame));
+    return person;
+}
+
 }  // namespace
 
 HeadBox headBox(const PersonFrame& person, const image::CodedFrame& frame) {
@@ -67,38 +100,14 @@ HeadBox headBox(const PersonFrame& person, const image::CodedFrame& frame) {
 
 std::vector<PersonFrame> personFrames(const image::CodedFrame& frame,
                                       const std::vector<face::Face>& faces) {
-    std::vector<PersonFrame> people;
-    const double height = frame.height, width = frame.width;
-    for (const face::Face& found : faces) {
-        PersonFrame person;
-        face::Face face = found;
-        face.eyes = betweenPupils(frame, found);
-        const auto jaw = chinEdge(frame, face);
-        if (jaw) face.chin.y = jaw->row;
-        const HeadOutline outline = headOutline(frame, face);
-        person.face = face;
-        person.turnDegrees = face.turnDegrees;
-        person.isCrownEstimate = outline.isEstimate;
-        const double head = (face.chin.y - outline.crown.y) / height;
-        const auto doubt = [&](double share) { return std::hypot(share * head, kPixelDoubt); };
-        const double crown = outline.crownDoubt;
-        const double chin =
-            jaw ? jaw->doubt
-                : kChinDoubt + kTurnedDoubt * std::min(std::abs(face.turnDegrees) / 60.0, 1.5);
-        person.headroom = {(outline.crown.y + 0.5) / height, doubt(crown)};
-        // A brim hides the brows, from which the eyes are told.
-        const double eyes = outline.isEstimate ? kHatDoubt : kEyesDoubt;
-        person.eyeLine = {(face.eyes.y + 0.5) / height, doubt(eyes)};
-        person.headHeight = {head, doubt(std::hypot(crown, chin))};
-        person.faceHeight = {2.0 * (face.chin.y - face.eyes.y) / height,
-                             doubt(2.0 * std::hypot(eyes, chin))};
-        person.across = {(face.eyes.x + 0.5) / width, doubt(eyes) * height / width};
-        person.lookRoom = lookRoomOf(person, outline, width);
-        person.isCut = outline.crown.y < 1.0 || outline.left < 1.0 || outline.right > width - 2.0 ||
-                       face.chin.y > height - 2.0;
-        person.hasLineOver = hasLineOver(frame, headBox(person, frame));
-        people.push_back(person);
-    }
+    std::vector<PersonFrame> people(faces.size());
+    // Each on a thread of its own; what is random within is seeded there.
+    cv::parallel_for_(cv::Range(0, static_cast<int>(faces.size())), [&](const cv::Range& range) {
+        for (int i = range.start; i < range.end; ++i) {
+            const auto at = static_cast<std::size_t>(i);
+            people[at] = personFrame(frame, faces[at]);
+        }
+    });
     return people;
 }
 
