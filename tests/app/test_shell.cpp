@@ -114,6 +114,13 @@ private Q_SLOTS:
             QVERIFY2(help.contains(screen), screen);
         QCOMPARE(run({"--version"}, false).first, 0);
         const QString picture = m_app->folder.filePath("shot.png");
+        // A window needs one, and says so; a picture of it does not.
+        const auto [noWindow, why] = run({}, false);
+        QCOMPARE(noWindow, 1);
+        QVERIFY2(why.contains("DISPLAY") && why.contains("--render"), qPrintable(why));
+        const QString start = m_app->folder.filePath("start.png");
+        QCOMPARE(run({"--render", start}, false).first, 0);
+        QVERIFY(QFile::exists(start));
         const auto [code, words] = run({"--render", picture, "/gone.rigmatch"}, true);
         QCOMPARE(code, 1);
         QVERIFY2(words.contains("/gone.rigmatch"), qPrintable(words));

@@ -15,7 +15,6 @@
 #include "support/test_list.h"
 
 using namespace rigmatch;
-using support::AppFixture;
 using support::child;
 using support::drop;
 using support::kDemo;

@@ -11,8 +11,8 @@
 #include "sim/plan_scene.h"
 #include "sim/random.h"
 #include "sim/shoot.h"
-#include "sim/truth.h"
 #include "support/coverage.h"
+#include "support/developed_truth.h"
 #include "support/samples.h"
 #include "support/test_list.h"
 
@@ -133,14 +133,15 @@ private Q_SLOTS:
             QVERIFY2(mine.hasChart && theirs.hasChart, qPrintable(QString::number(i)));
             const auto d =
                 match::compare({&mine, {}, {}}, {&theirs, {}, {}}, match::Judging::Recorded);
-            const auto truth = sim::trueDifference(camera, reference);
+            const support::NeutralDifference truth = support::neutralDifference(
+                support::developedTruth(camera), support::developedTruth(reference));
             QVERIFY2(d.of(Quality::Exposure).value, d.of(Quality::Exposure).reason.c_str());
             stops.push_back(std::abs(*d.of(Quality::Exposure).value - truth.exposureStops));
-            mired.push_back(std::abs(*d.of(Quality::WhiteBalance).value - truth.whiteBalanceMired));
-            duv.push_back(std::abs(*d.of(Quality::Tint).value - truth.tintDuv));
+            mired.push_back(std::abs(*d.of(Quality::WhiteBalance).value - truth.mired));
+            duv.push_back(std::abs(*d.of(Quality::Tint).value - truth.duv));
             exposureCoverage.take(d.of(Quality::Exposure), truth.exposureStops);
-            miredCoverage.take(d.of(Quality::WhiteBalance), truth.whiteBalanceMired);
-            duvCoverage.take(d.of(Quality::Tint), truth.tintDuv);
+            miredCoverage.take(d.of(Quality::WhiteBalance), truth.mired);
+            duvCoverage.take(d.of(Quality::Tint), truth.duv);
         }
         qInfo(
             "within two standard deviations: exposure %.1f %%, white balance %.1f %%, tint %.1f %%",

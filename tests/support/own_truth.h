@@ -1,18 +1,21 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <functional>
+
 #include "colour/lab.h"
 #include "colour/white_point.h"
 #include "support/own_chart.h"
 
 namespace rigmatch::support {
 
-/// What docs/measurement.md defines, worked out on the noise-free signals and the exact curve of
-/// OwnCamera: no patch, no spline, no fit. White points and colour differences are those of the
+/// What docs/measurement.md defines, worked out on how a camera answers to neutral light, whatever
+/// is in it: no patch, no spline, no fit. White points and colour differences are those of the
 /// colour library, which test_colour_reference holds to published values.
-class OwnTruth {
+class NeutralTruth {
 public:
-    explicit OwnTruth(const OwnCamera& camera) : m_camera(camera) {
+    /// `answer`: the noise-free signal of a neutral of that light (1: white that reflects all).
+    explicit NeutralTruth(std::function<own::Triple(double)> answer) : m_answer(std::move(answer)) {
         const own::Triple grey = neutral(0.0);
         for (std::size_t c = 0; c < 3; ++c) m_shift[c] = stopsAt(grey[c]);
         m_luminance = std::log2(0.2126 * std::exp2(m_shift[0]) + 0.7152 * std::exp2(m_shift[1]) +
@@ -42,6 +45,26 @@ public:
                                         colour::Vector3(colour::rgbToXyz(colour::kBt709) * linear)))
             .value();
     }
+
+private:
+    [[nodiscard]] own::Triple neutral(double stops) const {
+        return m_answer(0.18 * std::exp2(stops));
+    }
+
+    std::function<own::Triple(double)> m_answer;
+    own::Triple m_shift{};
+    double m_luminance = 0.0;
+};
+
+/// The same of OwnCamera, with what is told by its patches.
+class OwnTruth : public NeutralTruth {
+public:
+    explicit OwnTruth(const OwnCamera& camera)
+        : NeutralTruth([camera](double light) {
+              return own::signalOf(camera, {light, light, light});
+          }),
+          m_camera(camera) {}
+
     /// Signals of the patches in even light.
     [[nodiscard]] own::Triple patch(std::size_t i) const {
         return own::signalOf(m_camera, own::lightOf(i));
@@ -79,14 +102,7 @@ public:
     }
 
 private:
-    [[nodiscard]] own::Triple neutral(double stops) const {
-        const double light = 0.18 * std::exp2(stops);
-        return own::signalOf(m_camera, {light, light, light});
-    }
-
     OwnCamera m_camera;
-    own::Triple m_shift{};
-    double m_luminance = 0.0;
 };
 
 /// Cast of some greys of the chart against the middle ones, mired, through the exact curve (66
@@ -113,9 +129,20 @@ inline double ownCast(const OwnTruth& truth, const std::vector<std::size_t>& pat
     return 66.0 * (shift(patches) - nominal(patches) - shift(middle) + nominal(middle));
 }
 
-/// True differences of two cameras.
-struct OwnDifference {
+/// True differences of two cameras in what neutrals tell.
+struct NeutralDifference {
     double exposureStops = 0.0, mired = 0.0, duv = 0.0;
+};
+
+inline NeutralDifference neutralDifference(const NeutralTruth& mine, const NeutralTruth& theirs) {
+    const colour::WhitePoint here = mine.white(), there = theirs.white();
+    return {mine.luminance() - mine.stopsAt(theirs.greySignal(0.0)),
+            (here.mired - there.mired).value(),
+            (here.duv - there.duv).value()};
+}
+
+/// True differences of two cameras.
+struct OwnDifference : NeutralDifference {
     double contrast = 1.0, blackPercent = 0.0;
     double saturation = 1.0, hueDegrees = 0.0;
     double deltaE = 0.0;
@@ -127,12 +154,9 @@ struct OwnDifference {
 inline OwnDifference ownDifference(const OwnCamera& camera, const OwnCamera& reference) {
     const OwnTruth mine(camera);
     const OwnTruth theirs(reference);
-    OwnDifference d;
-    const double needed = mine.stopsAt(theirs.greySignal(0.0)) - mine.luminance();
-    d.exposureStops = -needed;
+    OwnDifference d{neutralDifference(mine, theirs)};
+    const double needed = -d.exposureStops;
     const colour::WhitePoint here = mine.white(), there = theirs.white();
-    d.mired = (here.mired - there.mired).value();
-    d.duv = (here.duv - there.duv).value();
     d.contrast = mine.slope(needed + mine.luminance()) / theirs.slope(theirs.luminance());
     const double black = std::log2(0.0311 / 0.18);
     d.blackPercent = 100.0 * (mine.greySignal(black + needed) - theirs.greySignal(black));

@@ -5,8 +5,8 @@
 
 #include "chart/chart_definition.h"
 #include "colour/transfer.h"
-#include "match/neutral_fit.h"
 #include "rig/reading.h"
+#include "support/published_white.h"
 
 namespace rigmatch::support {
 
@@ -20,13 +20,12 @@ struct IdealCamera {
     double hueDegrees = 0.0;
 };
 
-/// Patch signals in closed form; whites above 1.09 are marked clipped.
+/// Patch signals in closed form, white points by published formulas; whites above 1.09 are marked
+/// clipped.
 inline rig::Reading idealReading(const IdealCamera& camera) {
-    const auto d65 = colour::whitePointOf(colour::kD65);
-    const auto gains = match::gainsOf({d65->mired + base::Mired(camera.whiteBalanceMired),
-                                       d65->duv + base::Duv(camera.tintDuv)})
-                           .value();
-    const auto neutral = match::gainsOf(*d65).value();
+    const MiredDuv d65 = whiteD65();
+    const auto gains = whiteGains({d65.mired + camera.whiteBalanceMired, d65.duv + camera.tintDuv});
+    const auto neutral = whiteGains(d65);
     rig::Reading reading;
     reading.hasChart = true;
     reading.framesUsed = 10;

@@ -7,8 +7,8 @@
 #include <QTextStream>
 #include <QTimer>
 #include <algorithm>
-#include <array>
 #include <functional>
+#include <initializer_list>
 #include <memory>
 #include <optional>
 #include <string_view>
@@ -94,13 +94,35 @@ void nameProgram() {
     QCoreApplication::setApplicationVersion(u"0.1.0"_s);
 }
 
+/// True where one of those stands among the arguments, also as "--name=value".
+bool hasArgument(int argc, char** argv, std::initializer_list<std::string_view> names) {
+    return std::any_of(argv + 1, argv + argc, [&](std::string_view argument) {
+        return std::find(names.begin(), names.end(), argument.substr(0, argument.find('='))) !=
+               names.end();
+    });
+}
+
 /// True where only words are asked for: they need no display.
 bool areWordsAskedFor(int argc, char** argv) {
-    return std::any_of(argv + 1, argv + argc, [](const char* argument) {
-        constexpr std::array<std::string_view, 6> kWords{
-            "-h", "--help", "--help-all", "-?", "-v", "--version"};
-        return std::find(kWords.begin(), kWords.end(), argument) != kWords.end();
-    });
+    return hasArgument(argc, argv, {"-h", "--help", "--help-all", "-?", "-v", "--version"});
+}
+
+/// Draws into memory where a picture is asked for and no display is there. False, with words why,
+/// where a window is asked for and could not open.
+bool hasSomewhereToDraw(int argc, char** argv) {
+    for (const char* name : {"DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"}) {
+        if (!qEnvironmentVariableIsEmpty(name)) return true;
+    }
+    if (hasArgument(argc, argv, {"-platform", "--platform"})) return true;
+    if (hasArgument(argc, argv, {"-render", "--render"})) {
+        qputenv("QT_QPA_PLATFORM", "offscreen");
+        return true;
+    }
+    QTextStream(stderr) << QCoreApplication::translate(
+        "main",
+        "No display: neither DISPLAY nor WAYLAND_DISPLAY is set. Start it in a desktop session, "
+        "or draw a screen into a file with --render FILE.png; rigmatch-cli needs none.\n");
+    return false;
 }
 
 /// Why a rig that is to be drawn cannot be; nothing where it can.
@@ -122,6 +144,7 @@ int main(int argc, char** argv) {
         parser.process(application);
         return 0;
     }
+    if (!hasSomewhereToDraw(argc, argv)) return 1;
     applyTextSize(QSettings());
     QApplication application(argc, argv);
     theme::apply(application);

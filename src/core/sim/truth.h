@@ -16,7 +16,8 @@ struct TrueDifference {
     double tintDuv = 0.0;
 };
 
-/// From settings and hidden truth alone, in closed form; both cameras must be simulated.
+/// By the definitions (sources 5) on how the two render neutrals, looks and knobs with them; both
+/// cameras must be simulated.
 [[nodiscard]] TrueDifference trueDifference(const rig::Camera& camera,
                                             const rig::Camera& reference);
 
