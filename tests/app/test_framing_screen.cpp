@@ -163,6 +163,24 @@ private Q_SLOTS:
         QTest::mouseClick(child<QCheckBox>(window(), "mirrorCheck"), Qt::LeftButton, {}, {6, 8});
         QVERIFY(child<QCheckBox>(window(), "mirrorCheck")->isChecked());
     }
+    /// A portrait on the wall beside somebody is no second person, and the caption says so.
+    void aPortraitOnTheWallIsSaid() {
+        openTwo();
+        QVERIFY(m_app->waitForJobs());
+        const auto captionOf = [&] {
+            return child<app::FramedView>(window(), "framedView0")->toolTip();
+        };
+        QVERIFY2(captionOf().contains("head 42"), qPrintable(captionOf()));
+        QVERIFY(!captionOf().contains("not judged"));
+        rig::Rig next = m_app->document.rig();
+        rig::Reading reading = *next.takes[0].shots[0].reading;
+        reading.framing->people.push_back(personOf(0.12, 0.2, 0.8));
+        next.takes[0].shots[0].reading = reading;
+        m_app->document.change("portrait", next);
+        QVERIFY(m_app->waitForJobs());
+        QVERIFY2(captionOf().contains("head 42") && captionOf().contains("not judged"),
+                 qPrintable(captionOf()));
+    }
     /// Saved, shot again with camera A 14 px to the right: told, with the turn that undoes it, kept
     /// in the file, and the pictures can be flicked.
     void whatMovedSinceIsToldAndKept() {

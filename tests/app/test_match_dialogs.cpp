@@ -103,6 +103,18 @@ private Q_SLOTS:
         QVERIFY(m_app->waitForJobs());
         QVERIFY(table->item(0, 4)->text().endsWith(".cc"));
     }
+    /// The files stand, and why no picture shows what they do is said.
+    void aCheckPictureThatCannotBeDrawnIsSaid() {
+        m_app->chooser.folder = m_app->folder.filePath("luts");
+        QVERIFY(QDir().mkpath(m_app->chooser.folder + "/check.png/in the way"));
+        support::trigger(window(), "correctionsAction");
+        press("writeCorrectionsButton");
+        QVERIFY(m_app->waitForJobs());
+        const QString said = child<QLabel>(window(), "correctionStateLabel")->text();
+        QVERIFY2(said.contains("2 files were written"), qPrintable(said));
+        QVERIFY2(said.contains("No check picture") && said.contains("check.png"), qPrintable(said));
+        QVERIFY(!said.contains("shows chart and faces"));
+    }
     void aFolderThatCannotBeWrittenIsSaid() {
         QFile blocker(m_app->folder.filePath("file"));
         QVERIFY(blocker.open(QIODevice::WriteOnly));

@@ -152,7 +152,9 @@ private Q_SLOTS:
         room.tell("headroom, of the height");
         roll.tell("roll, degrees");
         QVERIFY(found >= 0.85 * count);
-        QVERIFY(eyes.at(0.5) <= 1.0 && eyes.at(0.95) <= 2.5);
+        // Of eight sittings the middle one lies where it will.
+        const double few = support::isFullSample() ? 1.0 : 1.3;
+        QVERIFY(eyes.at(0.5) <= few && eyes.at(0.95) <= 2.5 * few);
         QVERIFY(head.at(0.5) <= 0.02 && head.at(0.95) <= 0.05);
         QVERIFY(room.at(0.5) <= 0.01 && room.at(0.95) <= 0.025);
         QVERIFY(roll.at(0.5) <= 0.2 && roll.at(0.95) <= 0.5);

@@ -158,10 +158,16 @@ QString FramedView::footText() const {
         return parts.join(u'\n');
     }
     if (shown.reading->people.empty()) return tr("no face found");
+    const std::size_t judged = framing::judgedPeople(*shown.reading).size();
+    const QString others = shown.reading->people.size() > judged
+                               ? u", "_s + tr("smaller faces (picture, mirror, behind) not judged")
+                               : QString();
     const rig::FramedPerson* person = framing::lonePerson(*shown.reading);
-    if (person == nullptr) return tr("%1 people").arg(shown.reading->people.size());
+    if (person == nullptr) return tr("%1 people").arg(judged) + others;
     return tr("head %1 %, sways %2 % of the width")
-        .arg(percentText(person->headHeight), plain(base::fixed(100.0 * person->swayShare, 1)));
+               .arg(percentText(person->headHeight),
+                    plain(base::fixed(100.0 * person->swayShare, 1))) +
+           others;
 }
 
 double FramedView::atX(const QRectF& area, double share) const {

@@ -169,7 +169,6 @@ void CorrectionsDialog::write(const QString& folder) {
     if (take == nullptr) return;
     m_write->setEnabled(false);
     m_state->setText(tr("Being written…"));
-    using Written = base::Result<std::vector<jobs::WrittenLut>>;
     m_context.jobs.start<Written>(
         tr("Writing corrections"),
         this,
@@ -178,32 +177,39 @@ void CorrectionsDialog::write(const QString& folder) {
          path = std::filesystem::path(folder.toStdString()),
          options = options()](const base::Progress& progress) -> Written {
             for (const rig::Take& one : rig.takes) {
-                if (one.id != id) continue;
-                std::error_code ignored;
-                std::filesystem::remove(path / kCheckPicture, ignored);
-                auto written = jobs::writeLuts(rig, one, path, options);
-                // A picture that cannot be drawn (its clips are away) takes nothing from the files.
-                if (written)
-                    (void)jobs::writeCheckPicture(
-                        rig, one, *written, options, path / kCheckPicture, progress);
-                return written;
+                if (one.id == id) return writtenInto(path, rig, one, options, progress);
             }
-            return std::vector<jobs::WrittenLut>{};
+            return Written{};
         },
         [this](const Written& written) { show(written); });
 }
 
-void CorrectionsDialog::show(const base::Result<std::vector<jobs::WrittenLut>>& written) {
+CorrectionsDialog::Written CorrectionsDialog::writtenInto(const std::filesystem::path& folder,
+                                                          const rig::Rig& rig,
+                                                          const rig::Take& take,
+                                                          const jobs::LutOptions& options,
+                                                          const base::Progress& progress) {
+    std::error_code ignored;
+    std::filesystem::remove(folder / kCheckPicture, ignored);
+    Written written{jobs::writeLuts(rig, take, folder, options), {}};
+    // A picture that cannot be drawn (its clips are away) takes nothing from the files.
+    if (written.files)
+        written.picture = jobs::writeCheckPicture(
+            rig, take, *written.files, options, folder / kCheckPicture, progress);
+    return written;
+}
+
+void CorrectionsDialog::show(const Written& written) {
     m_write->setEnabled(true);
     m_table->setRowCount(0);
-    if (!written) {
-        m_state->setText(fromCore(base::fullText(written.error())));
+    if (!written.files) {
+        m_state->setText(fromCore(base::fullText(written.files.error())));
         return;
     }
     QStringList refused;
     std::filesystem::path folder;
     int files = 0;
-    for (const jobs::WrittenLut& one : *written) {
+    for (const jobs::WrittenLut& one : *written.files) {
         const rig::Camera* camera = rig::findCamera(m_controller.rig(), one.cameraId);
         if (!one.failure.empty()) {
             refused << fromCore(one.failure);
@@ -231,11 +237,11 @@ void CorrectionsDialog::show(const base::Result<std::vector<jobs::WrittenLut>>& 
                    : counted(files, tr("1 file was written to"), tr("%1 files were written to")) +
                          u" "_s + plain(folder.string()) + u"."_s;
     QStringList said{done};
-    const auto picture = folder / kCheckPicture;
-    std::error_code ignored;
-    if (files > 0 && std::filesystem::exists(picture, ignored))
+    if (files > 0 && written.picture)
         said << tr("%1 there shows chart and faces before and after.")
                     .arg(QString::fromLatin1(kCheckPicture));
+    else if (files > 0)
+        said << tr("No check picture: %1").arg(fromCore(base::fullText(written.picture.error())));
     m_state->setText((said + refused).join(u'\n'));
 }
 

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <QDialog>
+#include <filesystem>
 
 #include "app/services/app_context.h"
 #include "jobs/lut_job.h"
@@ -26,7 +27,17 @@ public:
 private:
     void askFolder();
     void write(const QString& folder);
-    void show(const base::Result<std::vector<jobs::WrittenLut>>& written);
+    /// What was written, and why it has no check picture.
+    struct Written {
+        base::Result<std::vector<jobs::WrittenLut>> files;
+        base::Result<void> picture;
+    };
+    [[nodiscard]] static Written writtenInto(const std::filesystem::path& folder,
+                                             const rig::Rig& rig,
+                                             const rig::Take& take,
+                                             const jobs::LutOptions& options,
+                                             const base::Progress& progress);
+    void show(const Written& written);
     [[nodiscard]] jobs::LutOptions options() const;
     void refresh();
 
