@@ -132,6 +132,25 @@ std::optional<rigmatch::base::Error> problemWith(const QStringList& files) {
     return loaded ? std::nullopt : std::optional(loaded.error());
 }
 
+/// The screen, page and thing that the arguments name.
+void showWhatIsAsked(MainWindow& window, const QCommandLineParser& parser) {
+    if (parser.isSet(u"screen"_s)) window.showScreen(parser.value(u"screen"_s));
+    if (parser.isSet(u"demo"_s)) window.files().openDemo();
+    if (parser.isSet(u"object"_s) || parser.isSet(u"from-side"_s)) {
+        QMetaObject::invokeMethod(
+            window.screen(u"set"_s),
+            "showObject",
+            Q_ARG(QString, parser.value(u"object"_s)),
+            Q_ARG(QString, parser.isSet(u"from-side"_s) ? u"side"_s : u"above"_s));
+    }
+    if (parser.isSet(u"page"_s)) {
+        const QString screen =
+            parser.value(u"screen"_s) == u"framing"_s ? u"framing"_s : u"compare"_s;
+        QMetaObject::invokeMethod(
+            window.screen(screen), "showPage", Q_ARG(QString, parser.value(u"page"_s)));
+    }
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
@@ -172,21 +191,7 @@ int main(int argc, char** argv) {
         document, selection, jobs, chooser, prompter, settings, std::make_shared<SharedSet>()};
     context.player = std::make_shared<SystemSoundPlayer>();
     MainWindow window(context);
-    if (parser.isSet(u"screen"_s)) window.showScreen(parser.value(u"screen"_s));
-    if (parser.isSet(u"demo"_s)) window.files().openDemo();
-    if (parser.isSet(u"object"_s) || parser.isSet(u"from-side"_s)) {
-        QMetaObject::invokeMethod(
-            window.screen(u"set"_s),
-            "showObject",
-            Q_ARG(QString, parser.value(u"object"_s)),
-            Q_ARG(QString, parser.isSet(u"from-side"_s) ? u"side"_s : u"above"_s));
-    }
-    if (parser.isSet(u"page"_s)) {
-        const QString screen =
-            parser.value(u"screen"_s) == u"framing"_s ? u"framing"_s : u"compare"_s;
-        QMetaObject::invokeMethod(
-            window.screen(screen), "showPage", Q_ARG(QString, parser.value(u"page"_s)));
-    }
+    showWhatIsAsked(window, parser);
     if (parser.isSet(u"render"_s)) {
         window.resize(1280, 800);
         renderWhenQuiet(window, context, parser.value(u"render"_s));

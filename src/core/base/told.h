@@ -15,7 +15,8 @@ public:
     Told() = default;
     template <class U>
     requires std::convertible_to<U, T>
-    // NOLINTNEXTLINE(google-explicit-constructor): a told value reads as the value it is.
+    // A told value reads as the value it is; a Told is no T, so copies are no such call.
+    // NOLINTNEXTLINE(google-explicit-constructor, bugprone-forwarding-reference-overload)
     Told(U&& value) : m_value(std::forward<U>(value)) {}
     /// Nobody told it; `value` is assumed where a number is needed.
     [[nodiscard]] static Told assumed(T value) {

@@ -21,7 +21,8 @@ struct DarkCells {
     int columns = 0, rows = 0;
     std::vector<double> levels;
     [[nodiscard]] double at(int column, int row) const {
-        return levels[static_cast<std::size_t>(row * columns + column)];
+        return levels[static_cast<std::size_t>(row) * static_cast<std::size_t>(columns) +
+                      static_cast<std::size_t>(column)];
     }
     [[nodiscard]] bool isBarRow(int row) const {
         for (int x = 0; x < columns; ++x)

@@ -190,7 +190,7 @@ std::optional<Finding> focusFinding(const FramedCamera& camera) {
     for (const auto& place : {focus.ear, focus.background}) {
         if (place && (!sharper || *place < *sharper)) sharper = place;
     }
-    if (const auto before = frontFocusFinding(camera, *largest)) return before;
+    if (auto before = frontFocusFinding(camera, *largest)) return before;
     if (!sharper) return std::nullopt;
     Finding finding =
         pictureFinding("focus", camera, *focus.eyes - *sharper, kWidthDoubt * *focus.eyes, "px");

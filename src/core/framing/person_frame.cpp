@@ -134,6 +134,7 @@ std::vector<rig::FramedPerson> peopleOverTime(const std::vector<std::vector<Pers
         if (4 * group.size() < frames.size()) continue;
         const auto middleOf = [&](auto part) {
             std::vector<double> values;
+            values.reserve(group.size());
             for (const PersonFrame* one : group) values.push_back(part(*one));
             return image::median(values);
         };

@@ -407,7 +407,7 @@ base::Result<PictureDrift> pictureDrift(const image::CodedFrame& reference,
     auto drift = driftWith(reference, referencePeople, frame, people, 1.0);
     if (!drift) return driftWith(reference, referencePeople, frame, people, 0.45);
     if (drift->points < kFewTiles) {
-        const auto close = driftWith(reference, referencePeople, frame, people, 0.7);
+        auto close = driftWith(reference, referencePeople, frame, people, 0.7);
         if (close && close->cause == drift->cause &&
             close->scaleUncertainty < drift->scaleUncertainty)
             return close;

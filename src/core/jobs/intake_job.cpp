@@ -109,8 +109,7 @@ std::string wordsOf(const std::string& name) {
 }
 
 std::string roleOf(const Piece& piece, const std::string& body) {
-    const std::string words =
-        wordsOf(piece.group.empty() ? piece.file.stem().string() : piece.group);
+    std::string words = wordsOf(piece.group.empty() ? piece.file.stem().string() : piece.group);
     if (!words.empty()) return words;
     return body.substr(0, kLongestRole);
 }
@@ -226,7 +225,7 @@ std::string addCamera(const IntakeCamera& from, rig::Rig& rig) {
         if (from.letter == std::string(1, letter)) free = letter;
     }
     if (free.empty()) return {};
-    const std::string id = makeCamera(free, rig);
+    std::string id = makeCamera(free, rig);
     rig::Camera& camera = *rig::findCamera(rig, id);
     if (!from.role.empty()) camera.role = from.role;
     if (!from.body.empty()) camera.body = from.body;

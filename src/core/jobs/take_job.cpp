@@ -120,7 +120,7 @@ std::string makeCamera(const std::string& letter, rig::Rig& rig) {
     const auto& cameras = std::as_const(rig.cameras);
     const auto after = std::find_if(
         cameras.begin(), cameras.end(), [&](const auto& each) { return each.letter > letter; });
-    const std::string id = made.id;
+    std::string id = made.id;
     rig.cameras.insert(after, std::move(made));
     rig::giveLetters(rig);
     return id;

@@ -22,6 +22,7 @@ void putNoise(const std::vector<std::array<double, 3>>& looks,
     const auto count = static_cast<double>(looks.size());
     for (std::size_t c = 0; c < 3; ++c) {
         std::vector<double> list;
+        list.reserve(looks.size());
         for (const auto& look : looks) list.push_back(look[c]);
         middle[c] = image::median(list);
         error[c] = std::max(kMedianOverMean * image::meanSigma(list).sigma / std::sqrt(count),

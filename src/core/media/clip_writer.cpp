@@ -76,15 +76,16 @@ void fillPlanes(const image::Frame& signal, const CodeScale& scale, AVFrame& out
             luma[i] = kr * red[i] + kg * green[i] + kb * blue[i];
         }
         for (int row = 0; row < 2; ++row) {
-            auto* y = reinterpret_cast<Sample*>(out.data[0] + out.linesize[0] * (pair * 2 + row));
+            auto* y = reinterpret_cast<Sample*>(out.data[0] +
+                                                std::ptrdiff_t{out.linesize[0]} * (pair * 2 + row));
             const float* from =
                 luma.data() + static_cast<std::size_t>(row) * static_cast<std::size_t>(width);
             for (int x = 0; x < width; ++x) {
                 y[x] = code(from[x], scale.lumaOffset, scale.lumaSpan);
             }
         }
-        auto* cb = reinterpret_cast<Sample*>(out.data[1] + out.linesize[1] * pair);
-        auto* cr = reinterpret_cast<Sample*>(out.data[2] + out.linesize[2] * pair);
+        auto* cb = reinterpret_cast<Sample*>(out.data[1] + std::ptrdiff_t{out.linesize[1]} * pair);
+        auto* cr = reinterpret_cast<Sample*>(out.data[2] + std::ptrdiff_t{out.linesize[2]} * pair);
         const auto w = static_cast<std::size_t>(width);
         for (std::size_t x = 0; x < w / 2; ++x) {
             const std::size_t i = 2 * x;

@@ -105,6 +105,7 @@ std::vector<Vec> lampPoints(const PlanObject& lamp) {
 
 std::vector<Vec> polePoints(const Vec& top) {
     std::vector<Vec> points;
+    points.reserve(kPoleSamples);
     for (int i = 0; i < kPoleSamples; ++i) {
         points.emplace_back(top.x(), top.y() * i / kPoleSamples, top.z());
     }

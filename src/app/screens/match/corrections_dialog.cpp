@@ -35,6 +35,24 @@ QComboBox* addBox(const QString& title,
     return box;
 }
 
+QTableWidget* newTable(QWidget* parent) {
+    auto* table = new QTableWidget(0, 5, parent);
+    table->setObjectName(u"correctionTable"_s);
+    table->setAccessibleName(CorrectionsDialog::tr("What each file does"));
+    table->setHorizontalHeaderLabels({CorrectionsDialog::tr("Camera"),
+                                      CorrectionsDialog::tr("Patches, mean ΔE2000"),
+                                      CorrectionsDialog::tr("Worst patch"),
+                                      CorrectionsDialog::tr("Skin, mean ΔE2000"),
+                                      CorrectionsDialog::tr("File")});
+    table->verticalHeader()->hide();
+    table->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    table->setSelectionBehavior(QAbstractItemView::SelectRows);
+    table->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+    table->horizontalHeader()->setStretchLastSection(true);
+    table->setTabKeyNavigation(false);
+    return table;
+}
+
 }  // namespace
 
 CorrectionsDialog::CorrectionsDialog(AppContext& context,
@@ -90,20 +108,7 @@ CorrectionsDialog::CorrectionsDialog(AppContext& context,
     strengthLabel->setBuddy(m_strength);
     form->addRow(strengthLabel, m_strength);
     layout->addLayout(form);
-    m_table = new QTableWidget(0, 5, this);
-    m_table->setObjectName(u"correctionTable"_s);
-    m_table->setAccessibleName(tr("What each file does"));
-    m_table->setHorizontalHeaderLabels({tr("Camera"),
-                                        tr("Patches, mean ΔE2000"),
-                                        tr("Worst patch"),
-                                        tr("Skin, mean ΔE2000"),
-                                        tr("File")});
-    m_table->verticalHeader()->hide();
-    m_table->setEditTriggers(QAbstractItemView::NoEditTriggers);
-    m_table->setSelectionBehavior(QAbstractItemView::SelectRows);
-    m_table->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
-    m_table->horizontalHeader()->setStretchLastSection(true);
-    m_table->setTabKeyNavigation(false);
+    m_table = newTable(this);
     layout->addWidget(m_table, 1);
     m_state = makeLabel(tr("Nothing is written yet."), "dim", u"correctionStateLabel"_s, this);
     m_state->setWordWrap(true);
