@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <Eigen/Geometry>
 #include <QtTest>
+#include <functional>
 #include <opencv2/calib3d.hpp>
 #include <opencv2/imgproc.hpp>
 #include <random>
@@ -166,6 +167,19 @@ image::Frame signalOf(const QString& photo) {
     return image::signalFrame(reader->next()->value());
 }
 
+/// A picture whose channels `warp` makes of the photo's.
+image::Frame eachChannel(const image::Frame& photo,
+                         const std::function<void(const cv::Mat&, cv::Mat&)>& warp) {
+    image::Frame made = image::blankFrame(photo.width, photo.height);
+    for (std::size_t c = 0; c < 3; ++c) {
+        const cv::Mat from(
+            photo.height, photo.width, CV_32F, const_cast<float*>(photo.channels[c].data()));
+        cv::Mat to(photo.height, photo.width, CV_32F, made.channels[c].data());
+        warp(from, to);
+    }
+    return made;
+}
+
 /// Without the edges that a warp made up.
 image::CodedFrame inner(const image::Frame& whole) {
     constexpr int kRim = 24;
@@ -307,13 +321,9 @@ private Q_SLOTS:
                                b,
                                a,
                                middleY + y - b * middleX - a * middleY);
-        image::Frame moved = image::blankFrame(photo.width, photo.height);
-        for (std::size_t c = 0; c < 3; ++c) {
-            const cv::Mat from(
-                photo.height, photo.width, CV_32F, const_cast<float*>(photo.channels[c].data()));
-            cv::Mat to(photo.height, photo.width, CV_32F, moved.channels[c].data());
+        const image::Frame moved = eachChannel(photo, [&](const cv::Mat& from, cv::Mat& to) {
             cv::warpAffine(from, to, warp, to.size(), cv::INTER_LANCZOS4, cv::BORDER_REFLECT);
-        }
+        });
         const auto before = inner(photo), after = inner(moved);
         const auto drift =
             framing::pictureDrift(before, *finder().find(before), after, *finder().find(after));
@@ -349,13 +359,9 @@ private Q_SLOTS:
         cv::Matx33d turn;
         cv::Rodrigues(cv::Vec3d(0.006, -0.009, 0.011), turn);  // rad about right, down, ahead
         const cv::Matx33d warp = lens * turn * lens.inv();
-        image::Frame moved = image::blankFrame(photo.width, photo.height);
-        for (std::size_t c = 0; c < 3; ++c) {
-            const cv::Mat from(
-                photo.height, photo.width, CV_32F, const_cast<float*>(photo.channels[c].data()));
-            cv::Mat to(photo.height, photo.width, CV_32F, moved.channels[c].data());
+        const image::Frame moved = eachChannel(photo, [&](const cv::Mat& from, cv::Mat& to) {
             cv::warpPerspective(from, to, warp, to.size(), cv::INTER_LANCZOS4, cv::BORDER_REFLECT);
-        }
+        });
         const auto before = inner(photo), after = inner(moved);
         const auto drift =
             framing::pictureDrift(before, *finder().find(before), after, *finder().find(after));
