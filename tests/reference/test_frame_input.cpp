@@ -63,7 +63,9 @@ private Q_SLOTS:
     void aFaceHalfOutIsCut() {
         QFETCH(QString, crop);
         const QString half = made("half.png", {"-i", kFront, "-vf", crop});
-        for (const auto& person : support::framed({half})["people"])
+        const auto framed = support::framed({half});
+        QVERIFY2(framed.contains("people"), framed.dump().c_str());
+        for (const auto& person : framed["people"])
             QVERIFY2(person["isCut"].get<bool>(), person.dump().c_str());
     }
     /// A portrait on the wall and a mirror behind somebody show a smaller face: told beside the
@@ -135,7 +137,8 @@ private Q_SLOTS:
 private:
     QString made(const QString& name, const QStringList& words) {
         const QString file = m_folder.filePath(name);
-        support::runFfmpeg(QStringList{"-y"} + words + QStringList{"-frames:v", "1", file});
+        const QStringList whole = QStringList{"-y"} + words + QStringList{"-frames:v", "1", file};
+        if (!support::runFfmpeg(whole)) qFatal("ffmpeg made no %s", qPrintable(name));
         return file;
     }
     /// Somebody before a wall, and a portrait of a third of the size beside them.

@@ -30,7 +30,7 @@ std::vector<face::Face> refinedFaces(face::FaceFinder& finder,
     std::vector<face::Face> faces;
     face::FaceOptions options;
     options.effort = effort;
-    options.mostFaces = 16;
+    options.mostFaces = 16;  // a group is framed whole, where a match needs its largest faces
     if (const auto found = finder.find(frame, options)) {
         for (const face::Face& face : *found) faces.push_back(finder.refined(frame, face));
     }
