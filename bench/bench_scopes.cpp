@@ -14,6 +14,7 @@
 #include <string>
 #include <vector>
 
+#include "image/frame.h"
 #include "scope/scope_data.h"
 
 using namespace rigmatch;

@@ -6,6 +6,7 @@
 #include <cstdlib>
 #include <future>
 
+#include "jobs/sync_source.h"
 #include "sound/fourier.h"
 #include "support/spoken_sound.h"
 #include "timing/sound_offset.h"

@@ -7,7 +7,11 @@
 #include "cli/words.h"
 #include "jobs/crop_track.h"
 #include "jobs/frame_job.h"
+#include "output/crop_track_csv.h"
+#include "output/frame_json.h"
 #include "rig/rig_store.h"
+#include "words/frame_text.h"
+#include "words/framing_text.h"
 
 namespace rigmatch::cli {
 namespace {
@@ -60,11 +64,11 @@ public:
                 streams.err << base::fullText(framed.error()) << "\n";
             } else if (!m_isJson) {
                 streams.out << file << ":\n";
-                for (const std::string& line : jobs::frameLines(*framed))
+                for (const std::string& line : words::frameLines(*framed))
                     streams.out << "  " << line << "\n";
             }
         }
-        if (m_isJson) streams.out << jobs::frameJson(results);
+        if (m_isJson) streams.out << output::frameJson(results);
         return hasFailure ? kFailed : kDone;
     }
 
@@ -77,14 +81,14 @@ private:
         m_track.person = m_person - 1;
         const auto track = jobs::cropTrack(m_files.front(), m_track);
         if (!track) return failed(streams, track.error());
-        const std::string csv = jobs::cropTrackCsv(*track);
+        const std::string csv = output::cropTrackCsv(*track);
         if (m_out.empty()) {
             streams.out << csv;
             return kDone;
         }
         if (const auto written = base::writeAtomically(m_out, csv); !written)
             return failed(streams, written.error());
-        streams.out << jobs::cropTrackText(*track) << "\n";
+        streams.out << words::cropTrackText(*track) << "\n";
         return kDone;
     }
 

@@ -6,8 +6,8 @@
 #include "cli/command_line.h"
 #include "cli/words.h"
 #include "jobs/check_picture.h"
-#include "jobs/json_output.h"
 #include "jobs/lut_job.h"
+#include "output/json_output.h"
 #include "rig/rig_store.h"
 
 namespace rigmatch::cli {
@@ -78,7 +78,7 @@ public:
             streams.err << lut.failure << "\n";
         }
         if (m_isJson) {
-            streams.out << jobs::lutJson(rig, *take, *written, m_options.use);
+            streams.out << output::lutJson(rig, *take, *written, m_options.use);
         } else {
             for (const jobs::WrittenLut& lut : *written) {
                 if (!lut.failure.empty()) continue;

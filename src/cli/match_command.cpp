@@ -10,13 +10,14 @@
 #include "cli/command_line.h"
 #include "cli/words.h"
 #include "jobs/chart_job.h"
-#include "jobs/json_output.h"
 #include "jobs/match_job.h"
 #include "jobs/measure_job.h"
-#include "jobs/rest_reasons.h"
-#include "jobs/shooter_words.h"
 #include "jobs/target_job.h"
+#include "output/json_output.h"
 #include "rig/rig_store.h"
+#include "words/match_text.h"
+#include "words/rest_reasons.h"
+#include "words/shooter_words.h"
 
 namespace rigmatch::cli {
 namespace {
@@ -168,7 +169,7 @@ private:
         jobs::History history;
         if (m_isHistoryAsked) history = jobs::historyOf(rig, take);
         if (m_isJson) {
-            streams.out << jobs::matchJson(rig, take, report, costs, history);
+            streams.out << output::matchJson(rig, take, report, costs, history);
         } else {
             print(streams.out, rig, take, report);
             printHistory(streams.out, rig, history);
@@ -181,10 +182,10 @@ private:
         for (const auto& [cameraId, points] : history) {
             for (std::size_t i = 0; i < match::kQualityCount; ++i) {
                 const auto quality = static_cast<match::Quality>(i);
-                const std::string text = jobs::historyText(points, quality);
+                const std::string text = words::historyText(points, quality);
                 if (!text.empty())
                     out << "Camera " << rig::findCamera(rig, cameraId)->letter << ", "
-                        << jobs::qualityTitle(quality) << ": " << text << "\n";
+                        << words::qualityTitle(quality) << ": " << text << "\n";
             }
         }
     }
@@ -301,7 +302,7 @@ private:
         if (values.keyFillStops)
             out << ", key : fill " << base::fixed(values.keyFillStops->value, 2) << " ± "
                 << base::fixed(values.keyFillStops->uncertainty, 2) << " stop ("
-                << jobs::keySideText(values) << ")";
+                << words::keySideText(values) << ")";
         out << "\n";
     }
 
@@ -309,12 +310,12 @@ private:
                           const rig::Rig& rig,
                           const rig::Take& take,
                           const match::MatchReport& report) {
-        const auto reasons = jobs::restReasons(rig, take, report);
+        const auto reasons = words::restReasons(rig, take, report);
         const bool hasTurns = !report.turns().empty();
-        out << (hasTurns ? "  " : "  none. ") << jobs::restHeadline(reasons, hasTurns) << "\n";
-        for (const jobs::RestReason& rest : reasons)
+        out << (hasTurns ? "  " : "  none. ") << words::restHeadline(reasons, hasTurns) << "\n";
+        for (const words::RestReason& rest : reasons)
             out << "  " << rig::findCamera(rig, rest.cameraId)->letter << "  "
-                << jobs::shooterTitle(rest.quality) << ": " << rest.text << "\n";
+                << words::shooterTitle(rest.quality) << ": " << rest.text << "\n";
     }
 
     static void print(std::ostream& out,
@@ -331,10 +332,10 @@ private:
             for (std::size_t i = 0; i < match::kQualityCount; ++i) {
                 const auto quality = static_cast<match::Quality>(i);
                 const match::Difference& difference = match.differences.judged(quality);
-                const jobs::CellText text = jobs::cellText(quality, difference);
-                const std::string words = jobs::shooterWords(
-                    quality, difference, jobs::dialWords(rig, take, match.cameraId));
-                out << "  " << jobs::qualityTitle(quality) << ": "
+                const words::CellText text = words::cellText(quality, difference);
+                const std::string words = words::shooterWords(
+                    quality, difference, words::dialWords(rig, take, match.cameraId));
+                out << "  " << words::qualityTitle(quality) << ": "
                     << (words.empty() ? "" : words + ", ") << text.value;
                 if (difference.value)
                     out << " ± " << text.uncertainty << (text.unit.empty() ? "" : " ") << text.unit;
@@ -347,13 +348,13 @@ private:
             for (const match::LeftOver& rest : match.plan.leftOver)
                 out << "  Left over: " << rest.text << "\n";
         }
-        out << "Colours are judged " << jobs::judgeText(report, rig) << ".\n";
+        out << "Colours are judged " << words::judgeText(report, rig) << ".\n";
         out << "Turns, in order:\n";
         for (const rig::Turn& turn : report.turns()) {
             out << "  " << rig::findCamera(rig, turn.cameraId)->letter << "  "
-                << jobs::controlTitle(turn) << ": "
+                << words::controlTitle(turn) << ": "
                 << (turn.fromText.empty() ? "" : turn.fromText + " → ") << turn.toText << "  ("
-                << jobs::effectText(turn) << "; " << turn.reason
+                << words::effectText(turn) << "; " << turn.reason
                 << (turn.isFine ? "; good already, may be left" : "") << ")\n";
         }
         const auto turns = report.turns();

@@ -5,9 +5,9 @@
 #include "base/format.h"
 #include "cli/command_line.h"
 #include "jobs/chart_job.h"
-#include "jobs/json_output.h"
-#include "jobs/reading_facts.h"
 #include "measure/measure_media.h"
+#include "output/json_output.h"
+#include "words/reading_facts.h"
 
 namespace rigmatch::cli {
 namespace {
@@ -64,7 +64,7 @@ public:
         }
         options.range = image::rangeNamed(m_range);
         options.matrix = image::matrixNamed(m_matrix);
-        std::vector<jobs::MeasuredFile> results;
+        std::vector<output::MeasuredFile> results;
         bool hasFailure = false;
         for (const std::string& file : m_files) {
             rig::Shot shot;
@@ -79,7 +79,7 @@ public:
             results.push_back({file, shot});
             if (!m_isJson && shot.reading) print(streams.out, file, *shot.reading);
         }
-        if (m_isJson) streams.out << jobs::measureJson(results);
+        if (m_isJson) streams.out << output::measureJson(results);
         return hasFailure ? kFailed : kDone;
     }
 
@@ -112,8 +112,8 @@ private:
             for (double signal : patch.signal) out << ' ' << base::fixed(100.0 * signal, 1) << " %";
             out << (rig::isClipped(patch) ? "  clipped" : "") << "\n";
         }
-        for (const jobs::FactRow& row : jobs::readingFacts(reading).rows) {
-            const jobs::FactCell& cell = row.cells.front();
+        for (const words::FactRow& row : words::readingFacts(reading).rows) {
+            const words::FactCell& cell = row.cells.front();
             out << "  " << row.title << ": " << cell.text
                 << (cell.value ? (row.unit.empty() ? "" : " ") + row.unit : "")
                 << (cell.why.empty() ? "" : " (" + cell.why + ")") << "\n";

@@ -4,7 +4,9 @@
 
 #include "cli/command_line.h"
 #include "jobs/plan_job.h"
+#include "output/plan_json.h"
 #include "rig/rig_store.h"
+#include "words/plan_text.h"
 
 namespace rigmatch::cli {
 namespace {
@@ -30,7 +32,7 @@ public:
             streams.err << base::fullText(jobs::noPlanError(loaded->rig.name)) << "\n";
             return kFailed;
         }
-        streams.out << (m_isJson ? jobs::planJson(loaded->rig) : jobs::planText(loaded->rig));
+        streams.out << (m_isJson ? output::planJson(loaded->rig) : words::planText(loaded->rig));
         return kDone;
     }
 

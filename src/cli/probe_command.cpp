@@ -5,8 +5,8 @@
 #include "base/format.h"
 #include "cli/command_line.h"
 #include "cli/words.h"
-#include "jobs/json_output.h"
 #include "jobs/probe_job.h"
+#include "output/json_output.h"
 #include "rig/rig_store.h"
 
 namespace rigmatch::cli {
@@ -50,7 +50,7 @@ public:
             return kUsage;
         }
         if (m_isJson) {
-            streams.out << jobs::probeJson(rig, *probe);
+            streams.out << output::probeJson(rig, *probe);
         } else {
             print(streams.out, *probe);
         }

@@ -50,7 +50,7 @@ public:
             recorder.name = "mixer under the bench";
             rig.sources.push_back(recorder);
         }
-        sim::SimulatedSet set;
+        const auto set = jobs::simulatedSet();
         std::string last;
         const base::Progress progress([&](double fraction, std::string_view stage) {
             const std::string line =
@@ -58,7 +58,7 @@ public:
             if (line != last) streams.err << line << "\n";
             last = line;
         });
-        const auto files = jobs::shootTake(set, rig, m_folder, "", m_options, progress);
+        const auto files = jobs::shootTake(*set, rig, m_folder, "", m_options, progress);
         if (!files) return failed(streams, files.error());
         const std::filesystem::path folder(m_folder);
         const auto truth =

@@ -4,6 +4,8 @@
 
 #include "cli/command_line.h"
 #include "jobs/sound_job.h"
+#include "output/sound_json.h"
+#include "words/sound_text.h"
 
 namespace rigmatch::cli {
 namespace {
@@ -30,11 +32,11 @@ public:
                 streams.err << base::fullText(heard.back().report.error()) << "\n";
             } else if (!m_isJson) {
                 streams.out << file << ":\n";
-                for (const std::string& line : jobs::soundLines(*heard.back().report))
+                for (const std::string& line : words::soundLines(*heard.back().report))
                     streams.out << "  " << line << "\n";
             }
         }
-        if (m_isJson) streams.out << jobs::soundJson(heard);
+        if (m_isJson) streams.out << output::soundJson(heard);
         return hasFailure ? kFailed : kDone;
     }
 

@@ -7,7 +7,8 @@
 #include "jobs/check_clip.h"
 #include "jobs/feed_latency.h"
 #include "jobs/sync_job.h"
-#include "jobs/sync_judge.h"
+#include "output/sync_json.h"
+#include "words/sync_text.h"
 
 namespace rigmatch::cli {
 namespace {
@@ -59,12 +60,12 @@ public:
             }
             if (m_isJson) continue;
             streams.out << result.file << ":\n";
-            for (const std::string& line : jobs::syncLines(result))
+            for (const std::string& line : words::syncLines(result))
                 streams.out << "  " << line << "\n";
         }
         if (m_isJson) {
-            streams.out << jobs::syncJson(
-                *report, m_areFeeds ? jobs::SyncFeeds::OneDevice : jobs::SyncFeeds::Apart);
+            streams.out << output::syncJson(
+                *report, m_areFeeds ? output::SyncFeeds::OneDevice : output::SyncFeeds::Apart);
         } else if (m_areFeeds) {
             sayFeeds(streams, *report);
         }
@@ -90,7 +91,7 @@ private:
         streams.out << "As feeds that one device began at once:\n";
         for (const jobs::FeedLatency& feed : jobs::feedLatencies(report)) {
             streams.out << feed.file << ":\n";
-            for (const std::string& line : jobs::feedLines(feed))
+            for (const std::string& line : words::feedLines(feed))
                 streams.out << "  " << line << "\n";
         }
     }

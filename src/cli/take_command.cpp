@@ -7,10 +7,11 @@
 
 #include "cli/command_line.h"
 #include "cli/words.h"
-#include "jobs/json_output.h"
 #include "jobs/match_job.h"
 #include "jobs/take_job.h"
+#include "output/json_output.h"
 #include "rig/rig_store.h"
+#include "words/match_text.h"
 
 namespace rigmatch::cli {
 namespace {
@@ -75,7 +76,7 @@ public:
             return failed(streams, saved.error());
         for (const std::string& note : added->notes) streams.err << note << "\n";
         const rig::Take& take = std::as_const(rig.takes)[added->index];
-        std::vector<jobs::MeasuredFile> files;
+        std::vector<output::MeasuredFile> files;
         bool hasFailure = false;
         for (const rig::Shot& shot : take.shots) {
             files.push_back({shot.media.string(), shot});
@@ -84,7 +85,7 @@ public:
             streams.err << shot.failure << "\n";
         }
         if (m_isJson) {
-            streams.out << jobs::takeJson(rig, take, files);
+            streams.out << output::takeJson(rig, take, files);
         } else {
             streams.out << "Take " << take.number << "\n";
             for (const rig::Shot& shot : take.shots) {
@@ -165,13 +166,13 @@ public:
         if (const auto saved = rig::saveRig(rig, m_rigFile); !saved)
             return failed(streams, saved.error());
         if (m_isJson) {
-            streams.out << jobs::turnsJson(rig, done);
+            streams.out << output::turnsJson(rig, done);
             return kDone;
         }
         for (const rig::Turn& turn : done) {
             streams.out << rig::findCamera(rig, turn.cameraId)->letter << "  "
-                        << jobs::controlTitle(turn) << ": " << turn.fromText << " → " << turn.toText
-                        << "\n";
+                        << words::controlTitle(turn) << ": " << turn.fromText << " → "
+                        << turn.toText << "\n";
         }
         if (done.empty()) streams.out << "No turn is open.\n";
         return kDone;

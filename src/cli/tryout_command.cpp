@@ -5,7 +5,9 @@
 #include "cli/command_line.h"
 #include "cli/words.h"
 #include "jobs/try_out.h"
+#include "output/try_out_json.h"
 #include "rig/rig_store.h"
+#include "words/try_out_text.h"
 
 namespace rigmatch::cli {
 namespace {
@@ -30,8 +32,8 @@ public:
         if (!loaded) return failed(streams, loaded.error());
         const auto report = jobs::rankProfiles(loaded->rig);
         if (!report) return failed(streams, report.error());
-        streams.out << (m_isJson ? jobs::tryOutJson(loaded->rig, *report)
-                                 : jobs::tryOutText(loaded->rig, *report));
+        streams.out << (m_isJson ? output::tryOutJson(loaded->rig, *report)
+                                 : words::tryOutText(loaded->rig, *report));
         return kDone;
     }
 

@@ -1,10 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QtTest>
 
+#include "sound/sound_track.h"
 #include "support/samples.h"
 #include "support/spoken_sound.h"
 #include "support/test_list.h"
 #include "timing/sound_offset.h"
+#include "timing/whitened_track.h"
 
 using namespace rigmatch;
 

@@ -10,6 +10,7 @@
 #include "support/sync_clips.h"
 #include "support/test_list.h"
 #include "support/wav_file.h"
+#include "words/sync_text.h"
 
 using namespace rigmatch;
 using support::kSyncRate;
@@ -62,7 +63,7 @@ private Q_SLOTS:
         told.takes[0].shots[1].reading->sync->timecodeSeconds = 0.76;
         const auto kept = jobs::keptSync(told, told.takes[0]);
         QVERIFY(kept && kept->results[0].timecode->text == "10:00:00:00");
-        const auto lines = jobs::syncLines(kept->results[0]);
+        const auto lines = words::syncLines(kept->results[0]);
         QVERIFY(std::any_of(lines.begin(), lines.end(), [](const std::string& line) {
             return line.find("by timecode +760 ms") != std::string::npos;
         }));

@@ -7,6 +7,7 @@
 #include "support/coverage.h"
 #include "support/loop_camera.h"
 #include "support/test_list.h"
+#include "words/try_text.h"
 
 using namespace rigmatch;
 using match::Quality;
@@ -168,15 +169,15 @@ private Q_SLOTS:
         QCOMPARE(controls[0].control, rig::Control::Iso);
         QCOMPARE(controls[0].values, std::vector<double>({400, 640, 800}));
         QCOMPARE(controls[0].shot, std::size_t{1});
-        QCOMPARE(jobs::tryText(controls[0], 2), std::string("ISO 800"));
+        QCOMPARE(words::tryText(controls[0], 2), std::string("ISO 800"));
         QCOMPARE(controls[1].control, rig::Control::WhiteBalance);
         // No tint steps on the sheet: by amounts.
         QVERIFY(controls[2].isAmount);
         controls = jobs::tryControls(camera, rig::unknownSettings());
         QCOMPARE(controls.size(), std::size_t{3});
         QVERIFY(controls[0].isAmount && controls[0].control == rig::Control::Exposure);
-        QCOMPARE(jobs::tryText(controls[0], controls[0].shot), std::string("as shot"));
-        QCOMPARE(jobs::tryText(controls[0], controls[0].shot + 2), std::string("+2/3 stop"));
+        QCOMPARE(words::tryText(controls[0], controls[0].shot), std::string("as shot"));
+        QCOMPARE(words::tryText(controls[0], controls[0].shot + 2), std::string("+2/3 stop"));
         jobs::Tried tried{rig::unknownSettings()};
         jobs::turnTo(controls[0], controls[0].shot + 2, tried);
         QVERIFY(std::abs(tried.exposureStops - 2.0 / 3.0) < 1e-9);

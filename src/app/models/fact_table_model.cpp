@@ -5,13 +5,14 @@
 
 #include "app/services/texts.h"
 #include "app/widgets/theme.h"
+#include "words/reading_facts.h"
 
 namespace rigmatch::app {
 
 using namespace Qt::StringLiterals;
 using match::Verdict;
 
-void FactTableModel::setTable(const rig::Rig& rig, const jobs::FactTable& table) {
+void FactTableModel::setTable(const rig::Rig& rig, const words::FactTable& table) {
     beginResetModel();
     m_table = table;
     m_rows.clear();
@@ -44,7 +45,7 @@ Qt::ItemFlags FactTableModel::flags(const QModelIndex& index) const {
     return isHeading(index.row()) ? Qt::ItemIsEnabled : Qt::ItemIsEnabled | Qt::ItemIsSelectable;
 }
 
-QVariant FactTableModel::cellData(const jobs::FactRow& row, int column, int role) const {
+QVariant FactTableModel::cellData(const words::FactRow& row, int column, int role) const {
     if (column == 0) {
         const QString title = fromCore(row.title);
         if (role == Qt::DisplayRole)
@@ -52,7 +53,7 @@ QVariant FactTableModel::cellData(const jobs::FactRow& row, int column, int role
         if (role == ExplanationRole || role == Qt::ToolTipRole) return fromCore(row.help);
         return role == Qt::ForegroundRole ? QVariant(QBrush(theme::kDim)) : QVariant();
     }
-    const jobs::FactCell& cell = row.cells[static_cast<std::size_t>(column - 1)];
+    const words::FactCell& cell = row.cells[static_cast<std::size_t>(column - 1)];
     const bool isOff = cell.verdict == Verdict::Off;
     const bool isNear = cell.verdict == Verdict::Near;
     switch (role) {
@@ -117,9 +118,9 @@ QString FactTableModel::numbers() const {
     QStringList head{tr("quantity"), tr("unit")};
     for (const QString& letter : m_letters) head << letter << tr("%1 ±").arg(letter);
     QStringList lines{head.join(u'\t')};
-    for (const jobs::FactRow& row : m_table.rows) {
+    for (const words::FactRow& row : m_table.rows) {
         QStringList line{fromCore(row.group) + u": "_s + fromCore(row.title), fromCore(row.unit)};
-        for (const jobs::FactCell& cell : row.cells) {
+        for (const words::FactCell& cell : row.cells) {
             line << (cell.value ? QString::number(*cell.value, 'g', 5) : fromCore(cell.text))
                  << (cell.value && cell.uncertainty > 0.0
                          ? QString::number(cell.uncertainty, 'g', 2)

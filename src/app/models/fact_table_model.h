@@ -3,7 +3,7 @@
 
 #include <QAbstractTableModel>
 
-#include "jobs/reading_facts.h"
+#include "words/reading_facts.h"
 
 namespace rigmatch::app {
 
@@ -20,7 +20,7 @@ public:
     };
     using QAbstractTableModel::QAbstractTableModel;
 
-    void setTable(const rig::Rig& rig, const jobs::FactTable& table);
+    void setTable(const rig::Rig& rig, const words::FactTable& table);
     [[nodiscard]] bool isHeading(int row) const;
     /// Tab-separated lines with a head line.
     [[nodiscard]] QString numbers() const;
@@ -38,9 +38,9 @@ private:
         QString heading;  ///< of a group; empty: a quantity
         int fact = -1;
     };
-    [[nodiscard]] QVariant cellData(const jobs::FactRow& row, int column, int role) const;
+    [[nodiscard]] QVariant cellData(const words::FactRow& row, int column, int role) const;
 
-    jobs::FactTable m_table;
+    words::FactTable m_table;
     QVector<Row> m_rows;
     QStringList m_letters;
 };

@@ -9,6 +9,8 @@
 #include "base/format.h"
 #include "jobs/match_job.h"
 #include "match/curve_error.h"
+#include "words/match_text.h"
+#include "words/shooter_words.h"
 
 namespace rigmatch::app {
 namespace {
@@ -35,7 +37,7 @@ QString verdictWords(Verdict verdict) {
 }
 
 QString cellWords(Quality quality, const match::Difference& difference) {
-    const jobs::CellText text = jobs::cellText(quality, difference);
+    const words::CellText text = words::cellText(quality, difference);
     if (!difference.value) return MatchBoardModel::tr("unknown");
     return plain(text.value) + u" ± "_s + plain(text.uncertainty);
 }
@@ -146,7 +148,7 @@ void MatchBoardModel::setReport(const rig::Rig& rig, const match::MatchReport& r
     }
 }
 
-void MatchBoardModel::setWords(const std::map<std::string, jobs::DialWords>& dials,
+void MatchBoardModel::setWords(const std::map<std::string, words::DialWords>& dials,
                                bool isTechnical) {
     m_dials = dials;
     m_isTechnical = isTechnical;
@@ -222,17 +224,17 @@ QVariant MatchBoardModel::cellData(Quality quality,
             if (!difference.value && isSkin(quality) && match.skin.empty())
                 return match.facesSeen > 0 ? tr("who is who is open") : tr("no face found");
             if (!difference.value && difference.isBeyondChart) return tr("not told by this chart");
-            return difference.value ? plain(jobs::cellText(quality, difference).value)
+            return difference.value ? plain(words::cellText(quality, difference).value)
                                     : tr("unknown");
         case IsQuietRole:
             return !difference.value && (isSkin(quality) || difference.isBeyondChart);
         case WordsRole: {
             const auto dials = m_dials.find(match.cameraId);
             if (m_isTechnical || dials == m_dials.end()) return QString();
-            return fromCore(jobs::shooterWords(quality, difference, dials->second));
+            return fromCore(words::shooterWords(quality, difference, dials->second));
         }
         case UncertaintyTextRole:
-            return difference.value ? plain(jobs::cellText(quality, difference).uncertainty)
+            return difference.value ? plain(words::cellText(quality, difference).uncertainty)
                                     : QString();
         case ValueRole:
             return difference.value ? QVariant(*difference.value) : QVariant();
@@ -252,14 +254,14 @@ QVariant MatchBoardModel::cellData(Quality quality,
             return QString(cellData(quality, match, WordsRole).toString() + u' ' +
                            tr("%1 %2, %3")
                                .arg(cellWords(quality, difference),
-                                    plain(jobs::cellText(quality, difference).unit),
+                                    plain(words::cellText(quality, difference).unit),
                                     verdictWords(difference.verdict)))
                 .trimmed();
         case Qt::ToolTipRole:
             if (!difference.value) return fromCore(difference.reason);
             return tr("%1 %2, %3 (good to %4, near to %5)")
                 .arg(cellWords(quality, difference),
-                     plain(jobs::cellText(quality, difference).unit),
+                     plain(words::cellText(quality, difference).unit),
                      verdictWords(difference.verdict))
                 .arg(difference.good)
                 .arg(difference.accept);
@@ -280,18 +282,18 @@ QVariant MatchBoardModel::headerData(int section, Qt::Orientation orientation, i
     if (orientation == Qt::Vertical) {
         if (section < 0 || section >= rowCount()) return {};
         const Quality quality = qualityAt(section);
-        if (role == UnitRole) return plain(jobs::cellText(quality, {}).unit);
+        if (role == UnitRole) return plain(words::cellText(quality, {}).unit);
         if (role == GroupStartRole)
             return !m_isWorstFirst && isSkin(quality) && section > 0 &&
                    !isSkin(qualityAt(section - 1));
         if (role == Qt::DisplayRole)
-            return fromCore(m_isTechnical ? jobs::qualityTitle(quality)
-                                          : jobs::shooterTitle(quality));
+            return fromCore(m_isTechnical ? words::qualityTitle(quality)
+                                          : words::shooterTitle(quality));
         // A shooter's titles stand alone; what they mean shows on them.
         if (role == HelpRole && !m_isTechnical) return QString();
         if (role == HelpRole || role == Qt::ToolTipRole)
-            return fromCore(m_isTechnical ? jobs::qualityHelp(quality)
-                                          : jobs::shooterHelp(quality));
+            return fromCore(m_isTechnical ? words::qualityHelp(quality)
+                                          : words::shooterHelp(quality));
         return {};
     }
     if (section < 0 || section >= columnCount()) return {};

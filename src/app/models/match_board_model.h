@@ -3,9 +3,9 @@
 
 #include <QAbstractTableModel>
 
-#include "jobs/shooter_words.h"
 #include "match/match_report.h"
 #include "rig/rig.h"
+#include "words/shooter_words.h"
 
 namespace rigmatch::app {
 
@@ -33,7 +33,7 @@ public:
     /// `report` belongs to `take` of `rig`; what fits no take is shown as unknown.
     void setReport(const rig::Rig& rig, const match::MatchReport& report);
     /// Words for every camera's dials; `isTechnical`: none, and titles of colour science.
-    void setWords(const std::map<std::string, jobs::DialWords>& dials, bool isTechnical);
+    void setWords(const std::map<std::string, words::DialWords>& dials, bool isTechnical);
     /// Qualities that are furthest off on any camera come first; else by group: picture, skin.
     void setWorstFirst(bool isWorstFirst);
     [[nodiscard]] match::Quality qualityAt(int row) const;
@@ -57,7 +57,7 @@ private:
 
     rig::Rig m_rig;
     match::MatchReport m_report;
-    std::map<std::string, jobs::DialWords> m_dials;  ///< by camera
+    std::map<std::string, words::DialWords> m_dials;  ///< by camera
     void order();
 
     bool m_isTechnical = false;

@@ -176,7 +176,7 @@ SheetRow focalRow() {
     return row;
 }
 
-SheetRow lossRow(const char* key, const char* title, std::function<double&(Camera&)> of) {
+SheetRow lossRow(const char* key, const char* title, const std::function<double&(Camera&)>& of) {
     SheetRow row = setting(key, title);
     row.takesTyping = true;
     row.value = [of](const Camera& c) {

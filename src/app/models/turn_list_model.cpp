@@ -5,6 +5,8 @@
 
 #include "app/services/texts.h"
 #include "jobs/match_job.h"
+#include "words/match_text.h"
+#include "words/shooter_words.h"
 
 namespace rigmatch::app {
 
@@ -79,10 +81,10 @@ QVariant TurnListModel::data(const QModelIndex& index, int role) const {
         case Qt::ToolTipRole:
             // What the effect column says in words, here with its numbers.
             return fromCore(turn.reason) +
-                   (m_isTechnical ? QString() : u" ("_s + plain(jobs::effectText(turn)) + u")"_s);
+                   (m_isTechnical ? QString() : u" ("_s + plain(words::effectText(turn)) + u")"_s);
         case Qt::AccessibleTextRole:
             return tr("Camera %1, %2: %3, %4")
-                .arg(letter, fromCore(jobs::controlTitle(turn)), change, effectOf(turn));
+                .arg(letter, fromCore(words::controlTitle(turn)), change, effectOf(turn));
         case Qt::DisplayRole:
             break;
         default:
@@ -92,7 +94,7 @@ QVariant TurnListModel::data(const QModelIndex& index, int role) const {
         case Column::Done:
             return {};
         case Column::Control:
-            return fromCore(jobs::controlTitle(turn));
+            return fromCore(words::controlTitle(turn));
         case Column::Change:
             return change;
         case Column::Effect:
@@ -103,7 +105,7 @@ QVariant TurnListModel::data(const QModelIndex& index, int role) const {
     return {};
 }
 
-void TurnListModel::setWords(const std::map<std::string, jobs::DialWords>& dials,
+void TurnListModel::setWords(const std::map<std::string, words::DialWords>& dials,
                              bool isTechnical) {
     m_dials = dials;
     m_isTechnical = isTechnical;
@@ -113,8 +115,8 @@ void TurnListModel::setWords(const std::map<std::string, jobs::DialWords>& dials
 QString TurnListModel::effectOf(const rig::Turn& turn) const {
     const auto dials = m_dials.find(turn.cameraId);
     const QString effect = m_isTechnical || dials == m_dials.end()
-                               ? plain(jobs::effectText(turn))
-                               : fromCore(jobs::shooterEffect(turn, dials->second));
+                               ? plain(words::effectText(turn))
+                               : fromCore(words::shooterEffect(turn, dials->second));
     return turn.isFine ? tr("good already; %1").arg(effect) : effect;
 }
 

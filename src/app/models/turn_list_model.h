@@ -3,9 +3,9 @@
 
 #include <QAbstractTableModel>
 
-#include "jobs/shooter_words.h"
 #include "rig/rig.h"
 #include "rig/turn.h"
+#include "words/shooter_words.h"
 
 namespace rigmatch::app {
 
@@ -21,7 +21,7 @@ public:
     /// Ticks are told by the settings of `rig`'s cameras; read-only ones cannot be changed.
     void setTurns(const rig::Rig& rig, const std::vector<rig::Turn>& turns, bool isReadOnly);
     /// Words for every camera's dials; `isTechnical`: the units of colour science instead.
-    void setWords(const std::map<std::string, jobs::DialWords>& dials, bool isTechnical);
+    void setWords(const std::map<std::string, words::DialWords>& dials, bool isTechnical);
     [[nodiscard]] const std::vector<rig::Turn>& turns() const { return m_turns; }
     [[nodiscard]] bool isDone(int row) const;
     [[nodiscard]] int openTurns() const;
@@ -45,7 +45,7 @@ private:
     [[nodiscard]] QString effectOf(const rig::Turn& turn) const;
 
     std::vector<rig::Turn> m_turns;
-    std::map<std::string, jobs::DialWords> m_dials;
+    std::map<std::string, words::DialWords> m_dials;
     bool m_isTechnical = false;
     bool m_isReadOnly = false;
 };

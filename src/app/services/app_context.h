@@ -19,7 +19,7 @@ namespace rigmatch::app {
 /// The simulated set, shared by jobs; one shoots at a time.
 struct SharedSet {
     std::mutex mutex;
-    sim::SimulatedSet set;
+    const std::shared_ptr<sim::SimulatedSet> set = jobs::simulatedSet();
 };
 
 /// What screens see of the program besides the document: which take and camera are looked at.

@@ -12,7 +12,7 @@ namespace rigmatch::app {
     return QImage(picture.rgb.data(),
                   picture.width,
                   picture.height,
-                  3 * picture.width,
+                  qsizetype{3} * picture.width,
                   QImage::Format_RGB888)
         .copy();
 }

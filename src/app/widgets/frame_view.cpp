@@ -264,8 +264,9 @@ void FrameView::paintChart(QPainter& painter) const {
         const double across = m_columns - 1.0 + f;
         const double down = m_rows - 1.0 + f;
         for (int patch = 0; patch < m_columns * m_rows; ++patch) {
-            const double x = (patch % m_columns + 0.5 * f) / across;
-            const double y = (patch / m_columns + 0.5 * f) / down;
+            const int column = patch % m_columns, row = patch / m_columns;
+            const double x = (column + 0.5 * f) / across;
+            const double y = (row + 0.5 * f) / down;
             const QPolygonF quad = toField.map(
                 quadOf(x, y, 0.5 * kPatchMiddle * f / across, 0.5 * kPatchMiddle * f / down));
             painter.setPen(QPen(QColor(0, 0, 0, 150), 3.0));

@@ -219,51 +219,42 @@ std::vector<Find> FaceFinder::State::detect(const cv::Mat& picture,
     return finds;
 }
 
-void FaceFinder::State::look(const FacePicture& picture, const Find& find, Face& face) {
+namespace {
+
+/// Picture to the mesh's input: turned so that the eyes are level, about the middle of the box.
+cv::Matx23d cropOf(const Find& find) {
     const double side = kMeshMargin * std::max(find.box.width, find.box.height);
     const cv::Point2d middle(find.box.x + 0.5 * find.box.width, find.box.y + 0.5 * find.box.height);
     const cv::Point2d eyes = find.points[1] - find.points[0];
     const double angle = std::atan2(eyes.y, eyes.x);
     const double scale = kInput / side;
-    // Picture to crop: turned so that the eyes are level, about the middle of the box.
     const double c = std::cos(angle) * scale;
     const double s = std::sin(angle) * scale;
-    const cv::Matx23d toCrop(c,
-                             s,
-                             0.5 * kInput - c * middle.x - s * middle.y,
-                             -s,
-                             c,
-                             0.5 * kInput + s * middle.x - c * middle.y);
-    cv::Mat crop;
-    cv::warpAffine(
-        picture.rgb, crop, toCrop, {kInput, kInput}, cv::INTER_LINEAR, cv::BORDER_CONSTANT);
-    mesh.setInput(cv::dnn::blobFromImage(crop));
-    std::vector<cv::Mat> outputs;
-    mesh.forward(outputs, mesh.getUnconnectedOutLayersNames());
-    cv::Mat points;
-    for (const cv::Mat& output : outputs) {
-        if (output.total() == 1) face.presence = sigmoid(double(output.ptr<float>()[0]));
-        if (output.total() == 468 * 3) points = output.reshape(1, 468);
-    }
-    meshBox = {};
-    if (points.empty()) return;
-    cv::Matx23d toPicture;
-    cv::invertAffineTransform(toCrop, toPicture);
-    const auto place = [&](int index) {
-        const double x = double(points.at<float>(index, 0));
-        const double y = double(points.at<float>(index, 1));
-        return picture.toFrame(toPicture(0, 0) * x + toPicture(0, 1) * y + toPicture(0, 2),
-                               toPicture(1, 0) * x + toPicture(1, 1) * y + toPicture(1, 2));
-    };
-    cv::Point2d least(1e9, 1e9), most(-1e9, -1e9);
+    return {c,
+            s,
+            0.5 * kInput - c * middle.x - s * middle.y,
+            -s,
+            c,
+            0.5 * kInput + s * middle.x - c * middle.y};
+}
+
+/// The mesh's points in the analysed picture.
+std::vector<cv::Point2d> laidBack(const cv::Mat& points, const cv::Matx23d& toCrop) {
+    cv::Matx23d to;
+    cv::invertAffineTransform(toCrop, to);
+    std::vector<cv::Point2d> laid;
+    laid.reserve(static_cast<std::size_t>(points.rows));
     for (int i = 0; i < points.rows; ++i) {
         const double x = double(points.at<float>(i, 0)), y = double(points.at<float>(i, 1));
-        const cv::Point2d at(toPicture(0, 0) * x + toPicture(0, 1) * y + toPicture(0, 2),
-                             toPicture(1, 0) * x + toPicture(1, 1) * y + toPicture(1, 2));
-        least = {std::min(least.x, at.x), std::min(least.y, at.y)};
-        most = {std::max(most.x, at.x), std::max(most.y, at.y)};
+        laid.emplace_back(to(0, 0) * x + to(0, 1) * y + to(0, 2),
+                          to(1, 0) * x + to(1, 1) * y + to(1, 2));
     }
-    meshBox = cv::Rect2d(least, most);
+    return laid;
+}
+
+/// Outlines, chin, brow and eyes of a face from the places of its mesh.
+template <typename Place>
+void putPlaces(const Place& place, Face& face) {
     for (const int index : kForehead) face.forehead.push_back(place(index));
     if (face.turnDegrees > -kFarCheek) {
         for (const int index : kLeftCheek) face.leftCheek.push_back(place(index));
@@ -285,6 +276,38 @@ void FaceFinder::State::look(const FacePicture& picture, const Find& find, Face&
         face.eyes = sum;
         face.eyeCorners = {place(33), place(133), place(263), place(362)};
     }
+}
+
+}  // namespace
+
+void FaceFinder::State::look(const FacePicture& picture, const Find& find, Face& face) {
+    const cv::Matx23d toCrop = cropOf(find);
+    cv::Mat crop;
+    cv::warpAffine(
+        picture.rgb, crop, toCrop, {kInput, kInput}, cv::INTER_LINEAR, cv::BORDER_CONSTANT);
+    mesh.setInput(cv::dnn::blobFromImage(crop));
+    std::vector<cv::Mat> outputs;
+    mesh.forward(outputs, mesh.getUnconnectedOutLayersNames());
+    cv::Mat points;
+    for (const cv::Mat& output : outputs) {
+        if (output.total() == 1) face.presence = sigmoid(double(output.ptr<float>()[0]));
+        if (output.total() == 468 * 3) points = output.reshape(1, 468);
+    }
+    meshBox = {};
+    if (points.empty()) return;
+    const std::vector<cv::Point2d> laid = laidBack(points, toCrop);
+    cv::Point2d least(1e9, 1e9), most(-1e9, -1e9);
+    for (const cv::Point2d& at : laid) {
+        least = {std::min(least.x, at.x), std::min(least.y, at.y)};
+        most = {std::max(most.x, at.x), std::max(most.y, at.y)};
+    }
+    meshBox = cv::Rect2d(least, most);
+    putPlaces(
+        [&](int index) {
+            const cv::Point2d& at = laid[static_cast<std::size_t>(index)];
+            return picture.toFrame(at.x, at.y);
+        },
+        face);
 }
 
 FaceFinder::FaceFinder(std::unique_ptr<State> state) : m_state(std::move(state)) {}

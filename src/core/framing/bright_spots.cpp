@@ -73,14 +73,8 @@ bool liesOnHead(const cv::Rect& box, const HeadBox& head, double scale) {
            y > head.top && y < head.bottom + 0.1 * head.height();
 }
 
-}  // namespace
-
-std::vector<rig::BrightSpot> brightSpots(const image::CodedFrame& frame,
-                                         const std::vector<HeadBox>& heads) {
-    const int step = std::max(1, frame.width / kSpotWidth);
-    const cv::Mat luma = shrunkLuma(frame, step);
-    const double scale = 1.0 / step;
-    double least = kShareOfTop * topOf(luma);
+/// Luma from which a place is bright: near the top, and well over the faces.
+double leastBright(const cv::Mat& luma, const std::vector<HeadBox>& heads, double scale) {
     double face = heads.empty() ? kUsualBright - kOverFace : 0.0;
     for (const HeadBox& head : heads) {
         const cv::Rect cheeks(cvRound((head.left + 0.2 * head.width()) * scale),
@@ -89,12 +83,45 @@ std::vector<rig::BrightSpot> brightSpots(const image::CodedFrame& frame,
                               std::max(1, cvRound(0.5 * head.height() * scale)));
         face = std::max(face, medianOf(luma, cheeks));
     }
-    least = std::max(least, face + kOverFace);
-    const cv::Mat bright = luma > least;
+    return std::max(kShareOfTop * topOf(luma), face + kOverFace);
+}
+
+/// Brighter than what is around it; a blown one may fill what is around it.
+bool standsOut(const cv::Mat& luma, const cv::Rect& box, double level) {
+    const int margin = std::max(3, std::max(box.width, box.height) / 2);
+    const cv::Rect around(
+        box.x - margin, box.y - margin, box.width + 2 * margin, box.height + 2 * margin);
+    return level - medianOf(luma, around) >= kOverAround || level >= 1.0 - kOverAround;
+}
+
+/// "head", or the edge that it lies at; empty: elsewhere, where it harms nothing.
+std::string placeOf(const cv::Rect& box,
+                    const cv::Mat& luma,
+                    const std::vector<HeadBox>& heads,
+                    double scale) {
+    const bool isOverHead = std::any_of(heads.begin(), heads.end(), [&](const HeadBox& head) {
+        return standsOver(box, head, scale);
+    });
+    const double edge = kNearEdge * luma.cols;
+    if (isOverHead) return "head";
+    if (box.x < edge) return "left";
+    if (box.x + box.width > luma.cols - edge) return "right";
+    if (box.y < edge) return "top";
+    if (box.y + box.height > luma.rows - edge) return "bottom";
+    return {};
+}
+
+}  // namespace
+
+std::vector<rig::BrightSpot> brightSpots(const image::CodedFrame& frame,
+                                         const std::vector<HeadBox>& heads) {
+    const int step = std::max(1, frame.width / kSpotWidth);
+    const cv::Mat luma = shrunkLuma(frame, step);
+    const double scale = 1.0 / step;
+    const cv::Mat bright = luma > leastBright(luma, heads, scale);
     cv::Mat labels, stats, centres;
     const int count = cv::connectedComponentsWithStats(bright, labels, stats, centres, 8);
     const double area = static_cast<double>(luma.total());
-    const double edge = kNearEdge * luma.cols;
     std::vector<rig::BrightSpot> spots;
     for (int i = 1; i < count; ++i) {
         const double share = stats.at<int>(i, cv::CC_STAT_AREA) / area;
@@ -104,38 +131,18 @@ std::vector<rig::BrightSpot> brightSpots(const image::CodedFrame& frame,
                            stats.at<int>(i, cv::CC_STAT_WIDTH),
                            stats.at<int>(i, cv::CC_STAT_HEIGHT));
         const double level = medianOf(luma, box);
-        const int margin = std::max(3, std::max(box.width, box.height) / 2);
-        const cv::Rect around(
-            box.x - margin, box.y - margin, box.width + 2 * margin, box.height + 2 * margin);
-        if (level - medianOf(luma, around) < kOverAround &&
-            level < 1.0 - kOverAround)  // a blown one may fill what is around it
-            continue;
         const bool isOnHead = std::any_of(heads.begin(), heads.end(), [&](const HeadBox& head) {
             return liesOnHead(box, head, scale);
         });
-        if (isOnHead) continue;
-        rig::BrightSpot spot{static_cast<double>(box.x) / luma.cols,
-                             static_cast<double>(box.y) / luma.rows,
-                             static_cast<double>(box.width) / luma.cols,
-                             static_cast<double>(box.height) / luma.rows,
-                             level,
-                             {}};
-        const bool isOverHead = std::any_of(heads.begin(), heads.end(), [&](const HeadBox& head) {
-            return standsOver(box, head, scale);
-        });
-        if (isOverHead)
-            spot.where = "head";
-        else if (box.x < edge)
-            spot.where = "left";
-        else if (box.x + box.width > luma.cols - edge)
-            spot.where = "right";
-        else if (box.y < edge)
-            spot.where = "top";
-        else if (box.y + box.height > luma.rows - edge)
-            spot.where = "bottom";
-        else
-            continue;
-        spots.push_back(spot);
+        if (isOnHead || !standsOut(luma, box, level)) continue;
+        const std::string where = placeOf(box, luma, heads, scale);
+        if (where.empty()) continue;
+        spots.push_back({static_cast<double>(box.x) / luma.cols,
+                         static_cast<double>(box.y) / luma.rows,
+                         static_cast<double>(box.width) / luma.cols,
+                         static_cast<double>(box.height) / luma.rows,
+                         level,
+                         where});
     }
     std::sort(spots.begin(), spots.end(), [](const auto& a, const auto& b) {
         return a.width * a.height > b.width * b.height;

@@ -15,10 +15,6 @@ namespace {
 using base::Finding;
 using rig::FramedPerson;
 
-constexpr double kJudgedFace = 0.6;  // of the largest; smaller ones are not judged
-constexpr double kCloseHead = 0.20;  // of the height; smaller ones are framed by the whole
-constexpr double kLensTurn = 12.0;   // degrees: who turns less speaks to the lens
-constexpr double kThird = 1.0 / 3.0;
 constexpr double kNeck = 0.35;  // of the head, below the chin
 
 /// A person of a camera, while its findings are made.
@@ -64,10 +60,11 @@ Finding headroomFinding(const Seen& seen, const rig::Choices& choices) {
     finding.high = wanted.high + rig::kHeadroomSlack;
     finding.nearBy = rig::kHeadroomNear - rig::kHeadroomSlack;
     base::judge(finding);
-    const double goal = person.headroom.value + wantedEyes(person, choices) - person.eyeLine.value;
+    const double goal =
+        person.headroom.value + rig::wantedEyes(person, choices) - person.eyeLine.value;
     if (isSure(finding, goal))
         finding.advice =
-            tilt(seen.camera, person, person.eyeLine.value, wantedEyes(person, choices));
+            tilt(seen.camera, person, person.eyeLine.value, rig::wantedEyes(person, choices));
     return finding;
 }
 
@@ -78,7 +75,7 @@ Finding eyeFinding(const Seen& seen, const rig::Choices& choices) {
     finding.high = rig::kEyeLine.high;
     finding.nearBy = rig::kEyeLineNear;
     // Where headroom as it is wanted brings the eyes elsewhere, headroom decides.
-    const double goal = wantedEyes(person, choices);
+    const double goal = rig::wantedEyes(person, choices);
     finding.low = std::min(finding.low, goal);
     finding.high = std::max(finding.high, goal);
     base::judge(finding);
@@ -89,7 +86,7 @@ Finding eyeFinding(const Seen& seen, const rig::Choices& choices) {
 
 Finding acrossFinding(const Seen& seen, const rig::Choices& choices) {
     const FramedPerson& person = seen.person();
-    const double goal = wantedAcross(person, choices);
+    const double goal = rig::wantedAcross(person, choices);
     Finding finding = findingOf("across", seen, person.across);
     const double slack = goal == 0.5 ? 0.05 : 0.06;
     finding.low = goal - slack;
@@ -233,25 +230,18 @@ std::optional<Finding> movedFinding(const FramedCamera& camera) {
     return finding;
 }
 
-double largestFace(const rig::FramingReading& reading) {
-    double largest = 0.0;
-    for (const FramedPerson& person : reading.people)
-        largest = std::max(largest, person.faceHeight.value);
-    return largest;
-}
-
 void addSmallFaces(const FramedCamera& camera,
                    const std::vector<int>& judged,
                    std::vector<Finding>& findings) {
     const auto& people = camera.reading->people;
-    const double largest = largestFace(*camera.reading);
+    const double largest = rig::largestFace(*camera.reading);
     for (int i = 0; i < static_cast<int>(people.size()); ++i) {
         if (std::find(judged.begin(), judged.end(), i) != judged.end()) continue;
         const rig::Doubted& face = people[static_cast<std::size_t>(i)].faceHeight;
         Finding finding = pictureFinding(
             "smallFace", camera, face.value / largest, face.uncertainty / largest, "ratio");
         finding.person = i;
-        finding.low = kJudgedFace;
+        finding.low = rig::kJudgedFace;
         finding.high = 1.0;
         finding.verdict = base::Verdict::Unknown;
         finding.reason = "a picture on the wall, a mirror or somebody behind";
@@ -263,7 +253,7 @@ void addCamera(const FramedCamera& camera,
                const rig::Choices& choices,
                std::vector<Finding>& findings) {
     const rig::FramingReading& reading = *camera.reading;
-    const std::vector<int> judged = judgedPeople(reading);
+    const std::vector<int> judged = rig::judgedPeople(reading);
     const bool isLone = judged.size() == 1;
     addSmallFaces(camera, judged, findings);
     for (const int i : judged) {
@@ -271,15 +261,15 @@ void addCamera(const FramedCamera& camera,
         const FramedPerson& person = seen.person();
         findings.push_back(cutFinding(seen));
         if (findings.back().verdict == base::Verdict::Off) continue;
-        if (isClose(person)) findings.push_back(headroomFinding(seen, choices));
+        if (rig::isClose(person)) findings.push_back(headroomFinding(seen, choices));
         if (isLone) {
             findings.push_back(eyeFinding(seen, choices));
             findings.push_back(acrossFinding(seen, choices));
         }
-        if (isLone && isClose(person) && person.lookRoom &&
-            std::abs(person.turnDegrees) >= kLensTurn)
+        if (isLone && rig::isClose(person) && person.lookRoom &&
+            std::abs(person.turnDegrees) >= rig::kLensTurn)
             findings.push_back(lookFinding(seen));
-        if (isLone && isClose(person) && choices.headroom == "wide")
+        if (isLone && rig::isClose(person) && choices.headroom == "wide")
             findings.push_back(punchFinding(seen, choices));
     }
     if (judged.size() == 2)
@@ -329,41 +319,6 @@ int rank(const Finding& finding) {
 }
 
 }  // namespace
-
-std::vector<int> judgedPeople(const rig::FramingReading& reading) {
-    const double least = kJudgedFace * largestFace(reading);
-    std::vector<int> judged;
-    for (std::size_t i = 0; i < reading.people.size(); ++i) {
-        if (reading.people[i].faceHeight.value >= least) judged.push_back(static_cast<int>(i));
-    }
-    return judged;
-}
-
-const rig::FramedPerson* lonePerson(const rig::FramingReading& reading) {
-    const std::vector<int> judged = judgedPeople(reading);
-    return judged.size() == 1 ? &reading.people[static_cast<std::size_t>(judged[0])] : nullptr;
-}
-
-bool isClose(const FramedPerson& person) { return person.headHeight.value >= kCloseHead; }
-
-double wantedEyes(const FramedPerson& person, const rig::Choices& choices) {
-    const double low = rig::kEyeLine.low, high = rig::kEyeLine.high;
-    if (!isClose(person)) return std::clamp(person.eyeLine.value, low, high);
-    const rig::Wanted room = rig::wantedHeadroom(choices, person.headHeight.value);
-    const double below = person.eyeLine.value - person.headroom.value;
-    // The stretch in which both hold, or, where there is none, the one that headroom gives.
-    const double from = std::max(low, room.low + below), to = std::min(high, room.high + below);
-    if (from <= to) return std::clamp(person.eyeLine.value, from, to);
-    return std::clamp(person.eyeLine.value, room.low + below, room.high + below);
-}
-
-double wantedAcross(const FramedPerson& person, const rig::Choices& choices) {
-    const bool isToLens = std::abs(person.turnDegrees) < kLensTurn;
-    if (choices.placing == "centre" || (choices.placing == "look" && isToLens)) return 0.5;
-    // The person's own left is on the right of the picture: room goes where the nose points.
-    if (!isToLens) return person.turnDegrees > 0.0 ? kThird : 1.0 - kThird;
-    return person.across.value < 0.5 ? kThird : 1.0 - kThird;
-}
 
 std::vector<Finding> framingFindings(const std::vector<FramedCamera>& cameras,
                                      const rig::Choices& choices) {

@@ -24,19 +24,4 @@ namespace rigmatch::framing {
 [[nodiscard]] std::vector<base::Finding> framingFindings(const std::vector<FramedCamera>& cameras,
                                                          const rig::Choices& choices);
 
-/// Whom a picture is judged by, indices from left to right: faces at least 0.6 times as high as
-/// the largest. Smaller ones may be a picture on the wall, a mirror or somebody behind.
-[[nodiscard]] std::vector<int> judgedPeople(const rig::FramingReading& reading);
-/// The only one of them; null where there are none or more.
-[[nodiscard]] const rig::FramedPerson* lonePerson(const rig::FramingReading& reading);
-
-/// True for a head that is large enough to be framed by its headroom.
-[[nodiscard]] bool isClose(const rig::FramedPerson& person);
-
-/// Where the eyes of a lone person are wanted, share of the height: so that headroom is as the
-/// school has it and eyes lie where they are accepted, as far as both go together.
-[[nodiscard]] double wantedEyes(const rig::FramedPerson& person, const rig::Choices& choices);
-/// Where they are wanted across, share of the width.
-[[nodiscard]] double wantedAcross(const rig::FramedPerson& person, const rig::Choices& choices);
-
 }  // namespace rigmatch::framing

@@ -6,6 +6,7 @@
 
 #include "framing/framing_findings.h"
 #include "framing/framing_surroundings.h"
+#include "rig/framing_goals.h"
 
 namespace rigmatch::framing {
 namespace {
@@ -21,8 +22,9 @@ constexpr double kSidewards = 15.0;  // degrees of turn from where somebody look
 
 /// The lone person of a camera that is close on somebody.
 const FramedPerson* loneClose(const FramedCamera& camera) {
-    const FramedPerson* person = camera.reading == nullptr ? nullptr : lonePerson(*camera.reading);
-    return person != nullptr && isClose(*person) && !person->isCut ? person : nullptr;
+    const FramedPerson* person =
+        camera.reading == nullptr ? nullptr : rig::lonePerson(*camera.reading);
+    return person != nullptr && rig::isClose(*person) && !person->isCut ? person : nullptr;
 }
 
 /// Head to head; where a crown is an estimate, face to face.

@@ -33,13 +33,26 @@ struct Fit {
     int lines = 0;
 };
 
-/// degrees = a + b place for the longest total length of lines; b is held near nothing where the
-/// places do not spread.
-std::optional<Fit> fitted(const std::vector<Lean>& leans, double mostSlope) {
+bool liesOn(const Lean& lean, const Fit& fit) {
+    return std::abs(lean.degrees - fit.degrees - fit.slope * lean.place) < kTogetherDegrees;
+}
+
+/// Total length of the lines that lie on degrees = a + b place, the nearer the more.
+double lengthOn(const std::vector<Lean>& leans, double a, double b) {
+    double length = 0.0;
+    for (const Lean& lean : leans) {
+        const double off = std::abs(lean.degrees - a - b * lean.place) / kTogetherDegrees;
+        if (off < 1.0) length += lean.length * (1.0 - off * off);
+    }
+    // Two numbers fit more than one: what bends has to bring some length. And cameras are levelled
+    // by eye at least.
+    return length * (1.0 - 0.15 * std::min(1.0, std::abs(b) / 4.0)) /
+           (1.0 + std::pow(a / kUsualLean, 2.0));
+}
+
+/// The longest of those through one line or two.
+Fit longest(const std::vector<Lean>& leans, double mostSlope) {
     Fit best;
-    const auto inside = [&](const Lean& lean, double a, double b) {
-        return std::abs(lean.degrees - a - b * lean.place) < kTogetherDegrees;
-    };
     for (std::size_t i = 0; i < leans.size(); ++i) {
         for (std::size_t j = i; j < leans.size(); ++j) {
             const double apart = leans[j].place - leans[i].place;
@@ -48,53 +61,61 @@ std::optional<Fit> fitted(const std::vector<Lean>& leans, double mostSlope) {
             const double b = isPair ? (leans[j].degrees - leans[i].degrees) / apart : 0.0;
             if (std::abs(b) > mostSlope) continue;
             const double a = leans[i].degrees - b * leans[i].place;
-            double length = 0.0;
-            for (const Lean& lean : leans) {
-                const double off = std::abs(lean.degrees - a - b * lean.place) / kTogetherDegrees;
-                if (off < 1.0) length += lean.length * (1.0 - off * off);
-            }
-            // Two numbers fit more than one: what bends has to bring some length.
-            length *= 1.0 - 0.15 * std::min(1.0, std::abs(b) / 4.0);
-            // Cameras are levelled by eye at least.
-            length *= 1.0 / (1.0 + std::pow(a / kUsualLean, 2.0));
+            const double length = lengthOn(leans, a, b);
             if (length > best.length) best = {a, b, length, 0.0, 0};
         }
     }
-    if (best.length <= 0.0) return std::nullopt;
-    for (int round = 0; round < 3; ++round) {
-        double w = 0, p = 0, d = 0, pp = 0, pd = 0;
-        for (const Lean& lean : leans) {
-            if (!inside(lean, best.degrees, best.slope)) continue;
-            w += lean.length;
-            p += lean.length * lean.place;
-            d += lean.length * lean.degrees;
-            pp += lean.length * lean.place * lean.place;
-            pd += lean.length * lean.place * lean.degrees;
-        }
-        if (w <= 0.0) return std::nullopt;
-        // A prior of no convergence, worth a little length: a level camera is usual.
-        const double spread = pp - p * p / w + 0.002 * w;
-        const double slope = (pd - p * d / w) / spread;
-        best.slope = std::clamp(slope, -mostSlope, mostSlope);
-        best.degrees = (d - best.slope * p) / w;
-        best.length = w;
+    return best;
+}
+
+/// Least squares over the lines that lie on it; false where none do.
+bool refine(const std::vector<Lean>& leans, double mostSlope, Fit& fit) {
+    double w = 0, p = 0, d = 0, pp = 0, pd = 0;
+    for (const Lean& lean : leans) {
+        if (!liesOn(lean, fit)) continue;
+        w += lean.length;
+        p += lean.length * lean.place;
+        d += lean.length * lean.degrees;
+        pp += lean.length * lean.place * lean.place;
+        pd += lean.length * lean.place * lean.degrees;
     }
+    if (w <= 0.0) return false;
+    // A prior of no convergence, worth a little length: a level camera is usual.
+    const double spread = pp - p * p / w + 0.002 * w;
+    fit.slope = std::clamp((pd - p * d / w) / spread, -mostSlope, mostSlope);
+    fit.degrees = (d - fit.slope * p) / w;
+    fit.length = w;
+    return true;
+}
+
+void putUncertainty(const std::vector<Lean>& leans, Fit& fit) {
     std::vector<double> off;
     double places = 0.0, squares = 0.0;
     for (const Lean& lean : leans) {
-        if (!inside(lean, best.degrees, best.slope)) continue;
-        off.push_back(lean.degrees - best.degrees - best.slope * lean.place);
+        if (!liesOn(lean, fit)) continue;
+        off.push_back(lean.degrees - fit.degrees - fit.slope * lean.place);
         places += lean.place;
         squares += lean.place * lean.place;
     }
-    best.lines = static_cast<int>(off.size());
+    fit.lines = static_cast<int>(off.size());
     const double count = static_cast<double>(off.size());
     const double scatter = std::max(image::meanSigma(off).sigma, 0.06);
     const double mean = places / count, spread = squares / count - mean * mean;
     // Lines all at one side tell the middle's lean through the slope.
     const double lever = spread > 1e-4 ? mean * mean / spread : 0.0;
-    best.uncertainty =
+    fit.uncertainty =
         scatter * std::sqrt((1.0 + std::min(lever, 9.0)) / std::max(count, 1.0)) + 0.03;
+}
+
+/// degrees = a + b place for the longest total length of lines; b is held near nothing where the
+/// places do not spread.
+std::optional<Fit> fitted(const std::vector<Lean>& leans, double mostSlope) {
+    Fit best = longest(leans, mostSlope);
+    if (best.length <= 0.0) return std::nullopt;
+    for (int round = 0; round < 3; ++round) {
+        if (!refine(leans, mostSlope, best)) return std::nullopt;
+    }
+    putUncertainty(leans, best);
     return best;
 }
 

@@ -6,6 +6,8 @@
 #include <optional>
 #include <span>
 
+#include "image/pixel_rect.h"
+
 namespace rigmatch::image {
 
 /// A place in a picture, px: x right, y down, the centre of the top-left pixel is (0, 0).
@@ -17,16 +19,6 @@ struct Point {
 };
 
 [[nodiscard]] double distancePx(Point first, Point second);
-
-/// Whole pixels, top-left inclusive.
-struct PixelRect {
-    int x = 0;
-    int y = 0;
-    int width = 0;
-    int height = 0;
-
-    bool operator==(const PixelRect&) const = default;
-};
 
 /// The whole pixels that hold all points and `margin` px around them; `points` must not be empty.
 [[nodiscard]] PixelRect boundsOf(std::span<const Point> points, double margin = 0.0);

@@ -2,6 +2,7 @@
 #include "jobs/chart_job.h"
 
 #include "chart/chart_file.h"
+#include "measure/measure_media.h"
 
 namespace rigmatch::jobs {
 namespace {

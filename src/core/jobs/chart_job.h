@@ -7,7 +7,10 @@
 
 #include "base/result.h"
 #include "base/value_trust.h"
-#include "measure/measure_media.h"
+
+namespace rigmatch::measure {
+struct MeasureOptions;
+}
 
 namespace rigmatch::jobs {
 

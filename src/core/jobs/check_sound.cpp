@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "jobs/sync_source.h"
 #include "sound/wave_file.h"
 
 namespace rigmatch::jobs {

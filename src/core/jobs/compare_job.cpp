@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "colour/viewing_lut.h"
+#include "image/frame.h"
 #include "image/robust.h"
 #include "match/judge.h"
 #include "match/predict.h"

@@ -211,24 +211,4 @@ base::Result<CropTrack> cropTrack(const std::filesystem::path& file,
     return track;
 }
 
-std::string cropTrackText(const CropTrack& track) {
-    std::string text = track.shape + " window of " + std::to_string(track.width) + " × " +
-                       std::to_string(track.height) + " px at " +
-                       std::to_string(track.moments.size()) + " moments; the eyes stay within " +
-                       fixed(std::max(1.0, track.farthestPx), 0) + " px of its middle";
-    if (track.seenShare < 0.995)
-        text += "; in " + fixed(100.0 * (1.0 - track.seenShare), 0) +
-                " % of them no face was found, and it goes on in between";
-    return text + ".";
-}
-
-std::string cropTrackCsv(const CropTrack& track) {
-    std::string text = "seconds,leftPx,topPx,widthPx,heightPx,seen\n";
-    for (const CropMoment& moment : track.moments)
-        text += fixed(moment.seconds, 3) + "," + fixed(moment.left, 1) + "," +
-                fixed(moment.top, 1) + "," + std::to_string(track.width) + "," +
-                std::to_string(track.height) + "," + (moment.isSeen ? "1" : "0") + "\n";
-    return text;
-}
-
 }  // namespace rigmatch::jobs

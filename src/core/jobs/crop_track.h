@@ -43,11 +43,4 @@ struct CropTrackOptions {
                                                 const CropTrackOptions& options,
                                                 const base::Progress& progress = {});
 
-/// seconds, left, top, width, height in px of the recorded picture, and whether the person was
-/// seen.
-[[nodiscard]] std::string cropTrackCsv(const CropTrack& track);
-
-/// "9:16 window of 608 × 1080 px at 41 moments; the eyes stay within 32 px of its middle".
-[[nodiscard]] std::string cropTrackText(const CropTrack& track);
-
 }  // namespace rigmatch::jobs

@@ -51,13 +51,6 @@ FeedLatency of(const SyncResult& result) {
     return feed;
 }
 
-std::string lateText(double seconds, double doubt, double frameSeconds) {
-    std::string text =
-        signedFixed(1e3 * seconds, 0) + " ± " + fixed(std::max(1.0, 1e3 * doubt), 0) + " ms";
-    if (frameSeconds > 0.0) text += " (" + signedFixed(seconds / frameSeconds, 1) + " frames)";
-    return text;
-}
-
 }  // namespace
 
 bool mayBeFeeds(const SyncReport& report) {
@@ -82,45 +75,6 @@ std::vector<FeedLatency> feedLatencies(const SyncReport& report) {
             feed.soundDelaySeconds = *latest - *feed.soundSeconds;
     }
     return feeds;
-}
-
-std::vector<std::string> feedLines(const FeedLatency& feed) {
-    std::vector<std::string> lines;
-    if (feed.pictureSeconds)
-        lines.push_back("picture " + lateText(*feed.pictureSeconds,
-                                              *feed.pictureUncertainty,
-                                              feed.frameSeconds));
-    if (feed.soundSeconds)
-        lines.push_back("sound " + lateText(*feed.soundSeconds, *feed.soundUncertainty, 0.0));
-    if (feed.isWandering) {
-        lines.push_back("wanders by " + fixed(1e3 * *feed.wanderSeconds, 0) +
-                        " ms: no one delay sets it right. Lock it to the others' clock (genlock), "
-                        "or give it the same frame rate and a frame synchroniser.");
-        return lines;
-    }
-    if (feed.wanderSeconds)
-        lines.push_back("constant within " + fixed(std::max(1.0, 1e3 * *feed.wanderSeconds), 0) +
-                        " ms");
-    std::string enter;
-    if (feed.pictureDelaySeconds && *feed.pictureDelaySeconds > kNothing) {
-        enter = "picture " + fixed(1e3 * *feed.pictureDelaySeconds, 0) + " ms";
-        if (feed.frameSeconds > 0.0)
-            enter += " (" + fixed(std::round(*feed.pictureDelaySeconds / feed.frameSeconds), 0) +
-                     " whole frames)";
-    }
-    if (feed.soundDelaySeconds && *feed.soundDelaySeconds > kNothing)
-        enter += std::string(enter.empty() ? "" : ", ") + "sound " +
-                 fixed(1e3 * *feed.soundDelaySeconds, 0) + " ms";
-    const bool isBehind = feed.soundSeconds && !feed.soundDelaySeconds && feed.pictureDelaySeconds;
-    if (!enter.empty() || !isBehind)
-        lines.push_back(enter.empty() ? "no delay to enter" : "delay to enter: " + enter);
-    if (isBehind) {
-        const double last = *feed.pictureSeconds + *feed.pictureDelaySeconds;
-        lines.push_back("its sound comes " + fixed(1e3 * (*feed.soundSeconds - last), 0) +
-                        " ms after the last picture: no delay here sets that right. Take the sound "
-                        "of another feed, or delay every picture by that much.");
-    }
-    return lines;
 }
 
 }  // namespace rigmatch::jobs

@@ -27,7 +27,5 @@ struct FeedLatency {
 [[nodiscard]] std::vector<FeedLatency> feedLatencies(const SyncReport& report);
 /// All offsets are as short as the ways of feeds are.
 [[nodiscard]] bool mayBeFeeds(const SyncReport& report);
-/// Sentences about one of them.
-[[nodiscard]] std::vector<std::string> feedLines(const FeedLatency& feed);
 
 }  // namespace rigmatch::jobs

@@ -7,8 +7,10 @@
 #include <functional>
 
 #include "base/constants.h"
+#include "face/face_finder.h"
 #include "framing/framing_look.h"
 #include "framing/picture_drift.h"
+#include "image/frame.h"
 #include "media/media_reader.h"
 
 namespace rigmatch::jobs {

@@ -8,9 +8,14 @@
 
 #include "base/progress.h"
 #include "base/result.h"
-#include "face/face_finder.h"
-#include "image/frame.h"
 #include "rig/rig.h"
+
+namespace rigmatch::image {
+struct CodedFrame;
+}
+namespace rigmatch::face {
+struct Face;
+}
 
 namespace rigmatch::jobs {
 
@@ -68,16 +73,5 @@ struct FrameResult {
 /// The camera of a rig that a file is of: by a take that holds it, else by the letter that its name
 /// begins with ("B.mov", "B_0012.mov"). Null where neither tells.
 [[nodiscard]] const rig::Camera* cameraOf(const rig::Rig& rig, const std::filesystem::path& file);
-
-/// What moved a camera, in words, with what undoes it: in degrees too where the lens is known.
-[[nodiscard]] std::string driftText(const rig::FrameDrift& drift,
-                                    const std::optional<FrameLens>& lens,
-                                    int widthPx);
-
-/// Sentences about one file's framing, for people.
-[[nodiscard]] std::vector<std::string> frameLines(const FramedFile& framed);
-
-/// The document of `rigmatch-cli frame --json`, version 1.
-[[nodiscard]] std::string frameJson(const std::vector<FrameResult>& results);
 
 }  // namespace rigmatch::jobs

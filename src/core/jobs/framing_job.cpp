@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "base/format.h"
+#include "framing/framing_findings.h"
 #include "plan/edit.h"
 #include "plan/fact.h"
 #include "plan/geometry.h"
@@ -180,16 +181,6 @@ std::vector<CropWindow> cropWindows(const rig::FramedPerson& person,
                                   : crop.heightPx < choices.deliveryHeightPx - 1.0;
     }
     return crops;
-}
-
-std::string cropText(const CropWindow& crop) {
-    std::string text = crop.name + ": " + std::to_string(crop.widthPx) + " × " +
-                       std::to_string(crop.heightPx) + " px";
-    text += ", headroom " + base::fixed(100.0 * crop.headroom, 0) + " %";
-    if (crop.headroom < rig::kLeastHeadroom) text += " (looks cut)";
-    if (!crop.holdsPerson) text += ", the person sways out of it";
-    if (crop.isUpscaled) text += ", to be enlarged";
-    return text;
 }
 
 }  // namespace rigmatch::jobs

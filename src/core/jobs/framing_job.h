@@ -5,9 +5,12 @@
 #include <vector>
 
 #include "base/finding.h"
-#include "framing/framing_findings.h"
 #include "jobs/frame_job.h"
 #include "rig/rig.h"
+
+namespace rigmatch::framing {
+struct FramedCamera;
+}
 
 namespace rigmatch::jobs {
 
@@ -29,16 +32,6 @@ struct DistanceNote {
 /// From a camera's lens to who or what it is aimed at; none without a plan.
 [[nodiscard]] std::vector<DistanceNote> plannedDistances(const rig::Rig& rig,
                                                          const std::string& cameraId);
-
-/// A finding in words: what is, what to turn, and the numbers with their uncertainty.
-struct FramingWords {
-    std::string headline;  ///< "head 7 % larger than C's"
-    std::string turn;      ///< "Step back 20 cm, or 85 → 79 mm"; empty: nothing to turn
-    std::string numbers;   ///< "× 1.07 ± 0.02, alike from × 0.95 to × 1.05"
-};
-[[nodiscard]] FramingWords framingWords(const base::Finding& finding,
-                                        const rig::Rig& rig,
-                                        const rig::Take& take);
 
 /// The plan with a framing turn carried out on it, or taken back: its pictures move along. Nothing
 /// without a plan that has the camera, and for what is not turned at a tripod or whose angle is not
@@ -63,8 +56,5 @@ struct CropWindow {
                                                   int widthPx,
                                                   int heightPx,
                                                   const rig::Choices& choices);
-
-/// "9:16: 608 × 1080 px, headroom 9 %", with what speaks against it.
-[[nodiscard]] std::string cropText(const CropWindow& crop);
 
 }  // namespace rigmatch::jobs

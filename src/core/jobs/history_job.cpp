@@ -29,29 +29,4 @@ History historyOf(const rig::Rig& rig, const rig::Take& upTo, std::size_t most) 
     return history;
 }
 
-std::string historyText(const std::vector<HistoryPoint>& points, match::Quality quality) {
-    std::string text;
-    int known = 0;
-    const match::Difference* last = nullptr;
-    std::string unit;
-    for (const HistoryPoint& point : points) {
-        const match::Difference& difference = point.qualities[static_cast<std::size_t>(quality)];
-        if (!difference.value) continue;
-        const CellText cell = cellText(quality, difference);
-        text += (text.empty() ? "take " : " → take ") + std::to_string(point.takeNumber) + " " +
-                cell.value;
-        unit = cell.unit;
-        last = &difference;
-        ++known;
-    }
-    if (known < 2) return {};
-    if (!unit.empty()) text += " " + unit;
-    const double neutral = match::isRatio(quality) ? 1.0 : 0.0;
-    if (std::abs(*last->value - neutral) <= 2.0 * last->uncertainty &&
-        quality != match::Quality::DeltaE)
-        return text + ": no more than can be told, stop here";
-    if (last->verdict == match::Verdict::Good) return text + ": below what is seen, stop here";
-    return text;
-}
-
 }  // namespace rigmatch::jobs

@@ -22,9 +22,4 @@ struct HistoryPoint {
 using History = std::map<std::string, std::vector<HistoryPoint>>;
 [[nodiscard]] History historyOf(const rig::Rig& rig, const rig::Take& upTo, std::size_t most = 6);
 
-/// "take 1 −0.63 → take 2 −0.08 → take 3 +0.02 stop", and where nothing more is to be gained why:
-/// below what is seen, or below what can be told. Empty with fewer than two takes that know it.
-[[nodiscard]] std::string historyText(const std::vector<HistoryPoint>& points,
-                                      match::Quality quality);
-
 }  // namespace rigmatch::jobs

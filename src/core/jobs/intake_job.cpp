@@ -114,12 +114,23 @@ std::string roleOf(const Piece& piece, const std::string& body) {
     return body.substr(0, kLongestRole);
 }
 
-}  // namespace
+/// By what it is told from others: its folder, or else its file.
+std::string nameOf(const Piece& piece) {
+    return piece.group.empty() ? piece.file.filename().string() : piece.group;
+}
 
-base::Result<Intake> intakeOf(const std::vector<fs::path>& dropped,
-                              const base::Progress& progress) {
+bool isNewer(const fs::path& file, const fs::path& than) {
+    std::error_code ignored;
+    const auto before = fs::last_write_time(than, ignored),
+               now = fs::last_write_time(file, ignored);
+    return now != before ? now > before
+                         : isNameBefore(than.filename().string(), file.filename().string());
+}
+
+/// What the files and folders hold, in the order of letters and names: of each folder the newest
+/// clip; the older ones are told, as is what is sound alone.
+std::vector<Piece> piecesOf(const std::vector<fs::path>& dropped, Intake& intake) {
     std::vector<Piece> pieces;
-    Intake intake;
     std::error_code ignored;
     const auto folders = std::count_if(dropped.begin(), dropped.end(), [&](const fs::path& path) {
         return fs::is_directory(path, ignored);
@@ -130,7 +141,6 @@ base::Result<Intake> intakeOf(const std::vector<fs::path>& dropped,
         else
             pieces.push_back({path, {}});
     }
-    // Of each folder the newest clip; the older ones are told.
     std::map<std::string, Piece> newest;
     std::vector<Piece> chosen;
     for (const Piece& piece : pieces) {
@@ -142,74 +152,76 @@ base::Result<Intake> intakeOf(const std::vector<fs::path>& dropped,
             chosen.push_back(piece);
             continue;
         }
-        const auto held = newest.find(piece.group);
-        if (held == newest.end()) {
-            newest[piece.group] = piece;
-            continue;
-        }
-        const auto before = fs::last_write_time(held->second.file, ignored),
-                   now = fs::last_write_time(piece.file, ignored);
-        const bool isNewer = now != before ? now > before
-                                           : isNameBefore(held->second.file.filename().string(),
-                                                          piece.file.filename().string());
-        intake.olderOnCard.push_back(isNewer ? held->second.file : piece.file);
-        if (isNewer) held->second = piece;
+        const auto [held, isFirst] = newest.emplace(piece.group, piece);
+        if (isFirst) continue;
+        const bool isReplaced = isNewer(piece.file, held->second.file);
+        intake.olderOnCard.push_back(isReplaced ? held->second.file : piece.file);
+        if (isReplaced) held->second = piece;
     }
     for (const auto& [group, piece] : newest) chosen.push_back(piece);
-    const auto nameOf = [](const Piece& piece) {
-        return piece.group.empty() ? piece.file.filename().string() : piece.group;
-    };
     std::stable_sort(chosen.begin(), chosen.end(), [&](const Piece& a, const Piece& b) {
         const auto x = letterOf(fs::path(nameOf(a))), y = letterOf(fs::path(nameOf(b)));
         if (x != y) return x && (!y || *x < *y);
         return isNameBefore(nameOf(a), nameOf(b));
     });
-    for (std::size_t i = 0; i < chosen.size(); ++i) {
+    return chosen;
+}
+
+IntakeCamera cameraOf(const Piece& piece, const media::MediaInfo& info) {
+    IntakeCamera camera;
+    camera.body = info.recorded.bodyName.value_or("");
+    camera.role = roleOf(piece, camera.body);
+    camera.file = piece.file;
+    const std::string name = nameOf(piece);
+    if (const auto letter = letterOf(fs::path(name)))
+        camera.letter = std::string(1, static_cast<char>(std::toupper(*letter)));
+    camera.words = wordsOf(fs::path(name).stem().string());
+    camera.width = info.width;
+    camera.height = info.height;
+    camera.bitDepth = info.bitDepth;
+    camera.frameRate = info.frameRate;
+    camera.transfer = image::nameOf(info.tags.transfer);
+    return camera;
+}
+
+base::Error nothingToRead(const std::vector<fs::path>& dropped) {
+    std::string why = "Nothing was given.";
+    if (!dropped.empty()) {
+        why = "\"" + dropped.front().string() + "\"" +
+              (dropped.size() > 1 ? " and " + std::to_string(dropped.size() - 1) + " more are"
+                                  : " is") +
+              " no clip, still or recording of sound, and holds none.";
+    }
+    return {base::ErrorCode::NotFound,
+            "None of this can be read",
+            why,
+            "Drop the clips of a test take, or the folder that they are in."};
+}
+
+}  // namespace
+
+base::Result<Intake> intakeOf(const std::vector<fs::path>& dropped,
+                              const base::Progress& progress) {
+    Intake intake;
+    const std::vector<Piece> pieces = piecesOf(dropped, intake);
+    for (std::size_t i = 0; i < pieces.size(); ++i) {
         if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
-        progress.report(static_cast<double>(i) / static_cast<double>(chosen.size()),
+        progress.report(static_cast<double>(i) / static_cast<double>(pieces.size()),
                         "Looking at the files");
-        const Piece& piece = chosen[i];
-        if (intake.cameras.size() >= rig::kMostCameras) {
-            intake.leftOut.push_back(piece.file);
-            continue;
-        }
-        auto reader = media::MediaReader::open(piece.file);
-        if (!reader) {
-            intake.leftOut.push_back(piece.file);
-            continue;
-        }
-        IntakeCamera camera;
-        camera.body = reader->info().recorded.bodyName.value_or("");
-        camera.role = roleOf(piece, camera.body);
-        camera.file = piece.file;
-        const std::string name = nameOf(piece);
-        if (const auto letter = letterOf(fs::path(name)))
-            camera.letter = std::string(1, static_cast<char>(std::toupper(*letter)));
-        camera.words = wordsOf(fs::path(name).stem().string());
-        const media::MediaInfo& info = reader->info();
-        camera.width = info.width;
-        camera.height = info.height;
-        camera.bitDepth = info.bitDepth;
-        camera.frameRate = info.frameRate;
-        camera.transfer = image::nameOf(info.tags.transfer);
-        intake.cameras.push_back(std::move(camera));
+        const auto reader = intake.cameras.size() < rig::kMostCameras
+                                ? media::MediaReader::open(pieces[i].file)
+                                : tl::unexpected(nothingToRead(dropped));
+        if (reader)
+            intake.cameras.push_back(cameraOf(pieces[i], reader->info()));
+        else
+            intake.leftOut.push_back(pieces[i].file);
     }
     while (intake.sounds.size() > rig::kMostSources) {
         intake.leftOut.push_back(intake.sounds.back());
         intake.sounds.pop_back();
     }
-    if (intake.cameras.empty() && intake.sounds.empty()) {
-        return base::fail(
-            base::ErrorCode::NotFound,
-            "None of this can be read",
-            dropped.empty() ? "Nothing was given."
-                            : "\"" + dropped.front().string() + "\"" +
-                                  (dropped.size() > 1
-                                       ? " and " + std::to_string(dropped.size() - 1) + " more are"
-                                       : " is") +
-                                  " no clip, still or recording of sound, and holds none.",
-            "Drop the clips of a test take, or the folder that they are in.");
-    }
+    if (intake.cameras.empty() && intake.sounds.empty())
+        return tl::unexpected(nothingToRead(dropped));
     return intake;
 }
 

@@ -7,7 +7,7 @@
 #include <vector>
 
 #include "base/result.h"
-#include "colour/grade_file.h"
+#include "colour/grade.h"
 #include "match/judge.h"
 #include "match/match_report.h"
 #include "rig/rig.h"

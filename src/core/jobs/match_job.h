@@ -38,28 +38,4 @@ using ScreenColour = std::array<unsigned char, 3>;
 /// Recorded signals of a reading shown as a BT.1886 display would, in chart order.
 [[nodiscard]] std::vector<ScreenColour> screenColours(const match::PatchSignals& patches);
 
-/// Number with unit and sign as it stands in a cell: "−0.63", "+3", "×1.02", with its uncertainty
-/// "0.02".
-struct CellText {
-    std::string value;
-    std::string uncertainty;
-    std::string unit;
-};
-[[nodiscard]] CellText cellText(match::Quality quality, const match::Difference& difference);
-/// Decimals of a difference's text: one more than usual where the usual rounding would move the
-/// number across a limit, so that one number never has two verdicts.
-[[nodiscard]] int shownDecimals(match::Quality quality, const match::Difference& difference);
-/// "Key from the own left, right in the picture." or that the cheeks are lit alike.
-[[nodiscard]] std::string keySideText(const match::SkinValues& values);
-/// By what colours are judged, in words for the board's head: "as recorded", with what was
-/// converted first.
-[[nodiscard]] std::string judgeText(const match::MatchReport& report, const rig::Rig& rig);
-/// "Exposure", "White balance", … and the small line below it.
-[[nodiscard]] std::string qualityTitle(match::Quality quality);
-[[nodiscard]] std::string qualityHelp(match::Quality quality);
-/// "−0.63 → +0.03 stop"
-[[nodiscard]] std::string effectText(const rig::Turn& turn);
-/// "ISO", "White balance", "Aperture", … or the knob's own name.
-[[nodiscard]] std::string controlTitle(const rig::Turn& turn);
-
 }  // namespace rigmatch::jobs

@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "chart/chart_file.h"
+#include "measure/measure_media.h"
 #include "measure/measurer.h"
 
 namespace rigmatch::jobs {

@@ -6,7 +6,7 @@
 
 #include "base/progress.h"
 #include "jobs/media_names.h"
-#include "measure/measure_media.h"
+#include "media/recorded_settings.h"
 #include "rig/observations.h"
 #include "rig/rig.h"
 

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 
+#include "image/frame.h"
 #include "media/media_reader.h"
 
 namespace rigmatch::jobs {

@@ -7,8 +7,12 @@
 
 #include "base/progress.h"
 #include "base/result.h"
-#include "image/frame.h"
 #include "rig/rig.h"
+
+namespace rigmatch::image {
+struct CodedFrame;
+struct Frame;
+}  // namespace rigmatch::image
 
 namespace rigmatch::jobs {
 

@@ -3,107 +3,17 @@
 
 #include <algorithm>
 #include <cmath>
-#include <nlohmann/json.hpp>
 
-#include "jobs/json_tidy.h"
 #include "plan/camera_sheet.h"
 #include "sim/camera_model.h"
 #include "sim/plan_scene.h"
 
 namespace rigmatch::jobs {
-namespace {
-
-Json planFactJson(const plan::Fact& fact) {
-    Json json{{"key", fact.key},
-              {"title", fact.title},
-              {"value", fact.value},
-              {"verdict", plan::levelName(fact.level)},
-              {"why", fact.why}};
-    if (!fact.change.empty()) json["change"] = fact.change;
-    json["number"] = fact.number ? Json(tidy(*fact.number)) : Json(nullptr);
-    if (!fact.unit.empty()) json["unit"] = fact.unit;
-    if (fact.uncertainty) json["uncertainty"] = tidy(*fact.uncertainty);
-    return json;
-}
-
-Json planFactsJson(const std::vector<plan::Fact>& facts) {
-    Json list = Json::array();
-    for (const plan::Fact& fact : facts) list.push_back(planFactJson(fact));
-    return list;
-}
-
-void printFacts(const std::vector<plan::Fact>& facts, std::string& text) {
-    for (const plan::Fact& fact : facts) {
-        text += "  " + fact.title + ": " + fact.value;
-        if (fact.level != plan::Level::Fine)
-            text += std::string(" (") + plan::levelName(fact.level) + ")";
-        text += "\n";
-        if (!fact.why.empty()) text += "      " + fact.why + "\n";
-        if (!fact.change.empty()) text += "      → " + fact.change + "\n";
-    }
-}
-
-}  // namespace
-
 base::Error noPlanError(const std::string& rigName) {
     return {base::ErrorCode::OutOfRange,
             "Rig \"" + rigName + "\" has no plan",
             "No room and no places are recorded in it.",
             "Open its Set screen and start from a layout."};
-}
-
-std::string planJson(const rig::Rig& rig) {
-    const plan::SetAnalysis set(rig);
-    Json objects = Json::array();
-    for (const rig::PlanObject& object : rig.plan->objects) {
-        Json json{{"id", object.id}, {"kind", rig::kindName(object.kind)}, {"name", object.name}};
-        if (const plan::PlacedCamera* camera = set.cameraOf(object.id)) {
-            json["camera"] = camera->camera->letter;
-        }
-        json["facts"] = planFactsJson(set.facts(object.id));
-        objects.push_back(json);
-    }
-    Json cameras = Json::array();
-    for (const rig::Camera& camera : rig.cameras) {
-        cameras.push_back(
-            {{"camera", camera.letter}, {"facts", planFactsJson(plan::sheetFacts(rig, camera))}});
-    }
-    Json notes = Json::array();
-    for (const plan::Note& note : set.notes()) {
-        notes.push_back({{"verdict", plan::levelName(note.level)},
-                         {"text", note.text},
-                         {"change", note.change},
-                         {"object", note.objectId}});
-    }
-    const Json document{{"version", 1},
-                        {"rig", rig.name},
-                        {"room", planFactsJson(set.facts({}))},
-                        {"objects", objects},
-                        {"cameras", cameras},
-                        {"notes", notes}};
-    return document.dump(1) + "\n";
-}
-
-std::string planText(const rig::Rig& rig) {
-    const plan::SetAnalysis set(rig);
-    std::string text = rig.name + "\n\nRoom\n";
-    printFacts(set.facts({}), text);
-    for (const rig::PlanObject& object : rig.plan->objects) {
-        const plan::PlacedCamera* camera = set.cameraOf(object.id);
-        text += "\n" + (camera == nullptr ? std::string() : camera->camera->letter + " ") +
-                plan::nameOf(object) + "\n";
-        printFacts(set.facts(object.id), text);
-    }
-    for (const rig::Camera& camera : rig.cameras) {
-        text += "\nSheet of camera " + camera.letter + "\n";
-        printFacts(plan::sheetFacts(rig, camera), text);
-    }
-    text += "\nNotes\n";
-    for (const plan::Note& note : set.notes()) {
-        text += std::string("  ") + (note.level == plan::Level::Off ? "▼ " : "△ ") + note.text +
-                " " + note.change + "\n";
-    }
-    return text;
 }
 
 struct PredictedSet::State {

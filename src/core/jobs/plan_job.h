@@ -11,12 +11,6 @@
 
 namespace rigmatch::jobs {
 
-/// The document of `rigmatch-cli plan --json`, version 1: facts of room, objects and camera sheet,
-/// and the notes. `rig.plan` must be set.
-[[nodiscard]] std::string planJson(const rig::Rig& rig);
-/// The same for reading.
-[[nodiscard]] std::string planText(const rig::Rig& rig);
-
 /// OutOfRange where a rig has no plan, with what to do.
 [[nodiscard]] base::Error noPlanError(const std::string& rigName);
 

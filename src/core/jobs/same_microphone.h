@@ -4,7 +4,7 @@
 #include <string>
 #include <vector>
 
-#include "jobs/sync_job.h"
+#include "jobs/sync_source.h"
 
 namespace rigmatch::jobs {
 

@@ -6,6 +6,7 @@
 
 #include "sim/clock_bench.h"
 #include "sim/plan_scene.h"
+#include "sim/shoot.h"
 #include "sim/truth.h"
 
 namespace rigmatch::jobs {
@@ -32,6 +33,8 @@ void removeEmpty(const fs::path& folder, const fs::path& made) {
 }
 
 }  // namespace
+
+std::shared_ptr<sim::SimulatedSet> simulatedSet() { return std::make_shared<sim::SimulatedSet>(); }
 
 base::Result<std::vector<ShotFile>> shootTake(sim::SimulatedSet& set,
                                               const rig::Rig& rig,

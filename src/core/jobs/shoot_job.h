@@ -2,12 +2,18 @@
 #pragma once
 
 #include <filesystem>
+#include <memory>
 #include <string>
+#include <vector>
 
 #include "base/progress.h"
 #include "base/result.h"
 #include "rig/rig.h"
-#include "sim/shoot.h"
+#include "sim/shoot_options.h"
+
+namespace rigmatch::sim {
+class SimulatedSet;
+}
 
 namespace rigmatch::jobs {
 
@@ -17,6 +23,9 @@ struct ShotFile {
     std::filesystem::path file;
     rig::Settings settings;
 };
+
+/// The demo set, for shootTake(). One thread at a time.
+[[nodiscard]] std::shared_ptr<sim::SimulatedSet> simulatedSet();
 
 /// Lets all simulated cameras of `rig` shoot into `folder` (made if missing) as A.mov, B.mov, …;
 /// `stem` is put before the letter. With sound the rig's first sound recorder runs too

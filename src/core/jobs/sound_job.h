@@ -22,12 +22,4 @@ struct HeardFile {
     base::Result<sound::SoundReport> report;
 };
 
-/// Sentences about one file's sound, for people: a line per channel, then findings.
-enum class SoundWords { All, WithoutFindings };
-[[nodiscard]] std::vector<std::string> soundLines(const sound::SoundReport& report,
-                                                  SoundWords words = SoundWords::All);
-
-/// The document of `rigmatch-cli sound --json`, version 1.
-[[nodiscard]] std::string soundJson(const std::vector<HeardFile>& files);
-
 }  // namespace rigmatch::jobs

@@ -9,6 +9,7 @@
 #include "base/format.h"
 #include "jobs/same_microphone.h"
 #include "jobs/sync_judge.h"
+#include "jobs/sync_source.h"
 #include "media/media_reader.h"
 #include "media/read_ahead.h"
 #include "media/sound_reader.h"

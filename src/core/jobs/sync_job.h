@@ -3,7 +3,6 @@
 
 #include <filesystem>
 #include <map>
-#include <memory>
 #include <optional>
 #include <string>
 #include <vector>
@@ -14,37 +13,9 @@
 #include "media/timecode.h"
 #include "rig/rig.h"
 #include "sound/sound_report.h"
-#include "sound/sound_track.h"
 #include "timing/frame_report.h"
-#include "timing/picture_curve.h"
-#include "timing/picture_offset.h"
-#include "timing/sound_offset.h"
 
 namespace rigmatch::jobs {
-
-/// One source of a take as it is laid on another: read once, then compared as often as wanted.
-/// Memory: 230 MB per hour and channel of sound (four channels at most).
-struct SyncSource {
-    std::string file;
-    double durationSeconds = 0.0;
-    std::vector<timing::WhitenedTrack> tracks;  ///< the most telling channel first; none: no sound
-    std::optional<timing::FrameReport> frames;  ///< none: no pictures
-    timing::PictureCurve curve;
-    std::optional<sound::SoundReport> heard;  ///< none: no sound
-    std::optional<media::Timecode> timecode;  ///< of its first frame or sample
-    std::vector<media::TimecodeJump> timecodeJumps;
-    int damagedFrames = 0;  ///< left out or made up in part by the decoder
-};
-
-/// Reads sound and pictures in one pass. Fails as media::MediaReader::open and
-/// media::SoundReader::open do, or with Cancelled.
-[[nodiscard]] base::Result<SyncSource> readSyncSource(const std::filesystem::path& file,
-                                                      const base::Progress& progress = {});
-
-/// The most telling channel of a file's sound, at 16 kHz. Fails as readSyncSource(), or with
-/// NoSound.
-[[nodiscard]] base::Result<sound::SoundTrack> soundOf(const std::filesystem::path& file,
-                                                      const base::Progress& progress = {});
 
 /// How one source lies against the reference.
 struct SyncResult {
@@ -71,15 +42,13 @@ struct SyncResult {
 /// How far sound has to go to a file's microphone, m, by file.
 using SoundWays = std::map<std::string, double>;
 
-[[nodiscard]] SyncResult syncWith(const SyncSource& reference,
-                                  const SyncSource& source,
-                                  const base::Progress& progress = {},
-                                  const SoundWays& ways = {});
-
 /// What is to be told of a source's frames: rate, repeats, pictures left out. Damaged frames stand
 /// or leap too: with some, nothing in the chain is blamed for single ones.
 [[nodiscard]] std::vector<base::Warning> frameFindings(const timing::FrameReport& frames,
                                                        int damagedFrames = 0);
+
+/// What a clock that drifts makes of a recording as long as planned, added to what is told of it.
+void foretellDrift(SyncResult& result, double plannedMinutes);
 
 struct SyncReport {
     std::string reference;
@@ -123,17 +92,5 @@ struct MicrophoneRank {
 /// Channels with speech, the one to be the main first, the next to be its backup (common practice:
 /// close before far, clean before loud).
 [[nodiscard]] std::vector<MicrophoneRank> rankMicrophones(const SyncReport& report);
-/// "channel 1: speech 34 dB above the noise".
-[[nodiscard]] std::string microphoneText(const MicrophoneRank& rank);
-
-/// Sentences about one result, for people.
-enum class SyncWords { All, WithoutFindings };
-[[nodiscard]] std::vector<std::string> syncLines(const SyncResult& result,
-                                                 SyncWords words = SyncWords::All);
-
-/// Whether the files are feeds that one device began to record at once; see FeedLatency.
-enum class SyncFeeds { Apart, OneDevice };
-/// The document of `rigmatch-cli sync --json`, version 1.
-[[nodiscard]] std::string syncJson(const SyncReport& report, SyncFeeds feeds = SyncFeeds::Apart);
 
 }  // namespace rigmatch::jobs

@@ -1,14 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "jobs/sync_job.h"
+#include "jobs/sync_source.h"
 
 namespace rigmatch::jobs {
 
 /// What is to be told of how one file lies on the reference: clocks, polarity, cuts, lip sync.
 void judgeOffset(SyncResult& result);
-/// What a clock that drifts makes of a recording as long as planned, added to what is told of it.
-void foretellDrift(SyncResult& result, double plannedMinutes);
 /// What its timecode is worth against that.
 void judgeTimecode(SyncResult& result);
 /// Its first two channels against the reference's, at an offset that is known: are they turned?

@@ -179,12 +179,4 @@ std::vector<MicrophoneRank> rankMicrophones(const SyncReport& report) {
     return ranks;
 }
 
-std::string microphoneText(const MicrophoneRank& rank) {
-    std::string text = "channel " + std::to_string(rank.channel + 1) + ": speech " +
-                       base::fixed(rank.overNoiseDecibels, 0) + " dB above the noise";
-    if (rank.decaySeconds) text += ", a room of " + base::fixed(*rank.decaySeconds, 1) + " s in it";
-    if (rank.code == "clipped") text += ", overdriven";
-    return text;
-}
-
 }  // namespace rigmatch::jobs

@@ -174,6 +174,79 @@ const rig::Shot* newestShot(const rig::Rig& rig, const std::string& cameraId) {
     return newest;
 }
 
+base::Error noCameraError(const std::string& letter, std::string why, std::string hint) {
+    return {base::ErrorCode::OutOfRange,
+            "No camera \"" + letter + "\"",
+            std::move(why),
+            std::move(hint)};
+}
+
+/// Cameras, reference and settings as they are asked for.
+base::Result<void> prepare(const TakeRequest& request, rig::Rig& rig) {
+    for (const auto& [letter, file] : request.files) {
+        if (auto id = cameraOfLetter(letter, rig); !id) return tl::unexpected(id.error());
+    }
+    if (!request.referenceLetter.empty()) {
+        const rig::Camera* reference = byLetter(rig, request.referenceLetter);
+        if (reference == nullptr) {
+            return tl::unexpected(noCameraError(request.referenceLetter,
+                                                "The reference is one of the rig's cameras.",
+                                                "Give its letter, as --reference A."));
+        }
+        rig.referenceId = reference->id;
+    }
+    for (const GivenSetting& given : request.settings) {
+        rig::Camera* camera = byLetter(rig, given.letter);
+        if (camera == nullptr) {
+            return tl::unexpected(
+                noCameraError(given.letter,
+                              "\"" + given.letter + "." + given.key + "\" was given.",
+                              "Give the letter of one of the rig's cameras."));
+        }
+        if (auto put = rig::putSetting(given.key, given.value, camera->settings); !put)
+            return tl::unexpected(put.error());
+    }
+    return {};
+}
+
+/// Measures one file of a take and gives its camera the settings that it was shot with.
+base::Result<rig::Shot> shotOf(const TakeRequest& request,
+                               const std::string& letter,
+                               const std::filesystem::path& file,
+                               const rig::Take& take,
+                               const rig::Observations& known,
+                               rig::Rig& rig,
+                               const base::Progress& progress) {
+    rig::Camera* camera = byLetter(rig, letter);
+    rig::Shot shot;
+    shot.cameraId = camera->id;
+    shot.media = std::filesystem::absolute(file).lexically_normal();
+    shot.settings = camera->settings;
+    shot.isWholeWanted = request.isWholeWanted;
+    const LookFor what = lookFor(rig, take, camera->id);
+    MeasuredShot measured =
+        measureShot(shot, what, progress, known.correctedAlike(shot, what.asked));
+    if (measured.isCancelled) return tl::unexpected(base::cancelledError());
+    // What the file tells fills in; what was given by hand stands.
+    rig::putTold(observationOf(measured, rig.chart), measured.shot.settings);
+    for (const GivenSetting& given : request.settings) {
+        if (given.letter == letter)
+            (void)rig::putSetting(given.key, given.value, measured.shot.settings);
+    }
+    camera->settings = measured.shot.settings;
+    return std::move(measured.shot);
+}
+
+/// Where the files of a take lie on each other. Fewer than two lie nowhere: that is no failure.
+void putTiming(const rig::Rig& rig, rig::Take& take) {
+    const auto synced = syncTake(rig, take, {});
+    if (!synced) return;
+    for (std::size_t i = 0; i < take.shots.size(); ++i) {
+        if (auto reading = withSync(std::as_const(take.shots)[i], *synced))
+            take.shots[i].reading = std::move(*reading);
+    }
+}
+
 }  // namespace
 
 base::Result<AddedTake> addTake(const TakeRequest& request,
@@ -185,64 +258,18 @@ base::Result<AddedTake> addTake(const TakeRequest& request,
     take.number = next.takes.empty() ? 1 : std::as_const(next.takes).back().number + 1;
     take.startedAt = request.startedAt;
     take.purposes = request.purposes;
-    for (const auto& [letter, file] : request.files) {
-        if (auto id = cameraOfLetter(letter, next); !id) return tl::unexpected(id.error());
-    }
-    if (!request.referenceLetter.empty()) {
-        const rig::Camera* reference = byLetter(next, request.referenceLetter);
-        if (reference == nullptr) {
-            return base::fail(base::ErrorCode::OutOfRange,
-                              "No camera \"" + request.referenceLetter + "\"",
-                              "The reference is one of the rig's cameras.",
-                              "Give its letter, as --reference A.");
-        }
-        next.referenceId = reference->id;
-    }
-    for (const GivenSetting& given : request.settings) {
-        rig::Camera* camera = byLetter(next, given.letter);
-        if (camera == nullptr) {
-            return base::fail(base::ErrorCode::OutOfRange,
-                              "No camera \"" + given.letter + "\"",
-                              "\"" + given.letter + "." + given.key + "\" was given.",
-                              "Give the letter of one of the rig's cameras.");
-        }
-        if (auto put = rig::putSetting(given.key, given.value, camera->settings); !put)
-            return tl::unexpected(put.error());
-    }
+    if (auto prepared = prepare(request, next); !prepared) return tl::unexpected(prepared.error());
     rig::Observations known;
     known.addAll(rig);
     double done = 0.0;
     for (const auto& [letter, file] : request.files) {
-        rig::Camera* camera = byLetter(next, letter);
-        rig::Shot shot;
-        shot.cameraId = camera->id;
-        shot.media = std::filesystem::absolute(file).lexically_normal();
-        shot.settings = camera->settings;
-        shot.isWholeWanted = request.isWholeWanted;
-        const double share = 1.0 / static_cast<double>(request.files.size());
-        const LookFor what = lookFor(next, take, camera->id);
-        MeasuredShot measured = measureShot(
-            shot, what, progress.part(done, done + share), known.correctedAlike(shot, what.asked));
-        if (measured.isCancelled) return tl::unexpected(base::cancelledError());
-        done += share;
-        // What the file tells fills in; what was given by hand stands.
-        rig::putTold(observationOf(measured, rig.chart), measured.shot.settings);
-        for (const GivenSetting& given : request.settings) {
-            if (given.letter == letter)
-                (void)rig::putSetting(given.key, given.value, measured.shot.settings);
-        }
-        camera->settings = measured.shot.settings;
-        take.shots.push_back(measured.shot);
+        const double end = done + 1.0 / static_cast<double>(request.files.size());
+        auto shot = shotOf(request, letter, file, take, known, next, progress.part(done, end));
+        if (!shot) return tl::unexpected(shot.error());
+        done = end;
+        take.shots.push_back(std::move(*shot));
     }
-    if (rig::isTimingAsked(take)) {
-        // Fewer than two recordings lie nowhere, and that is no failure of the take.
-        if (const auto synced = syncTake(next, take, {})) {
-            for (std::size_t i = 0; i < take.shots.size(); ++i) {
-                if (auto reading = withSync(take.shots[i], *synced))
-                    take.shots[i].reading = std::move(*reading);
-            }
-        }
-    }
+    if (rig::isTimingAsked(take)) putTiming(next, take);
     AddedTake added;
     for (const rig::Camera& camera : std::as_const(next).cameras) {
         const rig::Camera* before = rig::findCamera(std::as_const(rig), camera.id);

@@ -4,11 +4,9 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <nlohmann/json.hpp>
 
 #include "base/format.h"
 #include "base/luma.h"
-#include "jobs/json_tidy.h"
 #include "jobs/match_job.h"
 #include "match/correction.h"
 
@@ -192,13 +190,6 @@ private:
     std::vector<ProfileCombination> m_all;
 };
 
-double noisiest(const TryOutReport& report, const ProfileCombination& combination) {
-    double most = 0.0;
-    for (const std::size_t i : combination.chosen)
-        most = std::max(most, report.profiles[i].noisePercent);
-    return most;
-}
-
 /// Those that are as good as the best, by the least noise.
 void preferQuiet(TryOutReport& report) {
     if (report.ranked.empty()) return;
@@ -211,12 +202,14 @@ void preferQuiet(TryOutReport& report) {
     });
 }
 
-std::string letterOf(const rig::Rig& rig, const TriedProfile& tried) {
-    const rig::Camera* camera = rig::findCamera(rig, tried.cameraId);
-    return camera == nullptr ? "?" : camera->letter;
-}
-
 }  // namespace
+
+double noisiest(const TryOutReport& report, const ProfileCombination& combination) {
+    double most = 0.0;
+    for (const std::size_t i : combination.chosen)
+        most = std::max(most, report.profiles[i].noisePercent);
+    return most;
+}
 
 base::Result<TryOutReport> rankProfiles(const rig::Rig& rig, const base::Progress& progress) {
     TryOutReport report;
@@ -310,62 +303,6 @@ void useProfiles(const TryOutReport& report, const ProfileCombination& combinati
             continue;
         rig::findCamera(rig, tried.cameraId)->settings.profile = tried.profile;
     }
-}
-
-std::string tryOutText(const rig::Rig& rig, const TryOutReport& report) {
-    std::string text;
-    constexpr std::size_t kMostLines = 10;
-    int place = 0;
-    for (const ProfileCombination& one : report.ranked) {
-        if (++place > static_cast<int>(kMostLines)) break;
-        text += std::to_string(place) + ".";
-        for (const std::size_t i : one.chosen)
-            text += "  " + letterOf(rig, report.profiles[i]) + " " + report.profiles[i].profile;
-        text += "\n    worst " + base::fixed(one.afterTurns, 1) + " ± " +
-                base::fixed(std::max(one.uncertainty, 0.1), 1) + " ΔE2000 after the turns, " +
-                base::fixed(one.afterLut, 1) + " with a look-up table";
-        const double noise = noisiest(report, one);
-        if (noise > 0.0) text += "; noise at grey up to " + base::fixed(noise, 2) + " % of signal";
-        text += "\n";
-    }
-    for (const TriedProfile& tried : report.profiles) {
-        text += letterOf(rig, tried) + " " + tried.profile + ": ";
-        text += tried.headroomStops
-                    ? base::fixed(*tried.headroomStops, 1) + " stops from grey to the top"
-                    : std::string("headroom unknown");
-        text += tried.isNoiseKnown ? ", noise " + base::fixed(tried.noisePercent, 2) + " %\n"
-                                   : ", noise unknown: the chart has to rest\n";
-    }
-    for (const std::string& note : report.notes) text += note + "\n";
-    return text;
-}
-
-std::string tryOutJson(const rig::Rig& rig, const TryOutReport& report) {
-    Json profiles = Json::array(), ranked = Json::array();
-    const auto orNull = [](const std::optional<double>& value) {
-        return value ? Json(tidy(*value)) : Json(nullptr);
-    };
-    for (const TriedProfile& tried : report.profiles) {
-        profiles.push_back({{"camera", letterOf(rig, tried)},
-                            {"profile", tried.profile},
-                            {"take", tried.takeNumber},
-                            {"headroomStops", orNull(tried.headroomStops)},
-                            {"rangeStops", orNull(tried.rangeStops)},
-                            {"noisePercent",
-                             tried.isNoiseKnown ? Json(tidy(tried.noisePercent)) : Json(nullptr)}});
-    }
-    for (const ProfileCombination& one : report.ranked) {
-        Json chosen = Json::object();
-        for (const std::size_t i : one.chosen)
-            chosen[letterOf(rig, report.profiles[i])] = report.profiles[i].profile;
-        ranked.push_back({{"profiles", chosen},
-                          {"worstAfterTurns", tidy(one.afterTurns)},
-                          {"uncertainty", tidy(one.uncertainty)},
-                          {"meanAfterTurns", tidy(one.mean)},
-                          {"worstAfterLut", tidy(one.afterLut)},
-                          {"leftOver", one.leftOver}});
-    }
-    return Json{{"profiles", profiles}, {"ranked", ranked}, {"notes", report.notes}}.dump(2) + "\n";
 }
 
 }  // namespace rigmatch::jobs

@@ -64,12 +64,10 @@ struct TryOutRound {
 /// Sets the cameras as the round says.
 void setRound(const TryOutRound& round, rig::Rig& rig);
 
+/// The most noise that a camera has in its profile of it, % of signal.
+[[nodiscard]] double noisiest(const TryOutReport& report, const ProfileCombination& combination);
+
 /// Sets the cameras to the profiles of a combination.
 void useProfiles(const TryOutReport& report, const ProfileCombination& combination, rig::Rig& rig);
-
-/// The ranking in words, best first.
-[[nodiscard]] std::string tryOutText(const rig::Rig& rig, const TryOutReport& report);
-/// For scripts.
-[[nodiscard]] std::string tryOutJson(const rig::Rig& rig, const TryOutReport& report);
 
 }  // namespace rigmatch::jobs

@@ -51,13 +51,6 @@ TryControl amount(Control control, double step, int reach) {
     return made;
 }
 
-std::string titleOf(const TryControl& control) {
-    rig::Turn turn;
-    turn.control = control.control;
-    turn.knob = control.knob;
-    return controlTitle(turn);
-}
-
 double* amountOf(Control control, Tried& tried) {
     switch (control) {
         case Control::Exposure:
@@ -143,7 +136,6 @@ std::vector<TryControl> tryControls(const rig::Camera& camera, const rig::Settin
         made.shot = placeOf(present->second, made.values);
         controls.push_back(made);
     }
-    for (TryControl& control : controls) control.title = titleOf(control);
     return controls;
 }
 
@@ -173,20 +165,6 @@ void turnTo(const TryControl& control, std::size_t index, Tried& tried) {
         tried.settings.knobs[control.knob] = value;
     else if (const Dial* dial = dialOf(control.control))
         tried.settings.*dial->setting = value;
-}
-
-std::string tryText(const TryControl& control, std::size_t index) {
-    const double value = control.values[std::min(index, control.values.size() - 1)];
-    if (!control.isAmount) return rig::valueText(control.control, value);
-    if (index == control.shot) return "as shot";
-    switch (control.control) {
-        case Control::Exposure:
-            return optics::thirdsText(base::Stops(value));
-        case Control::WhiteBalance:
-            return base::signedFixed(value, 0) + " mired";
-        default:
-            return base::signedFixed(value, 4) + " Duv";
-    }
 }
 
 match::Change triedDial(const rig::Rig& rig,

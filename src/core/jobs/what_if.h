@@ -28,8 +28,7 @@ using TriedByHand = std::map<std::string, Tried>;
 /// One control of a camera that can be tried, and where it may stand.
 struct TryControl {
     rig::Control control = rig::Control::Iso;
-    std::string knob;  ///< which one, where `control` is Knob
-    std::string title;
+    std::string knob;            ///< which one, where `control` is Knob
     std::vector<double> values;  ///< rising; the value that was shot with, or 0 for an amount, is
                                  ///< among them
     std::size_t shot = 0;        ///< index of that value
@@ -44,8 +43,6 @@ struct TryControl {
 [[nodiscard]] std::size_t triedIndex(const TryControl& control, const Tried& tried);
 /// Turns the control there.
 void turnTo(const TryControl& control, std::size_t index, Tried& tried);
-/// "ISO 800", "+2/3 stop", "−10 mired".
-[[nodiscard]] std::string tryText(const TryControl& control, std::size_t index);
 
 /// What all that was tried on a camera does to the dials of its body, by what is known of its
 /// controls.

@@ -394,6 +394,19 @@ void nameLeftOver(const Problem& p, const rig::Settings& to, TurnPlan& plan) {
     }
 }
 
+/// A knob that nobody told stands at 0 for all that is known; it is turned by steps.
+rig::Settings withAllKnobs(const rig::Camera* camera, rig::Settings settings) {
+    if (camera == nullptr) return settings;
+    for (const rig::Knob& knob : camera->sheet.knobs) settings.knobs.emplace(knob.name, 0.0);
+    return settings;
+}
+
+void addLocks(const Problem& problem, const rig::Settings& shot, std::vector<rig::Turn>& turns) {
+    if (shot.isAutoExposure) addLock(problem, Control::LockExposure, shot.isoValue, turns);
+    if (shot.isAutoWhiteBalance)
+        addLock(problem, Control::LockWhiteBalance, shot.whiteBalanceKelvin, turns);
+}
+
 }  // namespace
 
 TurnPlan solveTurns(const rig::Camera* camera,
@@ -412,11 +425,7 @@ TurnPlan solveTurns(const rig::Camera* camera,
     const LearnedControls prior =
         camera == nullptr ? LearnedControls() : LearnedControls(camera->sheet);
     const bool isLearned = camera != nullptr && options.learned.knobs.size() == prior.knobs.size();
-    // A knob that nobody told stands at 0 for all that is known; it is turned by steps.
-    rig::Settings from = shotSettings;
-    if (camera != nullptr) {
-        for (const rig::Knob& knob : camera->sheet.knobs) from.knobs.emplace(knob.name, 0.0);
-    }
+    const rig::Settings from = withAllKnobs(camera, shotSettings);
     const Problem problem{
         camera,
         from,
@@ -439,12 +448,7 @@ TurnPlan solveTurns(const rig::Camera* camera,
         amounts.addWhiteBalance();
         amounts.addTint(0.0);
     } else {
-        if (shotSettings.isAutoExposure)
-            addLock(problem, Control::LockExposure, shotSettings.isoValue, plan.turns);
-        if (shotSettings.isAutoWhiteBalance) {
-            addLock(
-                problem, Control::LockWhiteBalance, shotSettings.whiteBalanceKelvin, plan.turns);
-        }
+        addLocks(problem, shotSettings, plan.turns);
         const rig::Settings to = chooseSettings(problem);
         addExposureTurns(problem, to, list, plan.turns);
         addColourTurns(problem, to, list);

@@ -7,23 +7,10 @@
 
 #include "base/warning.h"
 #include "image/signal_tags.h"
+#include "media/recorded_settings.h"
 #include "media/timecode.h"
 
 namespace rigmatch::media {
-
-/// What a file's metadata says of the camera's settings. Absent: the file does not say.
-struct RecordedSettings {
-    std::optional<double> isoValue;
-    std::optional<double> shutterSeconds;
-    std::optional<double> fNumber;
-    std::optional<double> focalLengthMm;
-    std::optional<double> whiteBalanceKelvin;
-    std::optional<std::string> bodyName;
-    std::optional<std::string> lensName;
-    std::optional<std::string> createdAt;
-
-    bool operator==(const RecordedSettings&) const = default;
-};
 
 /// A picture file as its own tags describe it.
 struct MediaInfo {

@@ -263,75 +263,87 @@ std::vector<Fact> pictureFacts(const SetAnalysis& set, const PlacedCamera& camer
     return facts;
 }
 
-std::vector<Fact> cameraLightFacts(const SetAnalysis& set, const PlacedCamera& camera) {
-    std::vector<Fact> facts;
-    const FaceSeen* seen = camera.subjectSeen();
-    const FaceLight* light = camera.subject == nullptr ? nullptr : set.faceOf(camera.subject->id);
-    if (seen == nullptr || light == nullptr) return facts;
+namespace {
+
+Fact ratioFact(const PlacedCamera& camera, const FaceSeen& seen, const FaceLight& light) {
     Fact ratio{"keyToFill", "Lit side to shadow side", "one side only"};
-    if (seen->ratioStops) {
-        ratio.number = *seen->ratioStops;
-        ratio.uncertainty = light->ratioUncertainty;
+    if (seen.ratioStops) {
+        ratio.number = *seen.ratioStops;
+        ratio.uncertainty = light.ratioUncertainty;
         ratio.unit = "stop";
         ratio.value =
-            fixed(*seen->ratioStops, 1) + " ± " + fixed(light->ratioUncertainty, 1) + " stops";
+            fixed(*seen.ratioStops, 1) + " ± " + fixed(light.ratioUncertainty, 1) + " stops";
     }
     ratio.why = "Cheek to cheek on " + nameOf(*camera.subject) + " as this lens sees them.";
-    if (seen->keyAngleDegrees) {
-        ratio.why += " The key stands " + fixed(*seen->keyAngleDegrees, 0) + "° from the lens.";
+    if (seen.keyAngleDegrees) {
+        ratio.why += " The key stands " + fixed(*seen.keyAngleDegrees, 0) + "° from the lens.";
     }
-    facts.push_back(ratio);
+    return ratio;
+}
 
+Fact backgroundFact(const SetAnalysis& set, const FaceSeen& seen) {
     Fact background{"faceToBackground", "Background against face", "unknown", Level::Unknown};
     background.unit = "stop";
-    if (seen->backgroundStops) {
-        const double stops = *seen->backgroundStops;
-        background.number = stops;
-        background.uncertainty = 0.4;
-        background.value = base::signedFixed(stops, 1) + " ± 0.4 stop";
-        const auto [low, high] = backgroundGoal(set.rig().choices);
-        background.level = stops <= high && stops >= low ? Level::Fine
-                           : stops > high + 1.2          ? Level::Off
-                                                         : Level::Near;
-        background.why = "Of " + seen->backgroundName + " beside the head; for this mood " +
-                         base::signedFixed(low, 1) + " to " + base::signedFixed(high, 1) +
-                         " stops are usual.";
-        if (stops > high) {
-            const PlanObject* lamp = rig::findObject(set.plan(), seen->backgroundLightId);
-            background.change = lamp == nullptr ? "Use grids: the room gives it back."
-                                                : "Dim " + nameOf(*lamp) +
-                                                      ", or keep it off by grid, flag or distance.";
-        }
-        if (stops < low)
-            background.change = "Give the background its own lamp, from the key's side.";
-    } else {
+    if (!seen.backgroundStops) {
         background.why = "Nothing measurable is beside the head.";
+        return background;
     }
-    facts.push_back(background);
+    const double stops = *seen.backgroundStops;
+    background.number = stops;
+    background.uncertainty = 0.4;
+    background.value = base::signedFixed(stops, 1) + " ± 0.4 stop";
+    const auto [low, high] = backgroundGoal(set.rig().choices);
+    background.level = stops <= high && stops >= low ? Level::Fine
+                       : stops > high + 1.2          ? Level::Off
+                                                     : Level::Near;
+    background.why = "Of " + seen.backgroundName + " beside the head; for this mood " +
+                     base::signedFixed(low, 1) + " to " + base::signedFixed(high, 1) +
+                     " stops are usual.";
+    if (stops > high) {
+        const PlanObject* lamp = rig::findObject(set.plan(), seen.backgroundLightId);
+        background.change = lamp == nullptr ? "Use grids: the room gives it back."
+                                            : "Dim " + nameOf(*lamp) +
+                                                  ", or keep it off by grid, flag or distance.";
+    }
+    if (stops < low) background.change = "Give the background its own lamp, from the key's side.";
+    return background;
+}
 
-    const double asked = optics::illuminanceFor(rig::exposureOf(camera.camera->settings)) *
+Fact markFact(const SetAnalysis& set, const PlacedCamera& camera, const FaceLight& light) {
+    const rig::Settings& settings = camera.camera->settings;
+    const double asked = optics::illuminanceFor(rig::exposureOf(settings)) *
                          std::exp2(glassLossStops(set.rig(), *camera.camera));
-    const double over = std::log2(light->faceLux / asked);
-    Fact level{"exposureAtMark", "Light at the mark", luxText(light->faceLux)};
+    const double over = std::log2(light.faceLux / asked);
+    Fact level{"exposureAtMark", "Light at the mark", luxText(light.faceLux)};
     level.number = over;
     level.unit = "stop";
     level.uncertainty = 0.3;
     level.level = std::abs(over) <= 0.7   ? Level::Fine
                   : std::abs(over) <= 1.2 ? Level::Near
                                           : Level::Off;
-    level.why = "ISO " + fixed(camera.camera->settings.isoValue, 0) + ", f/" +
-                fixed(camera.camera->settings.fNumber, 1) + ", " +
-                optics::shutterText(camera.camera->settings.shutterSeconds) + " ask for " +
-                luxText(asked) + ": " + base::signedFixed(over, 1) + " ± 0.3 stop.";
-    if (!rig::isExposureKnown(camera.camera->settings)) {
+    level.why = "ISO " + fixed(settings.isoValue, 0) + ", f/" + fixed(settings.fNumber, 1) + ", " +
+                optics::shutterText(settings.shutterSeconds) + " ask for " + luxText(asked) + ": " +
+                base::signedFixed(over, 1) + " ± 0.3 stop.";
+    if (!rig::isExposureKnown(settings)) {
         level.number.reset();
         level.level = Level::Unknown;
         level.why = "What this camera asks for is not known: ISO, shutter, f-number or ND.";
         level.change = "Enter it on Cameras.";
-    } else if (level.level != Level::Fine)
+    } else if (level.level != Level::Fine) {
         level.change = exposureAdvice(*camera.camera, over);
-    facts.push_back(level);
-    return facts;
+    }
+    return level;
+}
+
+}  // namespace
+
+std::vector<Fact> cameraLightFacts(const SetAnalysis& set, const PlacedCamera& camera) {
+    const FaceSeen* seen = camera.subjectSeen();
+    const FaceLight* light = camera.subject == nullptr ? nullptr : set.faceOf(camera.subject->id);
+    if (seen == nullptr || light == nullptr) return {};
+    return {ratioFact(camera, *seen, *light),
+            backgroundFact(set, *seen),
+            markFact(set, camera, *light)};
 }
 
 }  // namespace rigmatch::plan

@@ -61,6 +61,36 @@ LampFlicker lampFlicker(const Rig& rig, const Camera& camera) {
     return found;
 }
 
+/// "180° would be 1/50 s; safe under lamps on 50 Hz: 1/50 s, 1/100 s."
+std::string safeWords(double fps, double hz) {
+    std::string safe;
+    for (const optics::SafeShutter& each : optics::safeShutters(fps, hz))
+        safe += (safe.empty() ? "" : ", ") + optics::shutterText(each.time.value());
+    return "180° would be " + optics::shutterText(optics::shutterOfAngle(180.0, fps).value()) +
+           "; safe under lamps on " + fixed(hz, 0) + " Hz: " + (safe.empty() ? "none" : safe) + ".";
+}
+
+/// What an ordinary lamp would do at a time that its ripple does not divide.
+std::string flickerWords(base::Seconds time, double fps, double hz) {
+    const double beat = optics::beatHz(fps, hz);
+    return " A lamp of 30 % ripple would flicker by " +
+           fixed(optics::flickerStops(time, hz, 0.3).value(), 2) + " stop" +
+           (beat > 0.01 ? ", " + fixed(beat, 1) + " times a second" : ", as fixed bands") + ".";
+}
+
+/// Nothing there follows the mains: the shutter is free.
+Fact freeShutter(Fact fact, const LampFlicker& lamps, double angle, double fps) {
+    fact.value = fixed(angle, 0) + "°, " + lamps.words;
+    fact.why += " " + lamps.why;
+    if (std::abs(std::log2(angle / 180.0)) > 0.6) {
+        fact.level = Level::Near;
+        fact.why += " Motion looks different from 180°.";
+        fact.change =
+            "Set " + optics::shutterText(optics::shutterOfAngle(180.0, fps).value()) + ".";
+    }
+    return fact;
+}
+
 }  // namespace
 
 Fact shutterFact(const Rig& rig, const Camera& camera) {
@@ -75,13 +105,7 @@ Fact shutterFact(const Rig& rig, const Camera& camera) {
                  fixed(hz, 0) + " Hz";
     fact.number = angle;
     fact.unit = "°";
-    std::string safe;
-    for (const optics::SafeShutter& each : optics::safeShutters(fps, hz)) {
-        safe += (safe.empty() ? "" : ", ") + optics::shutterText(each.time.value());
-    }
-    fact.why = "180° would be " + optics::shutterText(optics::shutterOfAngle(180.0, fps).value()) +
-               "; safe under lamps on " + fixed(hz, 0) + " Hz: " + (safe.empty() ? "none" : safe) +
-               ".";
+    fact.why = safeWords(fps, hz);
     if (angle > 360.5) {
         fact.level = Level::Off;
         fact.value = "longer than a frame";
@@ -90,18 +114,7 @@ Fact shutterFact(const Rig& rig, const Camera& camera) {
     }
     const double away = std::abs(std::log2(time.value() / wanted.time.value()));
     const LampFlicker lamps = lampFlicker(rig, camera);
-    if (ripple >= 0.02 && lamps.isRuledOut) {
-        // Nothing there follows the mains: the shutter is free.
-        fact.value = fixed(angle, 0) + "°, " + lamps.words;
-        fact.why += " " + lamps.why;
-        if (std::abs(std::log2(angle / 180.0)) > 0.6) {
-            fact.level = Level::Near;
-            fact.why += " Motion looks different from 180°.";
-            fact.change =
-                "Set " + optics::shutterText(optics::shutterOfAngle(180.0, fps).value()) + ".";
-        }
-        return fact;
-    }
+    if (ripple >= 0.02 && lamps.isRuledOut) return freeShutter(fact, lamps, angle, fps);
     if (lamps.isMeasured) {
         fact.level = Level::Off;
         fact.value = fixed(angle, 0) + "°, flicker was measured";
@@ -111,12 +124,8 @@ Fact shutterFact(const Rig& rig, const Camera& camera) {
         return fact;
     }
     if (ripple >= 0.02) {
-        const double beat = optics::beatHz(fps, hz);
         fact.level = ripple > 0.1 ? Level::Off : Level::Near;
-        fact.why += " A lamp of 30 % ripple would flicker by " +
-                    fixed(optics::flickerStops(time, hz, 0.3).value(), 2) + " stop" +
-                    (beat > 0.01 ? ", " + fixed(beat, 1) + " times a second" : ", as fixed bands") +
-                    ".";
+        fact.why += flickerWords(time, fps, hz);
     } else if (away > 0.6) {
         fact.level = Level::Near;
         fact.why += " Motion looks different from 180°.";

@@ -47,6 +47,11 @@ const Camera* findCamera(const Rig& rig, const std::string& id) {
     return firstWhere(rig.cameras, [&](const Camera& camera) { return camera.id == id; });
 }
 
+std::string letterOf(const Rig& rig, const std::string& cameraId) {
+    const Camera* camera = findCamera(rig, cameraId);
+    return camera == nullptr ? "?" : camera->letter;
+}
+
 Camera* findCamera(Rig& rig, const std::string& id) {
     // Looked for without touching the others, which may be shared with copies of the rig.
     for (std::size_t i = 0; i < rig.cameras.size(); ++i) {

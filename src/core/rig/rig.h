@@ -199,6 +199,8 @@ inline constexpr std::size_t kMostSources = 8;
 
 [[nodiscard]] const Camera* findCamera(const Rig& rig, const std::string& id);
 [[nodiscard]] Camera* findCamera(Rig& rig, const std::string& id);
+/// A camera's letter, "?" where the rig has none of that id.
+[[nodiscard]] std::string letterOf(const Rig& rig, const std::string& cameraId);
 [[nodiscard]] const Source* findSource(const Rig& rig, const std::string& id);
 [[nodiscard]] const Shot* findShot(const Take& take, const std::string& cameraId);
 [[nodiscard]] Shot* findShot(Take& take, const std::string& cameraId);

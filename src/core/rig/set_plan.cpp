@@ -72,30 +72,37 @@ std::optional<PlanKind> kindOfName(const std::string& name) {
     return std::nullopt;
 }
 
-const std::vector<School>& schools() {
-    static const std::vector<School> kSchools{
-        {"automatics",
-         "Exposure, white balance, focus",
-         {{"locked", "locked on every camera"}, {"automatic", "automatic"}},
-         "Each camera's automatic sees another frame, so automatics must disagree.",
-         &Choices::automatics},
-        {"look",
-         "Picture profile",
-         {{"neutral", "neutral, matched in camera"},
-          {"finished", "finished look in camera"},
-          {"log", "log, graded later"}},
-         "Neutral, unless there is time to grade and every camera records log in 10 bit.",
-         &Choices::look},
-        {"rates",
-         "Frame rate",
-         {{"delivery", "as delivered"}, {"24/25", "24 or 25, film look"}, {"30", "30"}},
-         "The delivery and the mains decide; a look is no reason to convert every frame.",
-         &Choices::rates},
-        {"sound",
-         "Sound",
-         {{"apart", "own recorder, line to the cameras"}, {"camera", "into a camera"}},
-         "A separate master with a line to the cameras leaves a spare when one of them fails.",
-         &Choices::sound},
+namespace {
+
+/// Schools of how is recorded.
+std::vector<School> recordingSchools() {
+    return {{"automatics",
+             "Exposure, white balance, focus",
+             {{"locked", "locked on every camera"}, {"automatic", "automatic"}},
+             "Each camera's automatic sees another frame, so automatics must disagree.",
+             &Choices::automatics},
+            {"look",
+             "Picture profile",
+             {{"neutral", "neutral, matched in camera"},
+              {"finished", "finished look in camera"},
+              {"log", "log, graded later"}},
+             "Neutral, unless there is time to grade and every camera records log in 10 bit.",
+             &Choices::look},
+            {"rates",
+             "Frame rate",
+             {{"delivery", "as delivered"}, {"24/25", "24 or 25, film look"}, {"30", "30"}},
+             "The delivery and the mains decide; a look is no reason to convert every frame.",
+             &Choices::rates},
+            {"sound",
+             "Sound",
+             {{"apart", "own recorder, line to the cameras"}, {"camera", "into a camera"}},
+             "A separate master with a line to the cameras leaves a spare when one of them fails.",
+             &Choices::sound}};
+}
+
+/// Schools of what is seen.
+std::vector<School> pictureSchools() {
+    return {
         {"key",
          "Key light",
          {{"modelled", "from the side, 45–60°"}, {"flat", "flat, from the front"}},
@@ -135,8 +142,18 @@ const std::vector<School>& schools() {
          "Windows",
          {{"blackout", "black out, lamps only"}, {"daylight", "use and support daylight"}},
          "Daylight moves all day; a set that stays, or cameras that must match, cannot follow it.",
-         &Choices::daylight},
-    };
+         &Choices::daylight}};
+}
+
+}  // namespace
+
+const std::vector<School>& schools() {
+    static const std::vector<School> kSchools = [] {
+        std::vector<School> all = recordingSchools();
+        const std::vector<School> seen = pictureSchools();
+        all.insert(all.end(), seen.begin(), seen.end());
+        return all;
+    }();
     return kSchools;
 }
 

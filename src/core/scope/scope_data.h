@@ -6,7 +6,11 @@
 #include <vector>
 
 #include "base/result.h"
-#include "image/frame.h"
+#include "image/pixel_rect.h"
+
+namespace rigmatch::image {
+struct CodedFrame;
+}
 
 namespace rigmatch::scope {
 

@@ -6,6 +6,7 @@
 #include <future>
 #include <vector>
 
+#include "image/frame.h"
 #include "scope/scope_data.h"
 
 namespace rigmatch::scope {

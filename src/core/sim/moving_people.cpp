@@ -21,16 +21,41 @@ double smoothStep(double from, double to, double at) {
     return share * share * (3.0 - 2.0 * share);
 }
 
+std::size_t placeOf(int column, int row, int width) {
+    return static_cast<std::size_t>(row) * static_cast<std::size_t>(width) +
+           static_cast<std::size_t>(column);
+}
+
+/// Lays what a part shows at a place of its own over one pixel.
+void layPixel(const MovingPart& seen, image::Point from, std::size_t to, image::Frame& onto) {
+    const int column = static_cast<int>(std::floor(from.x)),
+              row = static_cast<int>(std::floor(from.y));
+    if (column < 0 || row < 0 || column + 1 >= seen.box.width || row + 1 >= seen.box.height) return;
+    const auto across = static_cast<float>(from.x - column),
+               down = static_cast<float>(from.y - row);
+    const std::size_t at = placeOf(column, row, seen.box.width);
+    const std::size_t below = at + static_cast<std::size_t>(seen.box.width);
+    const auto mix = [&](const std::vector<float>& plane) {
+        return (1.0F - down) * ((1.0F - across) * plane[at] + across * plane[at + 1]) +
+               down * ((1.0F - across) * plane[below] + across * plane[below + 1]);
+    };
+    const float cover = mix(seen.cover);
+    if (cover <= 0.0F) return;
+    for (std::size_t c = 0; c < 3; ++c) {
+        float& value = onto.channels[c][to];
+        value = (1.0F - cover) * value + mix(seen.colour.channels[c]);
+    }
+}
+
 /// Means of a box about every pixel, of what is covered alone.
 void spread(std::vector<float>& plane, int width, int height, int reach) {
     std::vector<float> sums(plane.size());
     for (const bool isAcross : {true, false}) {
         const int lines = isAcross ? height : width, length = isAcross ? width : height;
-        const int step = isAcross ? 1 : width, stride = isAcross ? width : 1;
         for (int line = 0; line < lines; ++line) {
             double sum = 0.0;
             const auto at = [&](int i) {
-                return static_cast<std::size_t>(line * stride + i * step);
+                return isAcross ? placeOf(i, line, width) : placeOf(line, i, width);
             };
             for (int i = 0; i < std::min(reach, length); ++i) sum += double(plane[at(i)]);
             for (int i = 0; i < length; ++i) {
@@ -190,20 +215,16 @@ void MovingPeople::lay(double seconds, image::PixelRect piece, image::Frame& ont
     }
 }
 
-void MovingPeople::layPart(const Part& part,
-                           const Pose& pose,
-                           image::PixelRect piece,
-                           image::Frame& onto) const {
-    const MovingPart& seen = *part.seen;
+MovingPeople::Shift MovingPeople::shiftOf(const Part& part, const Pose& pose) const {
     const double scale = bodyScale(part.head);
     // As the head goes, so goes the picture of it, and nearer is larger.
     const Vec ahead = (m_view.aim - m_view.position).normalized();
-    const image::Point middle = m_view.project(part.head.centre);
+    Shift shift;
+    shift.middle = m_view.project(part.head.centre);
     const image::Point moved = m_view.project(part.head.centre + pose.sway);
     const double depth = (part.head.centre - m_view.position).dot(ahead);
-    const double larger = depth / std::max(depth + pose.sway.dot(ahead), 0.1) - 1.0;
-    const double dx = moved.x - middle.x, dy = moved.y - middle.y;
-    image::Point hand{0.0, 0.0};
+    shift.larger = depth / std::max(depth + pose.sway.dot(ahead), 0.1) - 1.0;
+    shift.by = {moved.x - shift.middle.x, moved.y - shift.middle.y};
     if (part.handMetres != 0.0 && pose.clap != 0.0) {
         const Vec at =
             part.head.centre + scale * (part.handMetres * part.head.left -
@@ -212,66 +233,58 @@ void MovingPeople::layPart(const Part& part,
                                 (part.handMetres - std::copysign(kPalm, part.handMetres)) *
                                 part.head.left;
         const image::Point before = m_view.project(at), after = m_view.project(to);
-        hand = {after.x - before.x, after.y - before.y};
+        shift.hand = {after.x - before.x, after.y - before.y};
     }
-    const int width = seen.box.width, height = seen.box.height;
-    const auto sourceOf = [&](double x, double y) {
-        double sx = x, sy = y;
-        constexpr int kSteps = 2;
-        for (int i = 0; i < kSteps; ++i) {
-            const int column = std::clamp(static_cast<int>(sx) - seen.box.x, 0, width - 1),
-                      row = std::clamp(static_cast<int>(sy) - seen.box.y, 0, height - 1);
-            const auto at = static_cast<std::size_t>(row * width + column);
-            const auto weight = static_cast<double>(part.sways[at]);
-            if (weight < 0.0) break;
-            const double reach = part.reaches.empty() ? 0.0 : static_cast<double>(part.reaches[at]);
-            sx = x - weight * (dx + larger * (x - middle.x)) - reach * hand.x;
-            sy = y - weight * (dy + larger * (y - middle.y)) - reach * hand.y;
-        }
-        return image::Point{sx - seen.box.x, sy - seen.box.y};
-    };
-    const double pxPerMetre = m_view.focalPx() / std::max(seen.metres, 0.05);
-    // Now, not at the most: how far the head and the hand go.
-    const int room = static_cast<int>(std::hypot(dx, dy) + std::abs(larger) * pxPerMetre +
-                                      std::hypot(hand.x, hand.y) + kRoomPx);
-    const int fromX = std::max(piece.x, seen.box.x - room),
-              toX = std::min(piece.x + piece.width, seen.box.x + width + room);
-    const int fromY = std::max(piece.y, seen.box.y - room),
-              toY = std::min(piece.y + piece.height, seen.box.y + height + room);
+    const double pxPerMetre = m_view.focalPx() / std::max(part.seen->metres, 0.05);
+    shift.roomPx =
+        static_cast<int>(std::hypot(shift.by.x, shift.by.y) + std::abs(shift.larger) * pxPerMetre +
+                         std::hypot(shift.hand.x, shift.hand.y) + kRoomPx);
+    return shift;
+}
+
+image::Point MovingPeople::sourceOf(const Part& part, const Shift& shift, double x, double y) {
+    const image::PixelRect& box = part.seen->box;
+    double sx = x, sy = y;
+    constexpr int kSteps = 2;
+    for (int i = 0; i < kSteps; ++i) {
+        const int column = std::clamp(static_cast<int>(sx) - box.x, 0, box.width - 1),
+                  row = std::clamp(static_cast<int>(sy) - box.y, 0, box.height - 1);
+        const std::size_t at = placeOf(column, row, box.width);
+        const auto weight = static_cast<double>(part.sways[at]);
+        if (weight < 0.0) break;
+        const double reach = part.reaches.empty() ? 0.0 : static_cast<double>(part.reaches[at]);
+        sx = x - weight * (shift.by.x + shift.larger * (x - shift.middle.x)) - reach * shift.hand.x;
+        sy = y - weight * (shift.by.y + shift.larger * (y - shift.middle.y)) - reach * shift.hand.y;
+    }
+    return {sx - box.x, sy - box.y};
+}
+
+void MovingPeople::layPart(const Part& part,
+                           const Pose& pose,
+                           image::PixelRect piece,
+                           image::Frame& onto) const {
+    const image::PixelRect& box = part.seen->box;
+    const Shift shift = shiftOf(part, pose);
+    const int room = shift.roomPx;
+    const int fromX = std::max(piece.x, box.x - room),
+              toX = std::min(piece.x + piece.width, box.x + box.width + room);
+    const int fromY = std::max(piece.y, box.y - room),
+              toY = std::min(piece.y + piece.height, box.y + box.height + room);
     for (int y = fromY; y < toY; ++y) {
         // Rows go up and down by a little as people lean.
-        int first = width, last = -1;
-        const int top = std::max(0, y - seen.box.y - room),
-                  bottom = std::min(height - 1, y - seen.box.y + room);
+        int first = box.width, last = -1;
+        const int top = std::max(0, y - box.y - room),
+                  bottom = std::min(box.height - 1, y - box.y + room);
         for (int row = top; row <= bottom; ++row) {
             first = std::min(first, part.covered[static_cast<std::size_t>(row)].first);
             last = std::max(last, part.covered[static_cast<std::size_t>(row)].second);
         }
-        for (int x = std::max(fromX, seen.box.x + first - room);
-             x < std::min(toX, seen.box.x + last + 1 + room);
-             ++x) {
-            const image::Point from = sourceOf(x, y);
-            const int column = static_cast<int>(std::floor(from.x)),
-                      row = static_cast<int>(std::floor(from.y));
-            if (column < 0 || row < 0 || column + 1 >= width || row + 1 >= height) continue;
-            const auto across = static_cast<float>(from.x - column),
-                       down = static_cast<float>(from.y - row);
-            const auto at = static_cast<std::size_t>(row * width + column);
-            const auto below = at + static_cast<std::size_t>(width);
-            const auto mix = [&](const std::vector<float>& plane) {
-                return (1.0F - down) * ((1.0F - across) * plane[at] + across * plane[at + 1]) +
-                       down * ((1.0F - across) * plane[below] + across * plane[below + 1]);
-            };
-            const float cover = mix(seen.cover);
-            if (cover <= 0.0F) continue;
-            const auto to =
-                static_cast<std::size_t>(y - piece.y) * static_cast<std::size_t>(piece.width) +
-                static_cast<std::size_t>(x - piece.x);
-            for (std::size_t c = 0; c < 3; ++c) {
-                float& value = onto.channels[c][to];
-                value = (1.0F - cover) * value + mix(seen.colour.channels[c]);
-            }
-        }
+        const int end = std::min(toX, box.x + last + 1 + room);
+        for (int x = std::max(fromX, box.x + first - room); x < end; ++x)
+            layPixel(*part.seen,
+                     sourceOf(part, shift, x, y),
+                     placeOf(x - piece.x, y - piece.y, piece.width),
+                     onto);
     }
 }
 

@@ -56,6 +56,20 @@ private:
         plan::Head head;
         double handMetres = 0.0;  ///< of a hand before the chest from the middle; 0: it is none
     };
+    /// How far the picture of a part goes in a pose, px.
+    struct Shift {
+        image::Point middle;          ///< of the head, where it was drawn
+        image::Point by;              ///< of the head
+        image::Point hand{0.0, 0.0};  ///< beside that
+        double larger = 0.0;          ///< for what has come nearer
+        int roomPx = 0;               ///< farther nothing goes
+    };
+    [[nodiscard]] Shift shiftOf(const Part& part, const Pose& pose) const;
+    /// Where in a part's own picture it lies that is seen at a place of the frame.
+    [[nodiscard]] static image::Point sourceOf(const Part& part,
+                                               const Shift& shift,
+                                               double x,
+                                               double y);
     void layPart(const Part& part,
                  const Pose& pose,
                  image::PixelRect piece,

@@ -216,6 +216,65 @@ std::optional<double> SimulatedSet::clapSeconds(const ShootOptions& options) con
     return SetSound::clapAt(options.seconds);
 }
 
+namespace {
+
+/// What a camera's own microphone hears during a take that it begins at `start`.
+Samples ownSound(const rig::SetPlan& plan,
+                 const View& view,
+                 const ShootOptions& options,
+                 double start,
+                 double seconds) {
+    if (!options.hasSound) return {};
+    Microphone own;
+    own.place = view.position;
+    own.gainDecibels = 1.0;
+    own.roomShare = 0.58;  // it looks where the camera looks
+    return SetSound(plan, options.seconds, options.seed).heard(own, start, seconds);
+}
+
+/// Frames and their sound into a file; one frame is exposed while the one before it is encoded.
+class Recording {
+public:
+    Recording(media::ClipWriter& writer, Samples sound, double frameRate, int repeatEvery)
+        : m_writer(writer),
+          m_sound(std::move(sound)),
+          m_rate(frameRate),
+          m_repeatEvery(repeatEvery) {}
+
+    template <typename Picture, typename Told>
+    Result<void> write(int frames, const Picture& picture, const Told& told) {
+        std::future<image::Frame> next = std::async(std::launch::async, picture, 0);
+        for (int index = 0; index < frames; ++index) {
+            const image::Frame current = next.get();
+            if (!told(index)) return tl::unexpected(base::cancelledError());
+            if (index + 1 < frames) next = std::async(std::launch::async, picture, index + 1);
+            if (auto done = append(index, current); !done) return done;
+        }
+        return m_writer.finish();
+    }
+
+private:
+    Result<void> append(int index, const image::Frame& current) {
+        // A chain that stutters shows the picture before once more.
+        const bool isRepeat = m_repeatEvery > 1 && index > 0 && index % m_repeatEvery == 0;
+        if (auto done = m_writer.append(isRepeat ? m_before : current); !done) return done;
+        if (m_repeatEvery > 1 && !isRepeat) m_before = current;
+        return m_writer.appendSound(
+            std::span(m_sound).subspan(soundTo(index), soundTo(index + 1) - soundTo(index)));
+    }
+    [[nodiscard]] std::size_t soundTo(int index) const {
+        return std::min(m_sound.size(), static_cast<std::size_t>(SetSound::kRate * index / m_rate));
+    }
+
+    media::ClipWriter& m_writer;
+    Samples m_sound;
+    double m_rate;
+    int m_repeatEvery;
+    image::Frame m_before;
+};
+
+}  // namespace
+
 Result<rig::Settings> SimulatedSet::shoot(const rig::Camera& camera,
                                           const ShootOptions& options,
                                           const std::filesystem::path& file,
@@ -223,7 +282,7 @@ Result<rig::Settings> SimulatedSet::shoot(const rig::Camera& camera,
     if (auto valid = options.validate(); !valid) return tl::unexpected(valid.error());
     if (!camera.simulated) return notSimulated(camera);
     const View view = viewOf(camera);
-    const double start = startOf(camera.id, options);
+    const double start = startOf(camera.id, options), rate = camera.settings.frameRate;
     auto stage = stageOf(camera, options, progress.part(0.0, 0.5));
     if (!stage) return tl::unexpected(stage.error());
     rig::Camera used = camera;
@@ -235,52 +294,28 @@ Result<rig::Settings> SimulatedSet::shoot(const rig::Camera& camera,
     if (!writer) return tl::unexpected(writer.error());
     TakeFrames pictures(
         *stage->set, model, scene(), view, stage->people ? &*stage->people : nullptr);
-    const int frames =
-        std::max(2, static_cast<int>(std::lround(options.seconds * camera.settings.frameRate)));
+    const int frames = std::max(2, static_cast<int>(std::lround(options.seconds * rate)));
     const auto picture = [&](int index) {
         const std::uint64_t seed = options.seed * 1000003U +
                                    static_cast<std::uint64_t>(index) * 7919U +
                                    cameraSeed(camera.id);
-        const double now = start + index / camera.settings.frameRate;
+        const double now = start + index / rate;
         return pictures.frame(now, chartPlace(m_plan, now, options.seconds), seed);
     };
-    Samples sound;
-    if (options.hasSound) {
-        Microphone own;
-        own.place = view.position;
-        own.gainDecibels = 1.0;
-        own.roomShare = 0.58;  // it looks where the camera looks
-        sound = SetSound(m_plan, options.seconds, options.seed)
-                    .heard(own, start, frames / camera.settings.frameRate.value());
+    Recording recording(*writer,
+                        ownSound(m_plan, view, options, start, frames / rate),
+                        rate,
+                        options.hasSound ? camera.simulated->repeatEvery : 0);
+    const auto done = recording.write(frames, picture, [&](int index) {
+        if (index > 0)
+            progress.report(0.5 + 0.5 * (index - 1) / frames, "shooting camera " + camera.letter);
+        return !progress.isCancelled();
+    });
+    if (!done) {
+        std::error_code ignored;
+        if (progress.isCancelled()) std::filesystem::remove(file, ignored);
+        return tl::unexpected(done.error());
     }
-    const auto soundTo = [&](int index) {
-        return std::min(
-            sound.size(),
-            static_cast<std::size_t>(SetSound::kRate * index / camera.settings.frameRate.value()));
-    };
-    const int repeatEvery = options.hasSound ? camera.simulated->repeatEvery : 0;
-    image::Frame before;
-    // One frame is exposed while the one before it is encoded.
-    std::future<image::Frame> next = std::async(std::launch::async, picture, 0);
-    for (int index = 0; index < frames; ++index) {
-        const image::Frame current = next.get();
-        if (progress.isCancelled()) {
-            std::error_code ignored;
-            std::filesystem::remove(file, ignored);
-            return tl::unexpected(base::cancelledError());
-        }
-        if (index + 1 < frames) next = std::async(std::launch::async, picture, index + 1);
-        // A chain that stutters shows the picture before once more.
-        const bool isRepeat = repeatEvery > 1 && index > 0 && index % repeatEvery == 0;
-        if (auto done = writer->append(isRepeat ? before : current); !done)
-            return tl::unexpected(done.error());
-        if (repeatEvery > 1 && !isRepeat) before = current;
-        const auto piece =
-            std::span(sound).subspan(soundTo(index), soundTo(index + 1) - soundTo(index));
-        if (auto done = writer->appendSound(piece); !done) return tl::unexpected(done.error());
-        progress.report(0.5 + 0.5 * index / frames, "shooting camera " + camera.letter);
-    }
-    if (auto done = writer->finish(); !done) return tl::unexpected(done.error());
     return used.settings;
 }
 

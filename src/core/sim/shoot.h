@@ -12,20 +12,9 @@
 #include "rig/rig.h"
 #include "sim/moving_people.h"
 #include "sim/ray_scene.h"
+#include "sim/shoot_options.h"
 
 namespace rigmatch::sim {
-
-struct ShootOptions {
-    double seconds = 2.0;  ///< length of the take, 0.2..60
-    std::uint64_t seed = 1;
-    /// Clips get sound and begin at unlike moments, as cameras that are started by hand do, and
-    /// chains that stutter show it.
-    bool hasSound = false;
-    bool isAlive = true;  ///< people sway, lean and, where it has sound, clap
-    bool isFine = false;  ///< half shadows from many more rays: slower
-
-    [[nodiscard]] base::Result<void> validate() const;
-};
 
 /// Settings as the camera really used them: automatics choose for themselves, by the mean of what
 /// they see.

@@ -7,9 +7,10 @@
 
 #include "base/progress.h"
 #include "base/result.h"
-#include "timing/whitened_track.h"
 
 namespace rigmatch::timing {
+
+struct WhitenedTrack;
 
 /// Heights of a correlation's peak, in standard deviations of chance (which reaches 5): one alone
 /// says it; one near a line that is already known.

@@ -6,6 +6,7 @@
 #include "jobs/framing_job.h"
 #include "rig/framing_goals.h"
 #include "support/test_list.h"
+#include "words/framing_text.h"
 
 using namespace rigmatch;
 using base::Verdict;
@@ -94,7 +95,7 @@ private Q_SLOTS:
             QVERIFY(finding.advice.code != "tiltUp");
         }
         QVERIFY(turn != nullptr);
-        const double goal = framing::wantedEyes(low.people[0], {});
+        const double goal = rig::wantedEyes(low.people[0], {});
         QVERIFY(goal < 0.52 && goal >= 0.30);
         const double focal = 50.0 / 36.0 * 1920.0;
         const double degrees =
@@ -205,7 +206,7 @@ private Q_SLOTS:
         rig::FramingReading beside = alone;
         rig::FramedPerson portrait = personOf(0.12, 0.25, 0.2);
         beside.people.insert(beside.people.begin(), portrait);
-        QCOMPARE(framing::lonePerson(beside), &beside.people[1]);
+        QCOMPARE(rig::lonePerson(beside), &beside.people[1]);
         const auto then = framing::framingFindings({cameraOf("b", alone)}, {});
         const auto now = framing::framingFindings({cameraOf("b", beside)}, {});
         const base::Finding* small = find(now, "smallFace", "b");
@@ -221,7 +222,7 @@ private Q_SLOTS:
         }
         // Somebody a little further away is one of two.
         beside.people[0] = personOf(0.30, 0.25, 0.2);
-        QVERIFY(framing::lonePerson(beside) == nullptr);
+        QVERIFY(rig::lonePerson(beside) == nullptr);
         QVERIFY(find(framing::framingFindings({cameraOf("b", beside)}, {}), "pairLevel", "b"));
     }
     void aCameraThatMovedIsPutBackFirst() {
@@ -293,13 +294,13 @@ private Q_SLOTS:
         const auto findings = jobs::framingFindings(rig, rig.takes[0]);
         const base::Finding* size = find(findings, "headSize", "c");
         QVERIFY(size != nullptr);
-        const auto words = jobs::framingWords(*size, rig, rig.takes[0]);
+        const auto words = words::framingWords(*size, rig, rig.takes[0]);
         QCOMPARE(words.headline, std::string("head 9 % smaller than A's"));
         QVERIFY2(words.turn.starts_with("Step nearer "), words.turn.c_str());
         // Nobody told the lens: no centimetres, no degrees.
         rig.cameras[1].isLensTold = false;
         const auto untold = jobs::framingFindings(rig, rig.takes[0]);
-        QCOMPARE(jobs::framingWords(*find(untold, "headSize", "c"), rig, rig.takes[0]).turn,
+        QCOMPARE(words::framingWords(*find(untold, "headSize", "c"), rig, rig.takes[0]).turn,
                  std::string("Make it 10 % larger: step nearer"));
     }
 };

@@ -8,6 +8,7 @@
 #include "plan/geometry.h"
 #include "sim/clock_bench.h"
 #include "support/test_list.h"
+#include "words/framing_text.h"
 
 using namespace rigmatch;
 using base::Verdict;
@@ -119,7 +120,7 @@ private Q_SLOTS:
             rig.cameras.push_back(camera);
         }
         rig::giveLetters(rig);
-        const auto words = jobs::framingWords(*told, rig, {});
+        const auto words = words::framingWords(*told, rig, {});
         QVERIFY(!words.headline.empty() && !words.turn.empty() && !words.numbers.empty());
     }
     /// A veil lifts what is darkest by itself, and bars at the edges are no part of the picture.

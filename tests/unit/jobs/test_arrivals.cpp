@@ -51,7 +51,7 @@ rig::Rig rigOf(std::initializer_list<Known> cameras) {
     return rig;
 }
 
-std::string letterOf(const rig::Rig& rig, const std::string& place) {
+std::string letterAt(const rig::Rig& rig, const std::string& place) {
     const rig::Camera* camera = rig::findCamera(rig, place);
     return camera == nullptr ? place : camera->letter;
 }
@@ -84,7 +84,7 @@ class TestArrivals : public QObject {
     static QStringList lettersIn(const rig::Rig& rig, const jobs::Arrivals& arrivals) {
         QStringList letters;
         for (const Arrival& arrival : arrivals.files)
-            letters << QString::fromStdString(letterOf(rig, arrival.place));
+            letters << QString::fromStdString(letterAt(rig, arrival.place));
         return letters;
     }
 
@@ -160,7 +160,7 @@ private Q_SLOTS:
         QVERIFY(got.has_value());
         for (const Arrival& arrival : got->files) {
             const bool isLeft = arrival.what.file.parent_path().filename() == "left";
-            QCOMPARE(letterOf(rig, arrival.place), std::string(isLeft ? "A" : "B"));
+            QCOMPARE(letterAt(rig, arrival.place), std::string(isLeft ? "A" : "B"));
         }
     }
     void theChosenCameraWins() {

@@ -6,10 +6,10 @@
 #include "jobs/compare_job.h"
 #include "jobs/match_job.h"
 #include "jobs/people_job.h"
-#include "jobs/reading_facts.h"
 #include "rig/rig_store.h"
 #include "support/synthetic_reading.h"
 #include "support/test_list.h"
+#include "words/reading_facts.h"
 
 using namespace rigmatch;
 
@@ -24,8 +24,8 @@ rig::FaceReading faceAt(double x, double y) {
     return face;
 }
 
-const jobs::FactRow* rowOf(const jobs::FactTable& table, const std::string& key) {
-    for (const jobs::FactRow& row : table.rows) {
+const words::FactRow* rowOf(const words::FactTable& table, const std::string& key) {
+    for (const words::FactRow& row : table.rows) {
         if (row.key == key) return &row;
     }
     return nullptr;
@@ -153,41 +153,41 @@ private Q_SLOTS:
     }
 
     void factsNameEveryQuantityOnce() {
-        const jobs::FactTable table = jobs::readingFacts(m_rig, m_rig.takes.back(), m_report);
+        const words::FactTable table = words::readingFacts(m_rig, m_rig.takes.back(), m_report);
         QCOMPARE(table.cameraIds.size(), std::size_t{4});
         QSet<QString> seen;
-        for (const jobs::FactRow& row : table.rows) {
+        for (const words::FactRow& row : table.rows) {
             QCOMPARE(row.cells.size(), std::size_t{4});
             QVERIFY(!row.title.empty() && !row.help.empty() && !row.group.empty());
             const QString name = QString::fromStdString(row.group + row.key);
             QVERIFY2(!seen.contains(name), qPrintable(name));
             seen.insert(name);
-            for (const jobs::FactCell& cell : row.cells) {
+            for (const words::FactCell& cell : row.cells) {
                 QVERIFY(!cell.text.empty());
                 if (cell.text == "unknown") QVERIFY2(!cell.why.empty(), row.key.c_str());
             }
         }
-        const jobs::FactRow* kind = rowOf(table, "profileClass");
+        const words::FactRow* kind = rowOf(table, "profileClass");
         QCOMPARE(kind->cells[0].text, std::string("finished"));
         // The key lamp stands to the left of the bench: the chart's right side gets less light.
-        const jobs::FactRow* fall = rowOf(table, "lightAcrossStops");
-        for (const jobs::FactCell& cell : fall->cells) QVERIFY(*cell.value < -0.1);
+        const words::FactRow* fall = rowOf(table, "lightAcrossStops");
+        for (const words::FactCell& cell : fall->cells) QVERIFY(*cell.value < -0.1);
         QCOMPARE(rowOf(table, "redSaturation")->cells[0].text, std::string("reference"));
         QCOMPARE(rowOf(table, "redHue")->cells[0].text, std::string("reference"));
         // One number a cell, each with its own verdict.
         for (const char* key : {"blueSaturation", "blueHue"}) {
-            const jobs::FactCell& cell = rowOf(table, key)->cells[1];
+            const words::FactCell& cell = rowOf(table, key)->cells[1];
             QVERIFY(cell.value && cell.uncertainty > 0.0);
             QVERIFY(cell.text.find(',') == std::string::npos);
         }
     }
     void aReadingAloneHasNoVerdicts() {
-        const jobs::FactTable table = jobs::readingFacts(*m_rig.takes.back().shots[1].reading);
+        const words::FactTable table = words::readingFacts(*m_rig.takes.back().shots[1].reading);
         QVERIFY(rowOf(table, "noiseGreyPercent")->cells[0].value.has_value());
         QCOMPARE(rowOf(table, "noiseGreyPercent")->cells[0].verdict, match::Verdict::Good);
         QVERIFY(rowOf(table, "redSaturation") == nullptr);
-        const jobs::FactTable none = jobs::readingFacts(rig::Reading{});
-        for (const jobs::FactRow& row : none.rows)
+        const words::FactTable none = words::readingFacts(rig::Reading{});
+        for (const words::FactRow& row : none.rows)
             QCOMPARE(row.cells[0].text, std::string("unknown"));
     }
 };

@@ -13,11 +13,11 @@
 
 #include "jobs/match_job.h"
 #include "jobs/plan_job.h"
-#include "jobs/reading_facts.h"
 #include "plan/analysis.h"
 #include "rig/rig_store.h"
 #include "support/samples.h"
 #include "support/test_list.h"
+#include "words/reading_facts.h"
 
 using namespace rigmatch;
 using nlohmann::json;
@@ -77,7 +77,7 @@ const std::vector<json>& wrongValues() {
 void useAll(const rig::Rig& rig) {
     for (const rig::Take& take : rig.takes) {
         const match::MatchReport report = jobs::matchReport(rig, take);
-        (void)jobs::readingFacts(rig, take, report);
+        (void)words::readingFacts(rig, take, report);
     }
     if (rig.plan) {
         const plan::SetAnalysis analysis(rig);

@@ -3,11 +3,12 @@
 #include <QtTest>
 #include <nlohmann/json.hpp>
 
-#include "jobs/json_output.h"
 #include "jobs/match_job.h"
+#include "output/json_output.h"
 #include "rig/bodies.h"
 #include "support/synthetic_reading.h"
 #include "support/test_list.h"
+#include "words/match_text.h"
 
 using namespace rigmatch;
 using match::Quality;
@@ -59,33 +60,33 @@ class TestMatchJob : public QObject {
     Q_OBJECT
 private Q_SLOTS:
     void cellsCarrySignUnitAndUncertainty() {
-        const auto exposure = jobs::cellText(Quality::Exposure, difference(-0.634, 0.021));
+        const auto exposure = words::cellText(Quality::Exposure, difference(-0.634, 0.021));
         QCOMPARE(exposure.value, std::string("\u22120.63"));
         QCOMPARE(exposure.uncertainty, std::string("0.02"));
         QCOMPARE(exposure.unit, std::string("stop"));
-        QCOMPARE(jobs::cellText(Quality::Contrast, difference(1.021, 0.02)).value,
+        QCOMPARE(words::cellText(Quality::Contrast, difference(1.021, 0.02)).value,
                  std::string("×1.02"));
-        QCOMPARE(jobs::cellText(Quality::Tint, difference(-0.0052, 0.0003)).value,
+        QCOMPARE(words::cellText(Quality::Tint, difference(-0.0052, 0.0003)).value,
                  std::string("\u22125.2"));
-        QCOMPARE(jobs::cellText(Quality::WhiteBalance, difference(2.6, 0.8)).value,
+        QCOMPARE(words::cellText(Quality::WhiteBalance, difference(2.6, 0.8)).value,
                  std::string("+3"));
-        QCOMPARE(jobs::cellText(Quality::DeltaE, difference(6.42, 0.1)).value, std::string("6.4"));
+        QCOMPARE(words::cellText(Quality::DeltaE, difference(6.42, 0.1)).value, std::string("6.4"));
     }
     void noNumberIsSurerThanItIsWritten() {
-        QCOMPARE(jobs::cellText(Quality::Exposure, difference(0.1, 0.00001)).uncertainty,
+        QCOMPARE(words::cellText(Quality::Exposure, difference(0.1, 0.00001)).uncertainty,
                  std::string("0.01"));
-        QCOMPARE(jobs::cellText(Quality::WhiteBalance, difference(0.1, 0.01)).uncertainty,
+        QCOMPARE(words::cellText(Quality::WhiteBalance, difference(0.1, 0.01)).uncertainty,
                  std::string("1"));
     }
     void unknownIsSaidAsUnknown() {
-        const auto text = jobs::cellText(Quality::Hue, match::toleranceOf(Quality::Hue));
+        const auto text = words::cellText(Quality::Hue, match::toleranceOf(Quality::Hue));
         QCOMPARE(text.value, std::string("unknown"));
         QVERIFY(text.uncertainty.empty());
     }
     void everyQualityHasTitleAndHelp() {
         for (std::size_t i = 0; i < match::kQualityCount; ++i) {
-            QVERIFY(!jobs::qualityTitle(static_cast<Quality>(i)).empty());
-            QVERIFY(!jobs::qualityHelp(static_cast<Quality>(i)).empty());
+            QVERIFY(!words::qualityTitle(static_cast<Quality>(i)).empty());
+            QVERIFY(!words::qualityHelp(static_cast<Quality>(i)).empty());
         }
     }
     void effectsReadFromBeforeToAfter() {
@@ -94,18 +95,18 @@ private Q_SLOTS:
         turn.effect = "exposureStops";
         turn.before = -0.634;
         turn.after = 0.033;
-        QCOMPARE(jobs::effectText(turn), std::string("\u22120.63 → +0.03 stop"));
+        QCOMPARE(words::effectText(turn), std::string("\u22120.63 → +0.03 stop"));
         turn.changeUncertainty.exposureStops = 0.034;
-        QCOMPARE(jobs::effectText(turn), std::string("\u22120.63 → +0.03 ± 0.03 stop"));
+        QCOMPARE(words::effectText(turn), std::string("\u22120.63 → +0.03 ± 0.03 stop"));
         turn.changeUncertainty.exposureStops = 0.001;
-        QCOMPARE(jobs::effectText(turn), std::string("\u22120.63 → +0.03 ± 0.01 stop"));
+        QCOMPARE(words::effectText(turn), std::string("\u22120.63 → +0.03 ± 0.01 stop"));
         turn.control = rig::Control::Tint;
         turn.effect = "tintDuv";
         turn.before = -0.0052;
         turn.after = -0.0006;
-        QCOMPARE(jobs::effectText(turn), std::string("\u22120.0052 → \u22120.0006 Duv"));
+        QCOMPARE(words::effectText(turn), std::string("\u22120.0052 → \u22120.0006 Duv"));
         turn.control = rig::Control::LockExposure;
-        QCOMPARE(jobs::effectText(turn), std::string("stays put"));
+        QCOMPARE(words::effectText(turn), std::string("stays put"));
     }
     void curveEvidenceMeetsAtTheReferencesGrey() {
         const Measured m = twoCameras();
@@ -135,7 +136,7 @@ private Q_SLOTS:
     }
     void matchJsonFollowsTheContract() {
         const Measured m = twoCameras();
-        const json document = json::parse(jobs::matchJson(m.rig, m.rig.takes[0], m.report));
+        const json document = json::parse(output::matchJson(m.rig, m.rig.takes[0], m.report));
         QCOMPARE(document["version"].get<int>(), 1);
         QCOMPARE(document["reference"].get<std::string>(), std::string("A"));
         QCOMPARE(document["cameras"].size(), std::size_t{1});
@@ -166,7 +167,7 @@ private Q_SLOTS:
             match::Difference d = match::toleranceOf(Quality::Contrast);
             match::setValue(d, Quality::Contrast, value, 0.01);
             match::Difference shown = d;
-            shown.value = QString::fromStdString(jobs::cellText(Quality::Contrast, d).value)
+            shown.value = QString::fromStdString(words::cellText(Quality::Contrast, d).value)
                               .mid(1)
                               .toDouble();
             QVERIFY2(match::verdictOf(shown, true) == d.verdict,
@@ -174,9 +175,9 @@ private Q_SLOTS:
         }
         match::Difference d = match::toleranceOf(Quality::Exposure);
         match::setValue(d, Quality::Exposure, 0.104, 0.01);
-        QCOMPARE(jobs::cellText(Quality::Exposure, d).value, std::string("+0.104"));
+        QCOMPARE(words::cellText(Quality::Exposure, d).value, std::string("+0.104"));
         match::setValue(d, Quality::Exposure, 0.114, 0.01);
-        QCOMPARE(jobs::cellText(Quality::Exposure, d).value, std::string("+0.11"));
+        QCOMPARE(words::cellText(Quality::Exposure, d).value, std::string("+0.11"));
     }
     /// Board, worst pair and prediction are judged alike, and the words say how.
     void oneJudgeForBoardPairAndPrediction() {
@@ -188,8 +189,8 @@ private Q_SLOTS:
         const auto recorded = jobs::matchReport(m.rig, m.rig.takes[0]);
         m.rig.judge = "linear";
         const auto linear = jobs::matchReport(m.rig, m.rig.takes[0]);
-        QCOMPARE(jobs::judgeText(recorded, m.rig), std::string("as recorded"));
-        QCOMPARE(jobs::judgeText(linear, m.rig), std::string("in linear light"));
+        QCOMPARE(words::judgeText(recorded, m.rig), std::string("as recorded"));
+        QCOMPARE(words::judgeText(linear, m.rig), std::string("in linear light"));
         for (const auto* report : {&recorded, &linear}) {
             const auto* b = report->find("b");
             QVERIFY(std::abs(report->worstNow->deltaE -
@@ -227,7 +228,7 @@ private Q_SLOTS:
         const auto flat = withLut("flat.cube", 0.5);
         for (const auto* report : {&plain, &flat}) {
             QVERIFY(report->worstNow.has_value());
-            QCOMPARE(jobs::judgeText(*report, m.rig), std::string("through viewing LUTs"));
+            QCOMPARE(words::judgeText(*report, m.rig), std::string("through viewing LUTs"));
             QVERIFY(std::abs(report->worstNow->deltaE -
                              *report->find("b")->differences.of(Quality::DeltaE).value) <=
                     0.005 + 1e-9);
@@ -243,7 +244,7 @@ private Q_SLOTS:
         m.rig.takes[0].shots[1].reading->hasChart = false;
         m.rig.takes[0].shots[1].reading->reason = "The picture is black.";
         const auto report = jobs::matchReport(m.rig, m.rig.takes[0]);
-        const json d = json::parse(jobs::matchJson(
+        const json d = json::parse(output::matchJson(
             m.rig, m.rig.takes[0], report))["cameras"][0]["differences"]["exposureStops"];
         QVERIFY(d["value"].is_null());
         QCOMPARE(d["verdict"].get<std::string>(), std::string("unknown"));
@@ -254,7 +255,7 @@ private Q_SLOTS:
         good.reading = support::idealReading({});
         rig::Shot bad;
         bad.failure = "Cannot read b.mov. It is empty.";
-        const json document = json::parse(jobs::measureJson({{"a.mov", good}, {"b.mov", bad}}));
+        const json document = json::parse(output::measureJson({{"a.mov", good}, {"b.mov", bad}}));
         QCOMPARE(document["results"][0]["chart"]["patches"].size(), std::size_t{24});
         QCOMPARE(document["results"][1]["error"].get<std::string>(), bad.failure);
     }

@@ -7,6 +7,7 @@
 #include "jobs/measure_job.h"
 #include "jobs/picture_job.h"
 #include "jobs/shoot_job.h"
+#include "sim/shoot.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;

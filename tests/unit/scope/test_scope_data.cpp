@@ -2,6 +2,7 @@
 #include <QtTest>
 #include <numeric>
 
+#include "image/frame.h"
 #include "scope/scope_data.h"
 #include "support/test_list.h"
 

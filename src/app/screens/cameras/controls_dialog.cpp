@@ -38,6 +38,23 @@ ControlsDialog::ControlsDialog(CamerasController& controller, QWidget* parent)
                             this);
     words->setWordWrap(true);
     layout->addWidget(words);
+    buildForm(layout);
+    m_refusal = makeLabel(QString(), nullptr, u"controlRefusalLabel"_s, this);
+    m_refusal->setWordWrap(true);
+    layout->addWidget(m_refusal, 1);
+    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close, this);
+    auto* set = buttons->addButton(tr("&Set"), QDialogButtonBox::ActionRole);
+    set->setObjectName(u"setControlButton"_s);
+    set->setDefault(true);
+    connect(set, &QPushButton::clicked, this, &ControlsDialog::put);
+    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
+    connect(m_control, &QComboBox::currentTextChanged, this, &ControlsDialog::showControl);
+    layout->addWidget(buttons);
+    resize(480, 280);
+    showControl();
+}
+
+void ControlsDialog::buildForm(QVBoxLayout* layout) {
     auto* form = new QFormLayout;
     m_control = new QComboBox(this);
     m_control->setObjectName(u"controlNameBox"_s);
@@ -76,19 +93,6 @@ ControlsDialog::ControlsDialog(CamerasController& controller, QWidget* parent)
     m_unit = makeLabel(QString(), "dim", u"controlUnitLabel"_s, this);
     form->addRow(QString(), m_unit);
     layout->addLayout(form);
-    m_refusal = makeLabel(QString(), nullptr, u"controlRefusalLabel"_s, this);
-    m_refusal->setWordWrap(true);
-    layout->addWidget(m_refusal, 1);
-    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close, this);
-    auto* set = buttons->addButton(tr("&Set"), QDialogButtonBox::ActionRole);
-    set->setObjectName(u"setControlButton"_s);
-    set->setDefault(true);
-    connect(set, &QPushButton::clicked, this, &ControlsDialog::put);
-    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
-    connect(m_control, &QComboBox::currentTextChanged, this, &ControlsDialog::showControl);
-    layout->addWidget(buttons);
-    resize(480, 280);
-    showControl();
 }
 
 void ControlsDialog::showControl() {

@@ -5,6 +5,7 @@
 
 class QComboBox;
 class QLabel;
+class QVBoxLayout;
 class QLineEdit;
 
 namespace rigmatch::app {
@@ -19,6 +20,7 @@ public:
     ControlsDialog(CamerasController& controller, QWidget* parent);
 
 private:
+    void buildForm(QVBoxLayout* layout);
     void showControl();
     void put();
 

@@ -10,6 +10,7 @@
 #include "app/models/fact_table_model.h"
 #include "app/screens/compare/compare_controller.h"
 #include "app/widgets/build.h"
+#include "words/reading_facts.h"
 
 namespace rigmatch::app {
 
@@ -84,8 +85,8 @@ void NumbersPage::refresh() {
     const QModelIndex before = m_table->currentIndex();
     m_model->setTable(m_controller.rig(),
                       take == nullptr
-                          ? jobs::FactTable{}
-                          : jobs::readingFacts(m_controller.rig(), *take, m_controller.report()));
+                          ? words::FactTable{}
+                          : words::readingFacts(m_controller.rig(), *take, m_controller.report()));
     m_table->clearSpans();
     for (int row = 0; row < m_model->rowCount(); ++row) {
         if (m_model->isHeading(row)) m_table->setSpan(row, 0, 1, m_model->columnCount());

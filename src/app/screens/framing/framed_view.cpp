@@ -11,6 +11,8 @@
 #include "app/services/texts.h"
 #include "app/widgets/theme.h"
 #include "base/format.h"
+#include "rig/framing_goals.h"
+#include "words/framing_text.h"
 
 namespace rigmatch::app {
 namespace {
@@ -149,20 +151,20 @@ QString FramedView::footText() const {
                                : tr("edges: %1 px").arg(parts.join(u", "_s));
     }
     if (m_page == FramedPage::Crops) {
-        const rig::FramedPerson* lone = framing::lonePerson(*shown.reading);
+        const rig::FramedPerson* lone = rig::lonePerson(*shown.reading);
         if (lone == nullptr) return tr("windows are made for a lone person");
         QStringList parts;
         for (const jobs::CropWindow& crop :
              jobs::cropWindows(*lone, shown.widthPx, shown.heightPx, m_controller.rig().choices))
-            parts << (crop.holdsPerson ? u""_s : u"△ "_s) + fromCore(jobs::cropText(crop));
+            parts << (crop.holdsPerson ? u""_s : u"△ "_s) + fromCore(words::cropText(crop));
         return parts.join(u'\n');
     }
     if (shown.reading->people.empty()) return tr("no face found");
-    const std::size_t judged = framing::judgedPeople(*shown.reading).size();
+    const std::size_t judged = rig::judgedPeople(*shown.reading).size();
     const QString others = shown.reading->people.size() > judged
                                ? u", "_s + tr("smaller faces (picture, mirror, behind) not judged")
                                : QString();
-    const rig::FramedPerson* person = framing::lonePerson(*shown.reading);
+    const rig::FramedPerson* person = rig::lonePerson(*shown.reading);
     if (person == nullptr) return tr("%1 people").arg(judged) + others;
     return tr("head %1 %, sways %2 % of the width")
                .arg(percentText(person->headHeight),
@@ -283,7 +285,7 @@ void FramedView::paintPicture(QPainter& painter, const QRectF& whole) const {
     if (m_page == FramedPage::Focus) paintFocus(painter, area);
     if ((m_page == FramedPage::Measures || m_page == FramedPage::Pair) && m_ghostTitle.isEmpty()) {
         for (const rig::FramedPerson& person : people)
-            paintPerson(painter, area, person, &person == framing::lonePerson(*shown.reading));
+            paintPerson(painter, area, person, &person == rig::lonePerson(*shown.reading));
         if (m_otherEyes) {
             const double y = area.top() + *m_otherEyes * area.height();
             paintLine(painter, {area.left(), y}, {area.right(), y}, Qt::DotLine);
@@ -301,10 +303,10 @@ void FramedView::paintPerson(QPainter& painter,
     const double half = isLone ? area.width() : 0.9 * person.headHeight.value * area.height();
     const double left = std::max(area.left(), x - half), right = std::min(area.right(), x + half);
     if (isLone && m_page == FramedPage::Measures) {
-        const double goal = framing::wantedEyes(person, m_controller.rig().choices);
+        const double goal = rig::wantedEyes(person, m_controller.rig().choices);
         if (std::abs(goal - person.eyeLine.value) > 0.005)
             paintLine(painter, {left, y(goal)}, {right, y(goal)}, Qt::DashLine);
-        const double across = atX(area, framing::wantedAcross(person, m_controller.rig().choices));
+        const double across = atX(area, rig::wantedAcross(person, m_controller.rig().choices));
         paintLine(painter, {across, y(0.0)}, {across, y(0.06)}, Qt::SolidLine);
         paintLine(painter, {across, y(0.94)}, {across, y(1.0)}, Qt::SolidLine);
     }
@@ -317,7 +319,7 @@ void FramedView::paintPerson(QPainter& painter,
             paintLine(painter, {x - 0.25 * half, edge}, {x + 0.25 * half, edge}, Qt::SolidLine);
         return;
     }
-    if (framing::isClose(person)) {
+    if (rig::isClose(person)) {
         paintLine(painter, {x, y(0.0)}, {x, crown}, Qt::SolidLine);
         paintLabel(painter,
                    {x + 6, std::max(area.top() + 18, 0.5 * (area.top() + crown) + 8)},
@@ -374,7 +376,7 @@ void FramedView::paintSpots(QPainter& painter, const QRectF& area) const {
 
 void FramedView::paintCrops(QPainter& painter, const QRectF& area) const {
     const auto& shown = row();
-    const rig::FramedPerson* lone = framing::lonePerson(*shown.reading);
+    const rig::FramedPerson* lone = rig::lonePerson(*shown.reading);
     if (lone == nullptr) return;
     for (const jobs::CropWindow& crop :
          jobs::cropWindows(*lone, shown.widthPx, shown.heightPx, m_controller.rig().choices)) {

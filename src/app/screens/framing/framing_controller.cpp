@@ -12,6 +12,9 @@
 #include "base/atomic_file.h"
 #include "jobs/crop_track.h"
 #include "jobs/picture_job.h"
+#include "output/crop_track_csv.h"
+#include "words/frame_text.h"
+#include "words/framing_text.h"
 
 namespace rigmatch::app {
 namespace {
@@ -88,8 +91,8 @@ void FramingController::setActive(bool isActive) {
     if (isActive) refresh();
 }
 
-jobs::FramingWords FramingController::words(const base::Finding& finding) const {
-    return take() == nullptr ? jobs::FramingWords{} : jobs::framingWords(finding, rig(), *take());
+words::FramingWords FramingController::words(const base::Finding& finding) const {
+    return take() == nullptr ? words::FramingWords{} : words::framingWords(finding, rig(), *take());
 }
 
 QString FramingController::letterOf(const base::Finding& finding) const {
@@ -203,7 +206,7 @@ void FramingController::putPictures(Row& row, const rig::Camera& camera, const r
                    "clips on the screen Test take.");
         if (row.reading->drift)
             row.drift =
-                fromCore(jobs::driftText(*row.reading->drift, jobs::lensOf(camera), row.widthPx));
+                fromCore(words::driftText(*row.reading->drift, jobs::lensOf(camera), row.widthPx));
     }
 }
 
@@ -267,9 +270,9 @@ void FramingController::exportTrack(const QString& cameraId,
             const base::Progress& progress) -> Told {
             const auto track = jobs::cropTrack(media, options, progress);
             if (!track) return tl::unexpected(track.error());
-            const auto written = base::writeAtomically(to, jobs::cropTrackCsv(*track));
+            const auto written = base::writeAtomically(to, output::cropTrackCsv(*track));
             if (!written) return tl::unexpected(written.error());
-            return jobs::cropTrackText(*track);
+            return words::cropTrackText(*track);
         },
         [this](const Told& told) {
             m_isTracking = false;

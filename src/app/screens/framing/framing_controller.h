@@ -9,6 +9,7 @@
 
 #include "app/services/app_context.h"
 #include "jobs/framing_job.h"
+#include "words/framing_text.h"
 
 namespace rigmatch::app {
 
@@ -38,7 +39,7 @@ public:
     [[nodiscard]] const std::vector<base::Finding>& findings() const { return m_findings; }
     /// Those that ask for a turn, worst first.
     [[nodiscard]] const std::vector<base::Finding>& turns() const { return m_turns; }
-    [[nodiscard]] jobs::FramingWords words(const base::Finding& finding) const;
+    [[nodiscard]] words::FramingWords words(const base::Finding& finding) const;
     [[nodiscard]] QString letterOf(const base::Finding& finding) const;
     [[nodiscard]] bool isDone(const base::Finding& finding) const;
     [[nodiscard]] int openTurns() const;

@@ -21,6 +21,7 @@
 #include "app/services/texts.h"
 #include "app/widgets/build.h"
 #include "app/widgets/theme.h"
+#include "rig/framing_goals.h"
 
 namespace rigmatch::app {
 namespace {
@@ -419,7 +420,7 @@ void FramingScreen::refreshPair() {
         const auto& rows = m_controller->rows();
         const auto at = static_cast<std::size_t>(index);
         if (at >= rows.size() || rows[at].reading == nullptr) return std::nullopt;
-        const rig::FramedPerson* lone = framing::lonePerson(*rows[at].reading);
+        const rig::FramedPerson* lone = rig::lonePerson(*rows[at].reading);
         if (lone == nullptr) return std::nullopt;
         return lone->eyeLine.value;
     };

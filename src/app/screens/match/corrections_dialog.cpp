@@ -70,6 +70,26 @@ CorrectionsDialog::CorrectionsDialog(AppContext& context,
         this);
     words->setWordWrap(true);
     layout->addWidget(words);
+    buildForm(layout);
+    m_table = newTable(this);
+    layout->addWidget(m_table, 1);
+    m_state = makeLabel(tr("Nothing is written yet."), "dim", u"correctionStateLabel"_s, this);
+    m_state->setWordWrap(true);
+    layout->addWidget(m_state);
+    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close, this);
+    m_write = buttons->addButton(tr("&Write to a folder…"), QDialogButtonBox::ActionRole);
+    m_write->setObjectName(u"writeCorrectionsButton"_s);
+    m_write->setDefault(true);
+    connect(m_write, &QPushButton::clicked, this, &CorrectionsDialog::askFolder);
+    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
+    connect(m_format, &QComboBox::currentIndexChanged, this, &CorrectionsDialog::refresh);
+    connect(m_use, &QComboBox::currentIndexChanged, this, &CorrectionsDialog::refresh);
+    layout->addWidget(buttons);
+    resize(760, 560);
+    refresh();
+}
+
+void CorrectionsDialog::buildForm(QVBoxLayout* layout) {
     auto* form = new QFormLayout;
     using colour::GradeFormat;
     m_format = addBox(
@@ -108,22 +128,6 @@ CorrectionsDialog::CorrectionsDialog(AppContext& context,
     strengthLabel->setBuddy(m_strength);
     form->addRow(strengthLabel, m_strength);
     layout->addLayout(form);
-    m_table = newTable(this);
-    layout->addWidget(m_table, 1);
-    m_state = makeLabel(tr("Nothing is written yet."), "dim", u"correctionStateLabel"_s, this);
-    m_state->setWordWrap(true);
-    layout->addWidget(m_state);
-    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close, this);
-    m_write = buttons->addButton(tr("&Write to a folder…"), QDialogButtonBox::ActionRole);
-    m_write->setObjectName(u"writeCorrectionsButton"_s);
-    m_write->setDefault(true);
-    connect(m_write, &QPushButton::clicked, this, &CorrectionsDialog::askFolder);
-    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
-    connect(m_format, &QComboBox::currentIndexChanged, this, &CorrectionsDialog::refresh);
-    connect(m_use, &QComboBox::currentIndexChanged, this, &CorrectionsDialog::refresh);
-    layout->addWidget(buttons);
-    resize(760, 560);
-    refresh();
 }
 
 jobs::LutOptions CorrectionsDialog::options() const {

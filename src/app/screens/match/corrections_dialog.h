@@ -9,6 +9,7 @@
 
 class QComboBox;
 class QLabel;
+class QVBoxLayout;
 class QPushButton;
 class QSpinBox;
 class QTableWidget;
@@ -25,6 +26,7 @@ public:
     CorrectionsDialog(AppContext& context, MatchController& controller, QWidget* parent);
 
 private:
+    void buildForm(QVBoxLayout* layout);
     void askFolder();
     void write(const QString& folder);
     /// What was written, and why it has no check picture.

@@ -9,6 +9,7 @@
 #include "app/widgets/build.h"
 #include "app/widgets/curve_plot.h"
 #include "app/widgets/patch_quilt.h"
+#include "words/match_text.h"
 
 namespace rigmatch::app {
 
@@ -66,7 +67,7 @@ void EvidencePanel::show(const match::CameraMatch* camera, Quality quality) {
         m_stripes->setPatches({}, {});
         return;
     }
-    const jobs::CellText text = jobs::cellText(quality, camera->differences.judged(quality));
+    const words::CellText text = words::cellText(quality, camera->differences.judged(quality));
     m_title->setText(
         tr("Why: %1 %2").arg(plain(body->letter), fromCore(m_controller.titleOf(quality))));
     m_number->setText(
@@ -74,7 +75,7 @@ void EvidencePanel::show(const match::CameraMatch* camera, Quality quality) {
             ? plain(text.value)
             : tr("%1 ± %2 %3").arg(plain(text.value), plain(text.uncertainty), plain(text.unit)));
     const QString history =
-        fromCore(jobs::historyText(m_controller.historyOf(camera->cameraId), quality));
+        fromCore(words::historyText(m_controller.historyOf(camera->cameraId), quality));
     m_words->setText(history.isEmpty() ? m_controller.explanation(*camera, quality)
                                        : tr("So far: %1.").arg(history) + u' ' +
                                              m_controller.explanation(*camera, quality));

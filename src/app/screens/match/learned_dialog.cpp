@@ -8,6 +8,7 @@
 #include "app/screens/match/match_controller.h"
 #include "app/services/texts.h"
 #include "app/widgets/build.h"
+#include "words/learned_text.h"
 
 namespace rigmatch::app {
 
@@ -79,7 +80,7 @@ void LearnedDialog::refresh() {
     for (const match::CameraMatch& match : m_controller.report().cameras) {
         const rig::Camera* camera = rig::findCamera(m_controller.rig(), match.cameraId);
         if (camera == nullptr) continue;
-        for (const jobs::LearnedRow& row : jobs::learnedRows(*camera, match.learned)) {
+        for (const words::LearnedRow& row : words::learnedRows(*camera, match.learned)) {
             const int at = m_table->rowCount();
             m_table->insertRow(at);
             m_cameras.push_back(match.cameraId);

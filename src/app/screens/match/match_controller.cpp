@@ -7,7 +7,10 @@
 #include "app/services/texts.h"
 #include "base/format.h"
 
-#include "jobs/shooter_words.h"
+#include "words/learned_text.h"
+#include "words/match_text.h"
+#include "words/rest_reasons.h"
+#include "words/shooter_words.h"
 
 namespace rigmatch::app {
 namespace {
@@ -52,7 +55,7 @@ void MatchController::update() {
         if (const auto shown = m_whatIf->report(); shown != m_shown) {
             m_report = *shown;
             m_shown = shown;
-            m_rest = jobs::restReasons(rig(), *take(), m_report);
+            m_rest = words::restReasons(rig(), *take(), m_report);
         }
         if (isNew) startHistory();
     }
@@ -133,7 +136,7 @@ void MatchController::tick(const rig::Turn& turn, bool isDone) {
         camera->settings = rig::takenBack(camera->settings, turn);
     }
     m_context.document.change(
-        tr("Camera %1: %2").arg(plain(camera->letter), fromCore(jobs::controlTitle(turn))), next);
+        tr("Camera %1: %2").arg(plain(camera->letter), fromCore(words::controlTitle(turn))), next);
 }
 
 void MatchController::tickAll() {
@@ -172,7 +175,7 @@ void MatchController::keepLearned(const std::string& cameraId) {
     rig::Camera* camera = rig::findCamera(next, cameraId);
     const match::CameraMatch* match = m_report.find(cameraId);
     if (camera == nullptr || match == nullptr) return;
-    jobs::keepLearned(match->learned, camera->sheet);
+    words::keepLearned(match->learned, camera->sheet);
     // From here on the sheet says it: the takes that taught it would count twice.
     if (!next.takes.empty()) camera->forgottenUpTo = std::as_const(next.takes).back().id;
     m_context.document.change(tr("Keep what camera %1's controls do").arg(plain(camera->letter)),
@@ -205,7 +208,7 @@ QString MatchController::skinExplanation(const match::CameraMatch& camera) const
             line += tr("; key : fill %1 ± %2 stop (%3)")
                         .arg(fromCore(base::signedFixed(person.values.keyFillStops->value, 2)))
                         .arg(person.values.keyFillStops->uncertainty, 0, 'f', 2)
-                        .arg(fromCore(jobs::keySideText(person.values)));
+                        .arg(fromCore(words::keySideText(person.values)));
         }
         lines << line + u"."_s;
     }
@@ -296,8 +299,8 @@ QString MatchController::measuredBy(const match::CameraMatch& camera, Quality qu
 }
 
 std::string MatchController::titleOf(match::Quality quality) const {
-    return m_context.selection.isTechnical() ? jobs::qualityTitle(quality)
-                                             : jobs::shooterTitle(quality);
+    return m_context.selection.isTechnical() ? words::qualityTitle(quality)
+                                             : words::shooterTitle(quality);
 }
 
 }  // namespace rigmatch::app

@@ -6,9 +6,9 @@
 #include "app/screens/match/what_if.h"
 #include "app/services/app_context.h"
 #include "jobs/history_job.h"
-#include "jobs/learned_text.h"
 #include "jobs/match_job.h"
-#include "jobs/rest_reasons.h"
+#include "words/learned_text.h"
+#include "words/rest_reasons.h"
 
 namespace rigmatch::app {
 
@@ -57,7 +57,7 @@ public:
 
     /// "Why" of a cell in words.
     /// Why nothing turns what is near or off, of all cameras; what would help.
-    [[nodiscard]] const std::vector<jobs::RestReason>& rest() const { return m_rest; }
+    [[nodiscard]] const std::vector<words::RestReason>& rest() const { return m_rest; }
     [[nodiscard]] QString explanation(const match::CameraMatch& camera,
                                       match::Quality quality) const;
 
@@ -80,7 +80,7 @@ private:
 
     AppContext& m_context;
     match::MatchReport m_report;
-    std::vector<jobs::RestReason> m_rest;
+    std::vector<words::RestReason> m_rest;
     WhatIf* m_whatIf;
     ReportCache::Report m_measured;
     ReportCache::Report m_shown;  ///< what m_report is a copy of

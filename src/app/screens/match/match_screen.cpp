@@ -27,6 +27,9 @@
 #include "app/services/texts.h"
 #include "app/widgets/build.h"
 #include "app/widgets/theme.h"
+#include "words/match_text.h"
+#include "words/rest_reasons.h"
+#include "words/shooter_words.h"
 
 namespace rigmatch::app {
 namespace {
@@ -130,36 +133,7 @@ void MatchScreen::buildHead(QVBoxLayout* layout) {
     head->setSpacing(10);
     head->addWidget(makeLabel(tr("Match"), "title", u"matchTitle"_s, this));
     head->addSpacing(6);
-    const auto block = [&](QLabel** caption, QLabel** number, QLabel** words, const char* name) {
-        QFrame* card = makeCard(QString(), this);
-        auto* column = new QVBoxLayout(card);
-        column->setContentsMargins(12, 4, 12, 5);
-        column->setSpacing(0);
-        *caption = makeLabel(QString(), "dim", QString::fromLatin1(name) + u"Pair"_s, card);
-        (*caption)->setFont(theme::font(11));
-        column->addWidget(*caption);
-        auto* row = new QHBoxLayout;
-        row->setSpacing(8);
-        *number = makeLabel(QString(), "big", QString::fromLatin1(name) + u"Label"_s, card);
-        *words = makeLabel(QString(), "dim", QString::fromLatin1(name) + u"Words"_s, card);
-        row->addWidget(*number);
-        row->addWidget(*words);
-        row->addStretch();
-        column->addLayout(row);
-        head->addWidget(card);
-    };
-    QLabel *afterCaption = nullptr, *goalCaption = nullptr, *goal = nullptr, *goalWords = nullptr;
-    block(&m_nowPair, &m_now, &m_nowWords, "worstNow");
-    m_nowPair->setObjectName(u"worstPairLabel"_s);
-    block(&afterCaption, &m_after, &m_afterWords, "worstAfter");
-    afterCaption->setText(tr("after the turns, predicted"));
-    m_after->setToolTip(
-        tr("As predicted from the turns below; good to %1.").arg(kDeltaELimit, 0, 'f', 1));
-    block(&goalCaption, &goal, &goalWords, "goal");
-    goalCaption->setText(tr("goal"));
-    goal->setText(QString::number(kDeltaELimit, 'f', 1));
-    goal->setStyleSheet(u"color: #a5a5a5;"_s);
-    goalWords->setText(fromCore(jobs::seenText(kDeltaELimit - 0.01)));
+    buildBlocks(head);
     head->addStretch();
     m_target = makeButton(QString(),
                           u"targetButton"_s,
@@ -189,12 +163,69 @@ void MatchScreen::buildHead(QVBoxLayout* layout) {
     layout->addLayout(head);
 }
 
+void MatchScreen::buildBlocks(QHBoxLayout* head) {
+    const auto block = [&](QLabel** caption, QLabel** number, QLabel** words, const char* name) {
+        QFrame* card = makeCard(QString(), this);
+        auto* column = new QVBoxLayout(card);
+        column->setContentsMargins(12, 4, 12, 5);
+        column->setSpacing(0);
+        *caption = makeLabel(QString(), "dim", QString::fromLatin1(name) + u"Pair"_s, card);
+        (*caption)->setFont(theme::font(11));
+        column->addWidget(*caption);
+        auto* row = new QHBoxLayout;
+        row->setSpacing(8);
+        *number = makeLabel(QString(), "big", QString::fromLatin1(name) + u"Label"_s, card);
+        *words = makeLabel(QString(), "dim", QString::fromLatin1(name) + u"Words"_s, card);
+        row->addWidget(*number);
+        row->addWidget(*words);
+        row->addStretch();
+        column->addLayout(row);
+        head->addWidget(card);
+    };
+    QLabel *afterCaption = nullptr, *goalCaption = nullptr, *goal = nullptr, *goalWords = nullptr;
+    block(&m_nowPair, &m_now, &m_nowWords, "worstNow");
+    m_nowPair->setObjectName(u"worstPairLabel"_s);
+    block(&afterCaption, &m_after, &m_afterWords, "worstAfter");
+    afterCaption->setText(tr("after the turns, predicted"));
+    m_after->setToolTip(
+        tr("As predicted from the turns below; good to %1.").arg(kDeltaELimit, 0, 'f', 1));
+    block(&goalCaption, &goal, &goalWords, "goal");
+    goalCaption->setText(tr("goal"));
+    goal->setText(QString::number(kDeltaELimit, 'f', 1));
+    goal->setStyleSheet(u"color: #a5a5a5;"_s);
+    goalWords->setText(fromCore(words::seenText(kDeltaELimit - 0.01)));
+}
+
 QWidget* MatchScreen::buildTurns(AppContext& context) {
     QFrame* card = makeCard(u"turnsCard"_s, this);
     auto* layout = new QVBoxLayout(card);
     layout->setContentsMargins(1, 8, 1, 1);
     auto* head = new QHBoxLayout;
     head->setContentsMargins(10, 0, 10, 0);
+    buildTurnHead(head, card);
+    layout->addLayout(head);
+    buildTurnTable(card);
+    layout->addWidget(m_turns, 1);
+    m_restArea = new QScrollArea(card);
+    m_restArea->setMinimumHeight(40);
+    m_rest = makeWords(m_restArea, u"restLabel"_s, tr("What is left, and what would help"));
+    m_rest->setContentsMargins(10, 4, 10, 4);
+    layout->addWidget(m_restArea, 1);
+    m_turnWhy = makeLabel(QString(), "dim", u"turnWhyLabel"_s, card);
+    m_turnWhy->setContentsMargins(10, 4, 10, 6);
+    m_turnWhy->setWordWrap(true);
+    layout->addWidget(m_turnWhy);
+    connect(m_turnModel, &TurnListModel::ticked, this, [this](int row, bool isDone) {
+        m_controller->tick(m_turnModel->turns()[static_cast<std::size_t>(row)], isDone);
+    });
+    connect(m_tickAll, &QPushButton::clicked, m_controller, &MatchController::tickAll);
+    connect(m_next, &QPushButton::clicked, &context.selection, [&context] {
+        context.selection.requestNextTake();
+    });
+    return card;
+}
+
+void MatchScreen::buildTurnHead(QHBoxLayout* head, QWidget* card) {
     head->addWidget(makeLabel(tr("Turn list"), "heading", u"turnListTitle"_s, card));
     m_turnSummary = makeLabel(QString(), "dim", u"turnSummary"_s, card);
     head->addWidget(m_turnSummary);
@@ -224,6 +255,14 @@ QWidget* MatchScreen::buildTurns(AppContext& context) {
     head->addWidget(m_whatIf);
     auto* more = makeButton(
         tr("Mo&re"), u"moreButton"_s, tr("Profiles, corrections, what was learned"), card);
+    buildMore(more);
+    head->addWidget(more);
+    head->addWidget(m_onSet);
+    head->addWidget(m_tickAll);
+    head->addWidget(m_next);
+}
+
+void MatchScreen::buildMore(QPushButton* more) {
     auto* menu = new QMenu(more);
     const auto add = [&](const QString& text, const QString& name, auto make) {
         QAction* action = menu->addAction(text, this, [this, make] { openDialog(make()); });
@@ -239,11 +278,9 @@ QWidget* MatchScreen::buildTurns(AppContext& context) {
         return new LearnedDialog(*m_controller, this);
     });
     more->setMenu(menu);
-    head->addWidget(more);
-    head->addWidget(m_onSet);
-    head->addWidget(m_tickAll);
-    head->addWidget(m_next);
-    layout->addLayout(head);
+}
+
+void MatchScreen::buildTurnTable(QWidget* card) {
     m_turns = new QTableView(card);
     m_turns->setObjectName(u"turnList"_s);
     m_turns->setAccessibleName(tr("Turns in the order to do them; space ticks one as done"));
@@ -266,28 +303,10 @@ QWidget* MatchScreen::buildTurns(AppContext& context) {
     m_turns->setColumnHidden(static_cast<int>(TurnListModel::Column::Why), true);
     m_turns->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     m_turns->horizontalHeader()->setStretchLastSection(true);
-    layout->addWidget(m_turns, 1);
-    m_restArea = new QScrollArea(card);
-    m_restArea->setMinimumHeight(40);
-    m_rest = makeWords(m_restArea, u"restLabel"_s, tr("What is left, and what would help"));
-    m_rest->setContentsMargins(10, 4, 10, 4);
-    layout->addWidget(m_restArea, 1);
-    m_turnWhy = makeLabel(QString(), "dim", u"turnWhyLabel"_s, card);
-    m_turnWhy->setContentsMargins(10, 4, 10, 6);
-    m_turnWhy->setWordWrap(true);
-    layout->addWidget(m_turnWhy);
     connect(m_turns->selectionModel(),
             &QItemSelectionModel::currentChanged,
             this,
             &MatchScreen::showTurnReason);
-    connect(m_turnModel, &TurnListModel::ticked, this, [this](int row, bool isDone) {
-        m_controller->tick(m_turnModel->turns()[static_cast<std::size_t>(row)], isDone);
-    });
-    connect(m_tickAll, &QPushButton::clicked, m_controller, &MatchController::tickAll);
-    connect(m_next, &QPushButton::clicked, &context.selection, [&context] {
-        context.selection.requestNextTake();
-    });
-    return card;
 }
 
 void MatchScreen::openDialog(QDialog* dialog) {
@@ -327,12 +346,12 @@ void MatchScreen::refreshHead() {
                                              .arg(letter(report.worstNow->firstId),
                                                   letter(report.worstNow->secondId))
                                        : tr("now: two judged cameras are needed"));
-    m_nowWords->setText(report.worstNow ? fromCore(jobs::seenText(report.worstNow->deltaE))
+    m_nowWords->setText(report.worstNow ? fromCore(words::seenText(report.worstNow->deltaE))
                                         : QString());
-    m_afterWords->setText(report.worstAfter ? fromCore(jobs::seenText(report.worstAfter->deltaE))
+    m_afterWords->setText(report.worstAfter ? fromCore(words::seenText(report.worstAfter->deltaE))
                                             : QString());
     // Board, worst pair and prediction judge alike: by the choice at the head's right.
-    const QString judgedBy = fromCore(jobs::judgeText(report, m_controller->rig()));
+    const QString judgedBy = fromCore(words::judgeText(report, m_controller->rig()));
     m_nowPair->setToolTip(
         tr("Visible difference: mean ΔE2000 of all patches, judged %1, without the noise of both "
            "cameras. Below 1 nobody sees it, to 2 hardly anyone, to 5 it is seen in a cut.")
@@ -403,10 +422,10 @@ void MatchScreen::refresh() {
     if (isTrying) m_whatIfPanel->refresh();
     m_whatIf->setEnabled(hasAny && !m_controller->isPending());
     m_turnModel->setTurns(m_controller->rigAfterTake(), m_controller->report().turns(), !isNewest);
-    std::map<std::string, jobs::DialWords> dials;
+    std::map<std::string, words::DialWords> dials;
     if (take != nullptr) {
         for (const rig::Camera& camera : m_controller->rig().cameras)
-            dials[camera.id] = jobs::dialWords(m_controller->rig(), *take, camera.id);
+            dials[camera.id] = words::dialWords(m_controller->rig(), *take, camera.id);
     }
     m_boardModel->setWords(dials, m_context.selection.isTechnical());
     m_turnModel->setWords(dials, m_context.selection.isTechnical());
@@ -446,8 +465,8 @@ void MatchScreen::showRest() {
     if (!isEnd) return;
     const auto& reasons = m_controller->rest();
     QString text = u"<p style='margin:0 0 4px 0'><b>%1</b></p>"_s.arg(
-        fromCore(jobs::restHeadline(reasons, hasTurns)).toHtmlEscaped());
-    for (const jobs::RestReason& rest : reasons) {
+        fromCore(words::restHeadline(reasons, hasTurns)).toHtmlEscaped());
+    for (const words::RestReason& rest : reasons) {
         const rig::Camera* camera = rig::findCamera(m_controller->rig(), rest.cameraId);
         text += u"<p style='margin:0 0 2px 0'><b>%1</b>&nbsp; %2: %3</p>"_s.arg(
             camera != nullptr ? plain(camera->letter) : QString(),

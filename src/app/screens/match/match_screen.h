@@ -35,7 +35,11 @@ protected:
 
 private:
     void buildHead(QVBoxLayout* layout);
+    void buildBlocks(QHBoxLayout* head);
     QWidget* buildTurns(AppContext& context);
+    void buildTurnHead(QHBoxLayout* head, QWidget* card);
+    void buildMore(QPushButton* more);
+    void buildTurnTable(QWidget* card);
     void refresh();
     void refreshHead();
     void showEvidence();

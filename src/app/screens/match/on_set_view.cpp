@@ -10,7 +10,8 @@
 #include "app/screens/match/match_controller.h"
 #include "app/services/texts.h"
 #include "app/widgets/theme.h"
-#include "jobs/shooter_words.h"
+#include "words/match_text.h"
+#include "words/shooter_words.h"
 
 namespace rigmatch::app {
 namespace {
@@ -53,9 +54,9 @@ OnSetView::OnSetView(AppContext& context, MatchController& controller, QWidget* 
 
 QString OnSetView::effectOf(const rig::Turn& turn) const {
     const rig::Take* take = m_controller.take();
-    if (take == nullptr || m_context.selection.isTechnical()) return plain(jobs::effectText(turn));
+    if (take == nullptr || m_context.selection.isTechnical()) return plain(words::effectText(turn));
     return fromCore(
-        jobs::shooterEffect(turn, jobs::dialWords(m_controller.rig(), *take, turn.cameraId)));
+        words::shooterEffect(turn, words::dialWords(m_controller.rig(), *take, turn.cameraId)));
 }
 
 bool OnSetView::isDone(int index) const {
@@ -76,7 +77,7 @@ void OnSetView::refresh() {
         const rig::Camera* camera = rig::findCamera(m_controller.rig(), turn.cameraId);
         setAccessibleName(tr("Camera %1, %2: %3, %4")
                               .arg(camera != nullptr ? plain(camera->letter) : QString(),
-                                   fromCore(jobs::controlTitle(turn)),
+                                   fromCore(words::controlTitle(turn)),
                                    changeText(turn),
                                    isDone(m_current) ? tr("done") : tr("open")));
     }
@@ -166,7 +167,7 @@ void OnSetView::paintTurn(QPainter& painter, const rig::Turn& turn) const {
     painter.setFont(theme::font(static_cast<int>(0.045 * h)));
     painter.drawText(QRectF(left, 0.15 * h, 0.95 * w - left, 0.08 * h),
                      Qt::AlignLeft | Qt::AlignVCenter,
-                     fromCore(jobs::controlTitle(turn)));
+                     fromCore(words::controlTitle(turn)));
     if (!turn.fromText.empty()) {
         painter.setFont(theme::font(static_cast<int>(0.07 * h)));
         painter.drawText(QRectF(0.05 * w, 0.27 * h, 0.9 * w, 0.1 * h),
@@ -252,7 +253,7 @@ bool OnSetView::print(const QString& file) const {
                      camera != nullptr ? plain(camera->letter + "  " + camera->role) : QString());
             y += 40.0;
         }
-        y = line(y, 120, 30, QFont::Normal, u"☐  "_s + fromCore(jobs::controlTitle(turn)));
+        y = line(y, 120, 30, QFont::Normal, u"☐  "_s + fromCore(words::controlTitle(turn)));
         y = line(y, 160, 56, QFont::DemiBold, changeText(turn));
         y = line(y, 120, 22, QFont::Normal, effectOf(turn));
         y = line(y, 160, 22, QFont::Normal, fromCore(turn.reason)) + 50.0;

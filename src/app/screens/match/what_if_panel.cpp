@@ -10,6 +10,7 @@
 #include "app/services/texts.h"
 #include "app/widgets/build.h"
 #include "app/widgets/theme.h"
+#include "words/try_text.h"
 
 namespace rigmatch::app {
 
@@ -34,6 +35,16 @@ WhatIfPanel::WhatIfPanel(AppContext& context, MatchController& controller, QWidg
     head->addSpacing(8);
     buildTabs(head);
     head->addStretch();
+    buildButtons(head);
+    layout->addLayout(head);
+    auto* body = new QHBoxLayout;
+    body->setSpacing(10);
+    buildControls(body);
+    buildPictures(body);
+    layout->addLayout(body, 1);
+}
+
+void WhatIfPanel::buildButtons(QHBoxLayout* head) {
     m_reset = makeButton(
         tr("As sho&t"), u"resetTriedButton"_s, tr("Put this camera back to how it was shot"), this);
     m_drop = makeButton(
@@ -43,9 +54,14 @@ WhatIfPanel::WhatIfPanel(AppContext& context, MatchController& controller, QWidg
                         tr("Write these settings to the cameras, as if they had been turned"),
                         this);
     for (QPushButton* button : {m_reset, m_drop, m_keep}) head->addWidget(button);
-    layout->addLayout(head);
-    auto* body = new QHBoxLayout;
-    body->setSpacing(10);
+    connect(m_keep, &QPushButton::clicked, &m_controller.whatIf(), &WhatIf::keep);
+    connect(m_drop, &QPushButton::clicked, &m_controller.whatIf(), &WhatIf::drop);
+    connect(m_reset, &QPushButton::clicked, this, [this] {
+        m_controller.whatIf().resetCamera(m_cameraId);
+    });
+}
+
+void WhatIfPanel::buildControls(QHBoxLayout* body) {
     m_area = new QScrollArea(this);
     m_area->setObjectName(u"whatIfControls"_s);
     m_area->setAccessibleName(tr("Controls of the camera, to be tried"));
@@ -63,6 +79,9 @@ WhatIfPanel::WhatIfPanel(AppContext& context, MatchController& controller, QWidg
     m_empty->setWordWrap(true);
     m_empty->setAlignment(Qt::AlignCenter);
     body->addWidget(m_empty, 1);
+}
+
+void WhatIfPanel::buildPictures(QHBoxLayout* body) {
     auto* pictures = new QVBoxLayout;
     pictures->setSpacing(2);
     for (auto [picture, name, key] :
@@ -78,12 +97,6 @@ WhatIfPanel::WhatIfPanel(AppContext& context, MatchController& controller, QWidg
     }
     pictures->addStretch();
     body->addLayout(pictures);
-    layout->addLayout(body, 1);
-    connect(m_keep, &QPushButton::clicked, &m_controller.whatIf(), &WhatIf::keep);
-    connect(m_drop, &QPushButton::clicked, &m_controller.whatIf(), &WhatIf::drop);
-    connect(m_reset, &QPushButton::clicked, this, [this] {
-        m_controller.whatIf().resetCamera(m_cameraId);
-    });
 }
 
 void WhatIfPanel::buildTabs(QHBoxLayout* row) {
@@ -153,7 +166,7 @@ void WhatIfPanel::fillRows() {
     grid->setVerticalSpacing(6);
     for (std::size_t i = 0; i < controls.size(); ++i) {
         const jobs::TryControl& control = controls[i];
-        const QString title = fromCore(control.title);
+        const QString title = fromCore(words::tryTitle(control));
         auto* name = makeLabel(title, nullptr, QString(), inside);
         name->setFixedWidth(kTitleWidth);
         auto* slider = new QSlider(Qt::Horizontal, inside);
@@ -183,11 +196,11 @@ void WhatIfPanel::refreshRows() {
         const std::size_t index = jobs::triedIndex(row.control, tried);
         const QSignalBlocker blocker(row.slider);
         row.slider->setValue(static_cast<int>(index));
-        const QString now = fromCore(jobs::tryText(row.control, index));
+        const QString now = fromCore(words::tryText(row.control, index));
         const bool isTurned = index != row.control.shot;
         row.value->setText(
             isTurned && !row.control.isAmount
-                ? tr("%1 → %2").arg(fromCore(jobs::tryText(row.control, row.control.shot)), now)
+                ? tr("%1 → %2").arg(fromCore(words::tryText(row.control, row.control.shot)), now)
                 : now);
         row.value->setStyleSheet(isTurned ? QString() : u"color: #a5a5a5;"_s);
         row.slider->setAccessibleDescription(row.value->text());

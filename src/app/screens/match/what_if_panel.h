@@ -41,6 +41,9 @@ private:
         QString key;  ///< file and moment
         std::optional<jobs::ComparedFrame> frame;
     };
+    void buildButtons(QHBoxLayout* head);
+    void buildControls(QHBoxLayout* body);
+    void buildPictures(QHBoxLayout* body);
     void buildTabs(QHBoxLayout* row);
     void fillTabs();
     void fillRows();

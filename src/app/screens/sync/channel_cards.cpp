@@ -11,7 +11,7 @@
 #include "app/widgets/build.h"
 #include "app/widgets/theme.h"
 #include "base/format.h"
-#include "jobs/channel_words.h"
+#include "words/channel_words.h"
 
 namespace rigmatch::app {
 namespace {
@@ -29,7 +29,7 @@ LevelBar::LevelBar(const sound::ChannelReport& channel, QWidget* parent)
       m_speech(channel.speechDbfs),
       m_peak(channel.peakDbfs) {
     setFixedHeight(kBarHeight);
-    const jobs::LevelGoals goals = jobs::levelGoals();
+    const words::LevelGoals goals = words::levelGoals();
     setAccessibleName(tr("Levels; peaks are to lie between %1 and %2 dBFS")
                           .arg(plain(base::signedFixed(goals.peakLow, 0)),
                                plain(base::signedFixed(goals.peakHigh, 0))));
@@ -47,7 +47,7 @@ void LevelBar::paintEvent(QPaintEvent*) {
         painter.fillRect(QRectF(from, top, std::max(at(*m_speech) - from, 1.0), kTrack),
                          theme::kFaint);
     }
-    const jobs::LevelGoals goals = jobs::levelGoals();
+    const words::LevelGoals goals = words::levelGoals();
     painter.setPen(theme::kDim);
     painter.drawRect(
         QRectF(at(goals.peakLow), top - 0.5, at(goals.peakHigh) - at(goals.peakLow), kTrack));
@@ -89,11 +89,11 @@ ChannelCard::ChannelCard(const SyncController::Channel& channel, QWidget* parent
     head->addWidget(partLabel);
     column->addLayout(head);
     column->addWidget(new LevelBar(report, this));
-    const QString levelWords = fromCore(jobs::levelsText(report));
+    const QString levelWords = fromCore(words::levelsText(report));
     QLabel* levels = makeLabel(levelWords, "dim", u"channelLevels"_s, this);
     levels->setFont(theme::font(11));
     column->addWidget(levels);
-    const jobs::ChannelWords words = jobs::channelWords(report);
+    const words::ChannelWords words = words::channelWords(report);
     const bool isOff = words.verdict == base::Verdict::Off;
     const bool isTold = isOff || words.verdict == base::Verdict::Near;
     const QString mark = isOff ? u"▲ "_s : isTold ? u"△ "_s : QString();

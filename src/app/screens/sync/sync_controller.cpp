@@ -8,6 +8,8 @@
 #include "jobs/check_sound.h"
 #include "jobs/feed_latency.h"
 #include "jobs/picture_job.h"
+#include "output/sync_export.h"
+#include "words/sync_text.h"
 
 namespace rigmatch::app {
 namespace {
@@ -115,7 +117,7 @@ void SyncController::refresh() {
     const rig::Rig& rig = m_context.document.rig();
     if (take != nullptr) m_report = jobs::keptSync(rig, *take);
     const auto placed =
-        m_report ? jobs::placedSources(*m_report) : std::vector<jobs::PlacedSource>();
+        m_report ? output::placedSources(*m_report) : std::vector<output::PlacedSource>();
     const auto all = shots();
     for (const rig::Shot* shot : all) {
         Row row;
@@ -137,7 +139,7 @@ void SyncController::refresh() {
                 if (result.file == row.file) row.result = &result;
             }
         }
-        for (const jobs::PlacedSource& source : placed) {
+        for (const output::PlacedSource& source : placed) {
             if (source.file != row.file) continue;
             row.isPlaced = true;
             row.startSeconds = source.startSeconds;
@@ -208,10 +210,11 @@ QString SyncController::microphones() const {
         return QString();
     };
     const QString main =
-        tr("Main: %1, %2.").arg(nameOf(both[0].file), fromCore(jobs::microphoneText(both[0])));
+        tr("Main: %1, %2.").arg(nameOf(both[0].file), fromCore(words::microphoneText(both[0])));
     if (both.size() < 2) return main + u' ' + tr("Nothing else could stand in for it.");
     return main + u' ' +
-           tr("Backup: %1, %2.").arg(nameOf(both[1].file), fromCore(jobs::microphoneText(both[1])));
+           tr("Backup: %1, %2.")
+               .arg(nameOf(both[1].file), fromCore(words::microphoneText(both[1])));
 }
 
 QImage SyncController::pictureOf(const std::string& file, double seconds) {
@@ -257,7 +260,7 @@ SyncController::ClapPictures SyncController::clapPictures(int index) {
 }
 
 QString SyncController::offsetsText() const {
-    return m_report ? plain(jobs::syncCsv(*m_report)) : QString();
+    return m_report ? plain(output::syncCsv(*m_report)) : QString();
 }
 
 /// Of a row; of the first that has one where the row is the reference.
@@ -313,7 +316,7 @@ QStringList SyncController::feedWords(int row) const {
     QStringList words;
     for (const jobs::FeedLatency& feed : jobs::feedLatencies(*m_report)) {
         if (feed.file != m_rows[at].file) continue;
-        for (const std::string& line : jobs::feedLines(feed)) words << plain(line);
+        for (const std::string& line : words::feedLines(feed)) words << plain(line);
     }
     return words;
 }
@@ -367,7 +370,7 @@ void SyncController::exportTo(const QString& file, int index) {
     const rig::Rig& rig = m_context.document.rig();
     double rate = 25.0;
     if (m_report->referenceFrames) rate = m_report->referenceFrames->rate;
-    const auto written = jobs::exportSync(*m_report, file.toStdString(), rate, rig.name);
+    const auto written = output::exportSync(*m_report, file.toStdString(), rate, rig.name);
     if (!written) Q_EMIT failed(written.error());
 }
 

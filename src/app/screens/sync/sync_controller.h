@@ -12,7 +12,7 @@
 
 #include "app/services/app_context.h"
 #include "jobs/sound_job.h"
-#include "jobs/sync_export.h"
+#include "output/sync_export.h"
 
 namespace rigmatch::app {
 

@@ -14,6 +14,8 @@
 #include "app/services/texts.h"
 #include "app/widgets/build.h"
 #include "app/widgets/theme.h"
+#include "words/sound_text.h"
+#include "words/sync_text.h"
 
 namespace rigmatch::app {
 namespace {
@@ -64,6 +66,24 @@ SyncScreen::SyncScreen(AppContext& context, QWidget* parent)
     auto* body = new QVBoxLayout(m_body);
     body->setContentsMargins(0, 0, 0, 0);
     body->setSpacing(10);
+    buildLines(body);
+    m_microphones = makeLabel(QString(), nullptr, u"syncMicrophones"_s, m_body);
+    m_microphones->setWordWrap(true);
+    body->addWidget(m_microphones);
+    m_channels = new ChannelCards(*m_controller, m_body);
+    body->addWidget(m_channels);
+    buildCards(body);
+    layout->addWidget(m_body, 1);
+    connect(m_controller, &SyncController::changed, this, &SyncScreen::refresh);
+    connect(m_controller, &SyncController::failed, this, [this](const base::Error& error) {
+        m_context.prompter.showError(window(), error);
+    });
+    connect(m_line, &TimeLine::currentChanged, this, &SyncScreen::refreshDetails);
+    connect(m_channels, &ChannelCards::chosen, m_line, &TimeLine::setCurrent);
+    refresh();
+}
+
+void SyncScreen::buildLines(QVBoxLayout* body) {
     m_lines = new QScrollArea(m_body);
     m_lines->setObjectName(u"syncLinesScroll"_s);
     m_lines->setFocusPolicy(Qt::NoFocus);  // the time line in it has the focus
@@ -77,11 +97,9 @@ SyncScreen::SyncScreen(AppContext& context, QWidget* parent)
     held->addStretch();
     m_lines->setWidget(holder);
     body->addWidget(m_lines);
-    m_microphones = makeLabel(QString(), nullptr, u"syncMicrophones"_s, m_body);
-    m_microphones->setWordWrap(true);
-    body->addWidget(m_microphones);
-    m_channels = new ChannelCards(*m_controller, m_body);
-    body->addWidget(m_channels);
+}
+
+void SyncScreen::buildCards(QVBoxLayout* body) {
     auto* cards = new QHBoxLayout;
     cards->setSpacing(12);
     const auto addCard = [&](const QString& title, const QString& name, QLabel** heading) {
@@ -107,14 +125,6 @@ SyncScreen::SyncScreen(AppContext& context, QWidget* parent)
     cards->setStretch(0, 3);
     cards->setStretch(1, 2);
     body->addLayout(cards, 1);
-    layout->addWidget(m_body, 1);
-    connect(m_controller, &SyncController::changed, this, &SyncScreen::refresh);
-    connect(m_controller, &SyncController::failed, this, [this](const base::Error& error) {
-        m_context.prompter.showError(window(), error);
-    });
-    connect(m_line, &TimeLine::currentChanged, this, &SyncScreen::refreshDetails);
-    connect(m_channels, &ChannelCards::chosen, m_line, &TimeLine::setCurrent);
-    refresh();
 }
 
 QWidget* SyncScreen::buildHead() {
@@ -250,7 +260,7 @@ void SyncScreen::refreshDetails() {
         timing = tr("<p>The reference: the others are laid on it.</p>");
     } else if (row.result != nullptr) {
         for (const std::string& line :
-             jobs::syncLines(*row.result, jobs::SyncWords::WithoutFindings))
+             words::syncLines(*row.result, words::SyncWords::WithoutFindings))
             timing += u"<p>%1</p>"_s.arg(plain(line).toHtmlEscaped());
     }
     timing += feedHtml();
@@ -262,7 +272,7 @@ void SyncScreen::refreshDetails() {
     QString sound;
     if (row.heard != nullptr) {
         for (const std::string& line :
-             jobs::soundLines(*row.heard, jobs::SoundWords::WithoutFindings))
+             words::soundLines(*row.heard, words::SoundWords::WithoutFindings))
             sound += u"<p style='white-space:pre-wrap'>%1</p>"_s.arg(plain(line).toHtmlEscaped());
         for (const base::Warning& finding : row.heard->findings) sound += findingHtml(finding);
     } else if (m_controller->hasReport()) {

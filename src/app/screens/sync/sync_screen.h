@@ -6,6 +6,7 @@
 #include "app/services/app_context.h"
 
 class QLabel;
+class QVBoxLayout;
 class QProgressBar;
 class QPushButton;
 class QScrollArea;
@@ -28,6 +29,8 @@ protected:
     void showEvent(QShowEvent* event) override;
 
 private:
+    void buildLines(QVBoxLayout* body);
+    void buildCards(QVBoxLayout* body);
     QWidget* buildHead();
     void refresh();
     void refreshDetails();

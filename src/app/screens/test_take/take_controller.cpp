@@ -347,7 +347,7 @@ void TakeController::shoot(rig::Purpose purpose) {
         [copy = rig(), folder, options, set = m_context.simulatedSet](
             const base::Progress& progress) {
             const std::lock_guard lock(set->mutex);
-            return jobs::shootTake(set->set, copy, folder, "", options, progress);
+            return jobs::shootTake(*set->set, copy, folder, "", options, progress);
         },
         [this, purpose](const Files& files) {
             m_shootJob = 0;

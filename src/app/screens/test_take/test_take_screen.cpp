@@ -52,6 +52,11 @@ TestTakeScreen::TestTakeScreen(AppContext& context, QWidget* parent)
     right->addWidget(buildFacts(), 1);
     body->addLayout(right, 1);
     layout->addLayout(body, 1);
+    connectController();
+    refresh();
+}
+
+void TestTakeScreen::connectController() {
     connect(m_controller, &TakeController::changed, this, &TestTakeScreen::refresh);
     connect(m_controller, &TakeController::failed, this, [this](const base::Error& error) {
         m_context.prompter.showError(window(), error);
@@ -90,7 +95,6 @@ TestTakeScreen::TestTakeScreen(AppContext& context, QWidget* parent)
                "for absolute colour. Keep paper away from hot lamps.")
                 .arg(file));
     });
-    refresh();
 }
 
 void TestTakeScreen::buildHead(QVBoxLayout* layout) {
@@ -99,6 +103,15 @@ void TestTakeScreen::buildHead(QVBoxLayout* layout) {
     m_summary = makeLabel(QString(), "dim", u"takeSummary"_s, this);
     head->addSpacing(12);
     head->addWidget(m_summary);
+    buildPurposes();
+    head->addSpacing(12);
+    head->addWidget(m_purposes);
+    head->addStretch();
+    buildButtons(head);
+    layout->addLayout(head);
+}
+
+void TestTakeScreen::buildPurposes() {
     m_purposes = makeButton(QString(),
                             u"purposesButton"_s,
                             tr("What the take is for: only that is looked for and judged"),
@@ -117,9 +130,9 @@ void TestTakeScreen::buildHead(QVBoxLayout* layout) {
         });
     }
     m_purposes->setMenu(purposes);
-    head->addSpacing(12);
-    head->addWidget(m_purposes);
-    head->addStretch();
+}
+
+void TestTakeScreen::buildButtons(QHBoxLayout* head) {
     m_missing = makeButton(tr("Find &missing clips…"),
                            u"findMissingButton"_s,
                            tr("Look for clips by name in another folder"),
@@ -143,7 +156,6 @@ void TestTakeScreen::buildHead(QVBoxLayout* layout) {
     m_shoot->setProperty("primary", true);
     for (QPushButton* button : {m_missing, m_cancel, m_newTake, m_files, m_folder, m_shoot})
         head->addWidget(button);
-    layout->addLayout(head);
     connect(m_newTake, &QPushButton::clicked, this, [this] { m_controller->newTake(); });
     connect(m_shoot, &QPushButton::clicked, this, [this] { m_controller->shoot(); });
     connect(m_cancel, &QPushButton::clicked, m_controller, &TakeController::cancel);

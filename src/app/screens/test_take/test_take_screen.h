@@ -35,7 +35,10 @@ protected:
     void dropEvent(QDropEvent* event) override;
 
 private:
+    void connectController();
     void buildHead(QVBoxLayout* layout);
+    void buildPurposes();
+    void buildButtons(QHBoxLayout* head);
     QWidget* buildPicture();
     QWidget* buildFacts();
     QWidget* buildTimeRow();

@@ -1,0 +1,370 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <algorithm>
+#include <cmath>
+#include <nlohmann/json.hpp>
+
+#include "output/json_output.h"
+#include "output/json_parts.h"
+#include "output/json_tidy.h"
+#include "words/reading_facts.h"
+#include "words/rest_reasons.h"
+
+namespace rigmatch::output {
+namespace {
+
+using match::Quality;
+
+Json differenceJson(const match::Difference& d) {
+    Json json{{"value", nullptr}};
+    if (d.value) {
+        json["value"] = exactly(*d.value);
+        json["uncertainty"] = exactly(d.uncertainty);
+        if (d.floor > 0.0) json["sceneAndMethod"] = exactly(d.floor);
+    }
+    if (!d.value || !d.reason.empty()) json["reason"] = d.reason;
+    json["good"] = d.good;
+    json["accept"] = d.accept;
+    json["verdict"] = match::nameOf(d.verdict);
+    return json;
+}
+
+/// Mean, largest and worst patch; `mean` with its uncertainty and what noise alone would show.
+Json deltaEJson(const match::ColourDifference& colour, const rig::Reading* reading) {
+    const bool isNamed = reading != nullptr && colour.worstPatch < reading->patches.size();
+    return {{"mean", exactly(colour.mean)},
+            {"meanUncertainty", exactly(colour.meanError)},
+            {"noiseFloor", exactly(colour.noiseFloor)},
+            {"max", exactly(colour.max)},
+            {"worstPatch", isNamed ? reading->patches[colour.worstPatch].name : ""}};
+}
+
+/// Parts that follow the white balance stand there only where they change.
+Json effectJson(const rig::TurnEffect& effect) {
+    Json json{{"exposureStops", exactly(effect.exposureStops)},
+              {"whiteBalanceMired", exactly(effect.whiteBalanceMired)},
+              {"tintDuv", exactly(effect.tintDuv)}};
+    if (effect.contrast != 0.0) json["contrastRatio"] = exactly(std::exp(effect.contrast));
+    if (effect.blackPercent != 0.0) json["blackLevelPercent"] = exactly(effect.blackPercent);
+    if (effect.saturation != 0.0) json["saturationRatio"] = exactly(std::exp(effect.saturation));
+    if (effect.hueDegrees != 0.0) json["hueDegrees"] = exactly(effect.hueDegrees);
+    return json;
+}
+
+/// Of ratios the share by which they are unsure.
+Json uncertaintyJson(const rig::TurnEffect& u) {
+    Json json{{"exposureStops", exactly(u.exposureStops)},
+              {"whiteBalanceMired", exactly(u.whiteBalanceMired)},
+              {"tintDuv", exactly(u.tintDuv)}};
+    if (u.contrast != 0.0) json["contrastRatio"] = exactly(u.contrast);
+    if (u.blackPercent != 0.0) json["blackLevelPercent"] = exactly(u.blackPercent);
+    if (u.saturation != 0.0) json["saturationRatio"] = exactly(u.saturation);
+    if (u.hueDegrees != 0.0) json["hueDegrees"] = exactly(u.hueDegrees);
+    return json;
+}
+
+/// What was learned of the controls of one camera, one entry each.
+void addLearned(const rig::Camera& camera, const match::LearnedControls& learned, Json& list) {
+    const auto add =
+        [&](const char* control, const char* key, const match::Response& response, double perStep) {
+            if (response.takes == 0) return;
+            list.push_back({{"camera", camera.letter},
+                            {"control", control},
+                            {"perStep", {{key, response.share * perStep}}},
+                            {"uncertainty", {{key, response.uncertainty * std::abs(perStep)}}},
+                            {"takes", response.takes}});
+        };
+    // A step of exposure is a stop, one of white balance a mired of the dial.
+    add("exposure", "exposureStops", learned.exposure, 1.0);
+    add("whiteBalance", "whiteBalanceMired", learned.whiteBalance, 1.0);
+    add("tint", "tintDuv", learned.tint, camera.sheet.tintDuvPerStep);
+    for (const match::KnobResponse& knob : learned.knobs) {
+        if (knob.takes == 0) continue;
+        list.push_back({{"camera", camera.letter},
+                        {"control", knob.name},
+                        {"perStep", effectJson(knob.shown)},
+                        {"uncertainty", uncertaintyJson(knob.shownUncertainty)},
+                        {"takes", knob.takes}});
+    }
+}
+
+/// The numbers of a body's model; null where there is none.
+Json bodyJson(const match::CameraMatch& match) {
+    if (!match.body) return nullptr;
+    Json mixing = Json::array();
+    for (int row = 0; row < 3; ++row) {
+        mixing.push_back({exactly(match.body->mixing()(row, 0)),
+                          exactly(match.body->mixing()(row, 1)),
+                          exactly(match.body->mixing()(row, 2))});
+    }
+    return {{"saturation", exactly(match.body->saturation())},
+            {"hueDegrees", exactly(match.body->hueDegrees())},
+            {"mixing", mixing},
+            {"remainder", exactly(match.body->remainder())}};
+}
+
+Json turnJson(const rig::Turn& turn) {
+    Json json{{"control", rig::nameOf(turn)}};
+    if (!turn.isAmount) json["from"] = turn.fromText;
+    json["to"] = turn.toText;
+    json["fromValue"] = turn.isAmount ? Json(nullptr) : Json(exactly(turn.fromValue));
+    json["toValue"] = turn.isAmount ? Json(nullptr) : Json(exactly(turn.toValue));
+    json["expected"] = Json::object();
+    if (!turn.effect.empty()) json["expected"][turn.effect] = exactly(turn.after);
+    json["change"] = effectJson(turn.change);
+    json["changeUncertainty"] = uncertaintyJson(turn.changeUncertainty);
+    json["reason"] = turn.reason;
+    json["isFine"] = turn.isFine;
+    return json;
+}
+
+constexpr std::array<std::pair<Quality, const char*>, 9> kKeys{
+    {{Quality::Exposure, "exposureStops"},
+     {Quality::WhiteBalance, "whiteBalanceMired"},
+     {Quality::Tint, "tintDuv"},
+     {Quality::Contrast, "contrastRatio"},
+     {Quality::BlackLevel, "blackLevelPercent"},
+     {Quality::Saturation, "saturationRatio"},
+     {Quality::Hue, "hueDegrees"},
+     {Quality::SkinLevel, "skinLevelPercent"},
+     {Quality::SkinHue, "skinHueDegrees"}}};
+
+Json measuredJson(const match::Measured& measured) {
+    return {{"value", exactly(measured.value)}, {"uncertainty", exactly(measured.uncertainty)}};
+}
+
+Json lightCastJson(const std::optional<match::LightCast>& cast) {
+    if (!cast) return nullptr;
+    return {{"mired", measuredJson(cast->mired)}, {"duv", measuredJson(cast->duv)}};
+}
+
+Json skinValuesJson(const match::SkinValues& values) {
+    return {
+        {"levelPercent", measuredJson(values.levelPercent)},
+        {"hueDegrees", measuredJson(values.hueDegrees)},
+        {"saturationPercent", measuredJson(values.saturationPercent)},
+        {"keyFillStops", values.keyFillStops ? measuredJson(*values.keyFillStops) : Json(nullptr)},
+        {"keyFillMired", values.keyFillMired ? measuredJson(*values.keyFillMired) : Json(nullptr)},
+        {"keyFillDuv", values.keyFillDuv ? measuredJson(*values.keyFillDuv) : Json(nullptr)},
+        {"keyCast", lightCastJson(values.keyCast)},
+        {"fillCast", lightCastJson(values.fillCast)},
+        {"backgroundStops",
+         values.backgroundStops ? measuredJson(*values.backgroundStops) : Json(nullptr)},
+        {"isManual", values.isManual},
+        {"brighterSide", values.isLeftBrighter ? "left" : "right"},
+        {"keySideInPicture", values.keySideInPicture},
+        {"clipped", values.isClipped}};
+}
+
+Json skinDifferencesJson(const std::vector<match::SkinDifference>& people) {
+    Json json = Json::array();
+    for (const match::SkinDifference& person : people) {
+        json.push_back({{"person", person.person},
+                        {"values", skinValuesJson(person.values)},
+                        {"differences",
+                         {{"levelPercent", differenceJson(person.levelPercent)},
+                          {"hueDegrees", differenceJson(person.hueDegrees)},
+                          {"saturationRatio", differenceJson(person.saturationRatio)},
+                          {"keyFillStops", differenceJson(person.keyFillStops)}}}});
+    }
+    return json;
+}
+
+Json cameraJson(const rig::Camera& camera,
+                const match::CameraMatch& match,
+                const rig::Reading* reading) {
+    Json differences;
+    for (const auto& [quality, key] : kKeys) {
+        differences[key] = differenceJson(match.differences.of(quality));
+        if (quality == Quality::Exposure && match.differences.sceneExposure) {
+            differences["sceneExposureStops"] = differenceJson(*match.differences.sceneExposure);
+        }
+        if (quality == Quality::Exposure && match.differences.turnedExposure)
+            differences["turnedExposureStops"] = differenceJson(*match.differences.turnedExposure);
+    }
+    Json turns = Json::array();
+    for (const rig::Turn& turn : match.plan.turns) turns.push_back(turnJson(turn));
+    Json json{{"camera", camera.letter}, {"differences", differences}};
+    const match::Difference& deltaE = match.differences.of(Quality::DeltaE);
+    json["deltaE2000"] =
+        deltaE.value ? deltaEJson(match.differences.colour, reading)
+                     : Json{{"mean", nullptr}, {"verdict", "unknown"}, {"reason", deltaE.reason}};
+    json["skin"] = skinDifferencesJson(match.skin);
+    json["turns"] = turns;
+    if (!match.plan.predicted.perPatch.empty()) {
+        json["predicted"] = {{"deltaE2000", deltaEJson(match.plan.predicted, reading)}};
+    }
+    json["model"] = bodyJson(match);
+    json["leftOver"] = Json::array();
+    for (const match::LeftOver& left : match.plan.leftOver) json["leftOver"].push_back(left.text);
+    json["notes"] = match.differences.notes;
+    return json;
+}
+
+void addHistory(const rig::Rig& rig, const jobs::History& history, Json& json) {
+    if (history.empty()) return;
+    Json list = Json::array();
+    for (const auto& [cameraId, points] : history) {
+        const rig::Camera* camera = rig::findCamera(rig, cameraId);
+        Json takes = Json::array();
+        for (const jobs::HistoryPoint& point : points) {
+            Json one{{"take", point.takeId}, {"number", point.takeNumber}};
+            for (const auto& [quality, key] : kKeys)
+                one[key] = differenceJson(point.qualities[static_cast<std::size_t>(quality)]);
+            takes.push_back(one);
+        }
+        list.push_back({{"camera", camera != nullptr ? camera->letter : ""}, {"takes", takes}});
+    }
+    json["history"] = list;
+}
+
+void addCosts(const rig::Rig& rig, const std::vector<jobs::TargetCost>& costs, Json& json) {
+    if (costs.empty()) return;
+    const auto letterOf = [&](const std::string& id) {
+        const rig::Camera* camera = rig::findCamera(rig, id);
+        return camera != nullptr ? camera->letter : std::string();
+    };
+    Json targets = Json::array();
+    for (const jobs::TargetCost& cost : costs) {
+        targets.push_back(
+            {{"target", letterOf(cost.cameraId)},
+             {"turns", cost.turns},
+             {"change", exactly(cost.change)},
+             {"deltaE2000After", cost.worstAfter ? Json(exactly(*cost.worstAfter)) : Json(nullptr)},
+             {"leftOver", cost.leftOver},
+             {"stiff", cost.isStiff}});
+    }
+    json["targets"] = targets;
+    const jobs::Recommendation best = recommendedReference(costs);
+    json["recommended"] = {{"target", letterOf(best.cameraId)}, {"reasons", best.reasons}};
+}
+
+}  // namespace
+
+std::string turnsJson(const rig::Rig& rig, const std::vector<rig::Turn>& turns) {
+    Json list = Json::array();
+    for (const rig::Turn& turn : turns) {
+        Json json = turnJson(turn);
+        const rig::Camera* camera = rig::findCamera(rig, turn.cameraId);
+        if (camera != nullptr) json["camera"] = camera->letter;
+        list.push_back(json);
+    }
+    return Json{{"version", 1}, {"done", list}}.dump(
+               1, ' ', false, Json::error_handler_t::replace) +
+           "\n";
+}
+
+std::string matchJson(const rig::Rig& rig,
+                      const rig::Take& take,
+                      const match::MatchReport& report,
+                      const std::vector<jobs::TargetCost>& costs,
+                      const jobs::History& history) {
+    const rig::Camera* reference = rig::findCamera(rig, report.referenceId);
+    Json cameras = Json::array();
+    Json learned = Json::array();
+    const words::FactTable facts = words::readingFacts(rig, take, report);
+    const std::vector<words::RestReason> rest = words::restReasons(rig, take, report);
+    for (const match::CameraMatch& match : report.cameras) {
+        const rig::Camera* camera = rig::findCamera(rig, match.cameraId);
+        if (match.isReference || camera == nullptr) continue;
+        addLearned(*camera, match.learned, learned);
+        const rig::Shot* shot = rig::findShot(take, match.cameraId);
+        Json json = cameraJson(
+            *camera, match, shot != nullptr && shot->reading ? &*shot->reading : nullptr);
+        const auto column =
+            std::find(facts.cameraIds.begin(), facts.cameraIds.end(), match.cameraId);
+        json["details"] =
+            factsJson(facts, static_cast<std::size_t>(column - facts.cameraIds.begin()));
+        Json left = Json::array();
+        for (const words::RestReason& one : rest) {
+            if (one.cameraId != match.cameraId) continue;
+            const auto key = std::find_if(kKeys.begin(), kKeys.end(), [&](const auto& pair) {
+                return pair.first == one.quality;
+            });
+            left.push_back({{"quantity", key != kKeys.end() ? key->second : "deltaE2000"},
+                            {"cause", nameOf(one.cause)},
+                            {"text", one.text}});
+        }
+        json["rest"] = left;
+        cameras.push_back(std::move(json));
+    }
+    Json json{{"version", 1},
+              {"reference", reference != nullptr ? reference->letter : ""},
+              {"judge", rig.judge},
+              {"take", take.id},
+              {"cameras", cameras},
+              {"learned", learned}};
+    if (reference == nullptr) json["target"] = report.targetWords;
+    addCosts(rig, costs, json);
+    addHistory(rig, history, json);
+    const auto pair = [&](const std::optional<match::WorstPair>& worst) -> Json {
+        if (!worst) return nullptr;
+        const rig::Camera* first = rig::findCamera(rig, worst->firstId);
+        const rig::Camera* second = rig::findCamera(rig, worst->secondId);
+        return {{"cameras",
+                 {first != nullptr ? first->letter : "", second != nullptr ? second->letter : ""}},
+                {"deltaE2000", exactly(worst->deltaE)},
+                {"uncertainty", exactly(worst->uncertainty)}};
+    };
+    json["worstPair"] = {{"now", pair(report.worstNow)}, {"predicted", pair(report.worstAfter)}};
+    return json.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
+}
+
+std::string lutJson(const rig::Rig& rig,
+                    const rig::Take& take,
+                    const std::vector<jobs::WrittenLut>& luts,
+                    jobs::LutUse use) {
+    Json cameras = Json::array();
+    for (const jobs::WrittenLut& lut : luts) {
+        Json json;
+        const rig::Camera* camera = rig::findCamera(rig, lut.cameraId);
+        json["camera"] = camera != nullptr ? camera->letter : "";
+        if (!lut.failure.empty()) {
+            json["error"] = lut.failure;
+            cameras.push_back(json);
+            continue;
+        }
+        const rig::Shot* shot = rig::findShot(take, lut.cameraId);
+        const rig::Reading* reading = shot != nullptr && shot->reading ? &*shot->reading : nullptr;
+        json["file"] = lut.file.string();
+        json["inputRange"] = use == jobs::LutUse::Monitor && !lut.cdl ? "limited" : "full";
+        if (lut.cdl) {
+            json["cdl"] = {{"slope", triple(lut.cdl->slope)},
+                           {"offset", triple(lut.cdl->offset)},
+                           {"power", triple(lut.cdl->power)},
+                           {"saturation", exactly(lut.cdl->saturation)}};
+        }
+        json["deltaE2000"] = {{"before", deltaEJson(lut.before, reading)},
+                              {"after", deltaEJson(lut.after, reading)}};
+        json["leftOutSignal"] = exactly(lut.leftOutSignal);
+        json["beyondShare"] = exactly(lut.beyondShare);
+        json["skinDeltaE2000"] = nullptr;
+        if (lut.skinBefore && lut.skinAfter)
+            json["skinDeltaE2000"] = {{"before", exactly(*lut.skinBefore)},
+                                      {"after", exactly(*lut.skinAfter)}};
+        cameras.push_back(json);
+    }
+    return Json{{"version", 1}, {"take", take.id}, {"cameras", cameras}}.dump(
+               1, ' ', false, Json::error_handler_t::replace) +
+           "\n";
+}
+
+std::string probeJson(const rig::Rig& rig, const jobs::Probe& probe) {
+    Json steps = Json::array();
+    for (const jobs::ProbeStep& step : probe.steps)
+        steps.push_back(
+            {{"value", exactly(step.value)}, {"text", step.text}, {"shot", step.isShot}});
+    const rig::Camera* camera = rig::findCamera(rig, probe.cameraId);
+    Json json{{"version", 1},
+              {"camera", camera != nullptr ? camera->letter : ""},
+              {"control", probe.control},
+              {"shoot", steps},
+              {"learned", nullptr}};
+    if (probe.isLearned)
+        json["learned"] = {{"per", probe.unit},
+                           {"perStep", effectJson(probe.perUnit)},
+                           {"uncertainty", uncertaintyJson(probe.uncertainty)},
+                           {"takes", probe.takes}};
+    return json.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
+}
+
+}  // namespace rigmatch::output

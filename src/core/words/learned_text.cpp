@@ -1,0 +1,88 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "words/learned_text.h"
+
+#include <cmath>
+
+#include "base/format.h"
+
+namespace rigmatch::words {
+namespace {
+
+std::string withError(double value, double error, int decimals, const char* unit) {
+    return base::signedFixed(value, decimals) + " ± " +
+           base::fixed(std::max(error, std::pow(10.0, -decimals)), decimals) + unit;
+}
+
+/// Every part of what a step does that is surely there.
+std::string knobText(const match::KnobResponse& knob) {
+    std::string text;
+    const auto add = [&](double value, double error, int decimals, const char* unit) {
+        if (std::abs(value) < 2.0 * error) return;
+        text += (text.empty() ? "" : ", ") + withError(value, error, decimals, unit);
+    };
+    const match::Change &by = knob.shown, &unsure = knob.shownUncertainty;
+    add(100.0 * by.contrast, 100.0 * unsure.contrast, 1, " % contrast");
+    add(by.blackPercent, unsure.blackPercent, 2, " % of signal at black");
+    add(100.0 * by.saturation, 100.0 * unsure.saturation, 1, " % saturation");
+    add(by.hueDegrees, unsure.hueDegrees, 1, "° hue");
+    add(by.exposureStops, unsure.exposureStops, 2, " stop");
+    add(by.whiteBalanceMired, unsure.whiteBalanceMired, 1, " mired");
+    return text.empty() ? "nothing that can be told" : text + " a step";
+}
+
+}  // namespace
+
+std::vector<LearnedRow> learnedRows(const rig::Camera& camera,
+                                    const match::LearnedControls& learned) {
+    std::vector<LearnedRow> rows;
+    const auto add = [&](const char* control, const match::Response& response, std::string effect) {
+        if (response.takes > 0) rows.push_back({control, std::move(effect), response.takes});
+    };
+    const auto share = [](const match::Response& response, const char* unit) {
+        return base::fixed(response.share, 2) + " ± " +
+               base::fixed(std::max(response.uncertainty, 0.01), 2) + unit;
+    };
+    add("Exposure", learned.exposure, share(learned.exposure, " stop per stop of its numbers"));
+    add("White balance",
+        learned.whiteBalance,
+        share(learned.whiteBalance, " mired per mired of its dial"));
+    const double step = camera.sheet.tintDuvPerStep;
+    add("Tint",
+        learned.tint,
+        withError(1000.0 * learned.tint.share * step,
+                  1000.0 * learned.tint.uncertainty * std::abs(step),
+                  2,
+                  " × 0.001 Duv a step"));
+    for (const match::KnobResponse& knob : learned.knobs) {
+        if (knob.takes > 0) rows.push_back({knob.name, knobText(knob), knob.takes});
+    }
+    return rows;
+}
+
+void keepLearned(const match::LearnedControls& learned, rig::ControlSheet& sheet) {
+    if (learned.tint.takes > 0) sheet.tintDuvPerStep *= learned.tint.share;
+    for (const match::KnobResponse& knob : learned.knobs) {
+        if (knob.takes == 0) continue;
+        for (rig::Knob& own : sheet.knobs) {
+            if (own.name != knob.name) continue;
+            switch (own.kind) {
+                case rig::KnobKind::Contrast:
+                    own.perStep = std::exp(knob.shown.contrast) - 1.0;
+                    break;
+                case rig::KnobKind::Black:
+                    own.perStep = knob.shown.blackPercent;
+                    break;
+                case rig::KnobKind::Saturation:
+                    own.perStep = std::exp(knob.shown.saturation) - 1.0;
+                    break;
+                case rig::KnobKind::Hue:
+                    own.perStep = knob.shown.hueDegrees;
+                    break;
+                case rig::KnobKind::Other:
+                    break;
+            }
+        }
+    }
+}
+
+}  // namespace rigmatch::words

@@ -1,0 +1,26 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "match/learning.h"
+#include "rig/rig.h"
+
+namespace rigmatch::words {
+
+/// How one control answered, in words: "Tint", "0.00140 ± 0.00020 Duv a step".
+struct LearnedRow {
+    std::string control;
+    std::string effect;
+    int takes = 0;
+};
+/// Of every control of which something was learned.
+[[nodiscard]] std::vector<LearnedRow> learnedRows(const rig::Camera& camera,
+                                                  const match::LearnedControls& learned);
+
+/// Writes what steps of tint and of knobs do into the camera's sheet, where a template takes it to
+/// other rigs.
+void keepLearned(const match::LearnedControls& learned, rig::ControlSheet& sheet);
+
+}  // namespace rigmatch::words

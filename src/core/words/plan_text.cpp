@@ -1,0 +1,47 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "words/plan_text.h"
+
+#include <vector>
+
+#include "plan/analysis.h"
+#include "plan/camera_sheet.h"
+
+namespace rigmatch::words {
+namespace {
+
+void printFacts(const std::vector<plan::Fact>& facts, std::string& text) {
+    for (const plan::Fact& fact : facts) {
+        text += "  " + fact.title + ": " + fact.value;
+        if (fact.level != plan::Level::Fine)
+            text += std::string(" (") + plan::levelName(fact.level) + ")";
+        text += "\n";
+        if (!fact.why.empty()) text += "      " + fact.why + "\n";
+        if (!fact.change.empty()) text += "      → " + fact.change + "\n";
+    }
+}
+
+}  // namespace
+
+std::string planText(const rig::Rig& rig) {
+    const plan::SetAnalysis set(rig);
+    std::string text = rig.name + "\n\nRoom\n";
+    printFacts(set.facts({}), text);
+    for (const rig::PlanObject& object : rig.plan->objects) {
+        const plan::PlacedCamera* camera = set.cameraOf(object.id);
+        text += "\n" + (camera == nullptr ? std::string() : camera->camera->letter + " ") +
+                plan::nameOf(object) + "\n";
+        printFacts(set.facts(object.id), text);
+    }
+    for (const rig::Camera& camera : rig.cameras) {
+        text += "\nSheet of camera " + camera.letter + "\n";
+        printFacts(plan::sheetFacts(rig, camera), text);
+    }
+    text += "\nNotes\n";
+    for (const plan::Note& note : set.notes()) {
+        text += std::string("  ") + (note.level == plan::Level::Off ? "▼ " : "△ ") + note.text +
+                " " + note.change + "\n";
+    }
+    return text;
+}
+
+}  // namespace rigmatch::words
