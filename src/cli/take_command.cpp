@@ -28,6 +28,7 @@ std::string localTime() {
 /// The purposes by their names, for --help.
 std::vector<std::string> purposeNames() {
     std::vector<std::string> names;
+    names.reserve(rig::kPurposes.size());
     for (const rig::Purpose purpose : rig::kPurposes) names.emplace_back(rig::nameOf(purpose));
     return names;
 }

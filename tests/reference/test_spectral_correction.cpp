@@ -98,7 +98,7 @@ private Q_SLOTS:
         std::vector<double> patches, out, outBefore, skin, skinBefore, bound;
         double worse = 0.0;
         int remainders = 0;
-        const int count = support::sampleSize(100, 20);
+        const int count = support::sampleSize(400, 40);
         for (int i = 0; i < count; ++i) {
             const Spectrum& light = lights[static_cast<std::size_t>(i) % lights.size()];
             const Recorder mine{support::SpectralCamera(random, light), randomLook(random)};
@@ -161,9 +161,10 @@ private Q_SLOTS:
             quantile(skin, 0.9),
             quantile(skinBefore, 0.5),
             quantile(skinBefore, 0.9));
-        QVERIFY(quantile(patches, 0.5) <= 0.75);
+        QVERIFY(quantile(patches, 0.5) <= 0.7);
         // As near as colours that two sensors see unlike can come.
-        QVERIFY(mean(out) <= 1.25 * mean(bound));
+        QVERIFY(mean(out) <= 1.1 * mean(bound));
+        if (support::isFullSample()) QVERIFY(mean(out) <= 1.2);
         QVERIFY(quantile(skin, 0.5) <= 2.0);
         QVERIFY(quantile(skin, 0.9) <= 3.5);
         QVERIFY(worse <= 0.5);

@@ -42,7 +42,8 @@ QList<SheetChoice> withUnknown(QList<SheetChoice> list) {
     return list;
 }
 /// A control with a list of allowed numbers.
-SheetRow listed(const char* key, const char* title, Number number, Values values, Words text) {
+SheetRow listed(
+    const char* key, const char* title, Number number, Values values, const Words& text) {
     SheetRow row = setting(key, title);
     row.value = [number](const Camera& c) {
         return valueOf(c.settings.*number, (c.settings.*number).value());

@@ -40,7 +40,7 @@ bool isForgotten(base::Told<T>& setting, const QVariant& value) {
 
 /// A control with a list of allowed numbers.
 [[nodiscard]] SheetRow listed(
-    const char* key, const char* title, Number number, Values values, Words text);
+    const char* key, const char* title, Number number, Values values, const Words& text);
 /// One that is on or off, where the body has it.
 [[nodiscard]] SheetRow flag(const char* key,
                             const char* title,

@@ -25,7 +25,7 @@ JobRunner::~JobRunner() {
     m_quickPool.waitForDone();
 }
 
-void JobRunner::startWaited(const QString& title, QObject* context, Work work) {
+void JobRunner::startWaited(const QString& title, QObject* context, const Work& work) {
     struct Left {
         std::mutex mutex;
         std::condition_variable isThere;

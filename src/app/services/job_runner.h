@@ -80,7 +80,7 @@ private:
         };
     }
     int startErased(QThreadPool& pool, const QString& title, QObject* context, Work work);
-    void startWaited(const QString& title, QObject* context, Work work);
+    void startWaited(const QString& title, QObject* context, const Work& work);
     void progressed(int job, double fraction, const QString& stage);
     void finished(int job);
 

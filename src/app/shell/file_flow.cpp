@@ -60,7 +60,7 @@ void FileFlow::remember(const QString& path) {
     Q_EMIT recentChanged();
 }
 
-void FileFlow::settleThen(std::function<void()> go) {
+void FileFlow::settleThen(const std::function<void()>& go) {
     // What is open stays open, journal and all, until something else has really taken its place.
     if (!m_context.document.isModified()) {
         go();
@@ -220,7 +220,8 @@ void FileFlow::offerRecoveries() {
     offerNext(std::make_shared<const std::vector<rig::Recovery>>(found), 0);
 }
 
-void FileFlow::offerNext(std::shared_ptr<const std::vector<rig::Recovery>> all, std::size_t index) {
+void FileFlow::offerNext(const std::shared_ptr<const std::vector<rig::Recovery>>& all,
+                         std::size_t index) {
     if (index >= all->size()) return;
     const rig::Recovery& recovery = (*all)[index];
     const QString file = plain(recovery.document.filename().string());

@@ -29,7 +29,7 @@ public:
     /// Offers what sessions left behind that did not end by themselves, one rig after the other.
     void offerRecoveries();
     /// Calls `go` once the rig is saved or given up; does nothing where the user cancels.
-    void settleThen(std::function<void()> go);
+    void settleThen(const std::function<void()>& go);
     [[nodiscard]] QStringList recentFiles() const;
 
 Q_SIGNALS:
@@ -40,7 +40,7 @@ Q_SIGNALS:
 private:
     void load(const QString& path);
     void openSaved(const QString& absolute, const std::function<void()>& then);
-    void offerNext(std::shared_ptr<const std::vector<rig::Recovery>> all, std::size_t index);
+    void offerNext(const std::shared_ptr<const std::vector<rig::Recovery>>& all, std::size_t index);
     void saveTo(const QString& path, const std::function<void()>& then);
     void write(const QString& path,
                const std::function<void()>& then,

@@ -185,7 +185,7 @@ QAction* MainWindow::addAction(QMenu* menu,
                                const QString& text,
                                const QString& objectName,
                                const QKeySequence& keys,
-                               std::function<void()> act) {
+                               const std::function<void()>& act) {
     auto* action = menu->addAction(text);
     action->setObjectName(objectName);
     action->setShortcut(keys);

@@ -61,7 +61,7 @@ private:
                        const QString& text,
                        const QString& objectName,
                        const QKeySequence& keys,
-                       std::function<void()> act);
+                       const std::function<void()>& act);
     void refreshRail();
     void refreshRecent();
     void refreshTitle();

@@ -60,7 +60,8 @@ QRectF PatchQuilt::cell(int index) const {
     const int rows = std::max(1, (count + m_columns - 1) / m_columns);
     const double w = width() / double(m_columns);
     const double h = height() / double(rows);
-    return QRectF(index % m_columns * w, index / m_columns * h, w, h).adjusted(3, 3, -3, -2);
+    const int column = index % m_columns, row = index / m_columns;
+    return QRectF(column * w, row * h, w, h).adjusted(3, 3, -3, -2);
 }
 
 int PatchQuilt::patchAt(const QPointF& position) const {

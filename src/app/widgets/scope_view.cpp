@@ -113,11 +113,12 @@ QString ScopeView::figures(Kind kind, const Trace& trace) {
     if (kind == Kind::Vectorscope && trace.vectorscope) {
         double cb = 0.0, cr = 0.0, all = 0.0;
         const scope::Vectorscope& vectors = *trace.vectorscope;
+        const int middle = vectors.size / 2;
         for (int y = 0; y < vectors.size; ++y) {
             for (int x = 0; x < vectors.size; ++x) {
                 const double count = vectors.at(x, y);
-                cb += count * (x - vectors.size / 2);
-                cr += count * (y - vectors.size / 2);
+                cb += count * (x - middle);
+                cr += count * (y - middle);
                 all += count;
             }
         }
@@ -165,11 +166,10 @@ QVector<QRectF> ScopeView::fields() const {
     const double width = (all.width() - kScopeGap * (columns - 1)) / columns;
     const double height = (all.height() - kScopeGap * (rows - 1)) / rows;
     QVector<QRectF> areas;
-    for (int i = 0; i < count; ++i)
-        areas << QRectF((i % columns) * (width + kScopeGap),
-                        (i / columns) * (height + kScopeGap),
-                        width,
-                        height);
+    for (int i = 0; i < count; ++i) {
+        const int column = i % columns, row = i / columns;
+        areas << QRectF(column * (width + kScopeGap), row * (height + kScopeGap), width, height);
+    }
     return areas;
 }
 

@@ -92,10 +92,9 @@ QVector<QRectF> StripView::cells() const {
     const double top = all.center().y() - (rows * height + (rows - 1) * kGap) / 2.0;
     QVector<QRectF> areas;
     for (int i = 0; i < count; ++i) {
-        areas << QRectF(left + (i % best) * (largest + kGap),
-                        top + (i / best) * (height + kGap),
-                        largest,
-                        height);
+        const int column = i % best, row = i / best;
+        areas << QRectF(
+            left + column * (largest + kGap), top + row * (height + kGap), largest, height);
     }
     return areas;
 }

@@ -19,7 +19,7 @@ std::string fixed(double value, int decimals) {
 }
 
 std::string signedFixed(double value, int decimals) {
-    const std::string digits = fixed(std::abs(value), decimals);
+    std::string digits = fixed(std::abs(value), decimals);
     if (digits.find_first_not_of("0.") == std::string::npos) return digits;
     return (value < 0 ? "\u2212" : "+") + digits;
 }

@@ -44,7 +44,9 @@ void draw(cairo_t* page, const SheetPicture& picture, double x, double y) {
             const std::uint32_t pixel = static_cast<std::uint32_t>(picture.rgb[at]) << 16U |
                                         static_cast<std::uint32_t>(picture.rgb[at + 1]) << 8U |
                                         static_cast<std::uint32_t>(picture.rgb[at + 2]);
-            std::memcpy(data + row * stride + 4 * column, &pixel, sizeof(pixel));
+            std::memcpy(data + std::ptrdiff_t{stride} * row + std::ptrdiff_t{4} * column,
+                        &pixel,
+                        sizeof(pixel));
         }
     }
     cairo_surface_mark_dirty(image.get());

@@ -101,9 +101,10 @@ void patches(cairo_t* page, const chart::ReferenceChart& chart, const FieldOnPag
             signal[c] =
                 std::clamp(curve.encode(chart.patches[i].linear(static_cast<long>(c))), 0.0, 1.0);
         cairo_set_source_rgb(page, signal[0], signal[1], signal[2]);
+        const std::size_t column = i % chart.columns, row = i / chart.columns;
         cairo_rectangle(page,
-                        field.left + kPitchMm * static_cast<double>(i % chart.columns),
-                        field.top + kPitchMm * static_cast<double>(i / chart.columns),
+                        field.left + kPitchMm * static_cast<double>(column),
+                        field.top + kPitchMm * static_cast<double>(row),
                         side,
                         side);
         cairo_fill(page);

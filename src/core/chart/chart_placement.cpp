@@ -306,7 +306,7 @@ ChartPlacer::~ChartPlacer() = default;
 std::optional<Placement> ChartPlacer::best(const StretchedPicture& colour,
                                            const PatchLattice& lattice) const {
     const SiteMap sites(colour, lattice);
-    const auto upright = bestOneWay(sites, lattice, *m_likeness, false);
+    auto upright = bestOneWay(sites, lattice, *m_likeness, false);
     if (upright && upright->score > kAgrees) return upright;
     const auto mirrored = bestOneWay(sites, lattice, *m_likeness, true);
     return mirrored && (!upright || mirrored->score > upright->score) ? mirrored : upright;

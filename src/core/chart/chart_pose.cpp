@@ -11,9 +11,9 @@ image::Homography ChartPose::fieldToPicture() const {
 }
 
 image::Point ChartPose::patchCentre(std::size_t patch) const {
-    const auto column = static_cast<double>(patch % columns);
-    const auto row = static_cast<double>(patch / columns);
-    return {(column + 0.5 * patchShare) / stepsAcross(), (row + 0.5 * patchShare) / stepsDown()};
+    const std::size_t column = patch % columns, row = patch / columns;
+    return {(static_cast<double>(column) + 0.5 * patchShare) / stepsAcross(),
+            (static_cast<double>(row) + 0.5 * patchShare) / stepsDown()};
 }
 
 image::Point ChartPose::patchCentrePx(std::size_t patch) const {

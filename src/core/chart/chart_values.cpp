@@ -231,6 +231,7 @@ base::Result<PatchValues> fromCgats(const std::string& text, const std::string& 
     // A table may count its columns without ever naming them.
     const int count = names != nullptr ? declared : 0;
     std::vector<std::string> head;
+    head.reserve(static_cast<std::size_t>(std::max(count, 0)));
     for (int i = 0; i < count; ++i) head.emplace_back(names[i] != nullptr ? names[i] : "");
     const auto columns = columnsOf(head);
     if (!columns) return noColumns(file, head);

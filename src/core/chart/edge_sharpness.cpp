@@ -171,6 +171,7 @@ bool straighten(std::vector<Spot>& spots, const Step& step) {
 /// another half's value at that place is not.
 double overshootOf(const std::vector<Spot>& spots, const Step& step) {
     std::vector<double> places;
+    places.reserve(spots.size());
     for (const Spot& spot : spots) places.push_back(spot.along);
     const double middle = image::median(places);
     std::array<std::vector<Spot>, 2> halves;

@@ -146,7 +146,7 @@ private:
         m_queue.push_back({{column, row, patch}, basis});
     }
 
-    void extend(const Open open) {
+    void extend(const Open& open) {
         static constexpr std::array<std::pair<int, int>, 4> kSteps{
             {{1, 0}, {-1, 0}, {0, 1}, {0, -1}}};
         for (const auto& [dc, dr] : kSteps) {

@@ -27,8 +27,7 @@ base::Result<base::Mired> miredShift(base::Kelvin from, base::Kelvin to) {
 }
 
 base::Result<base::Kelvin> dialFor(base::Kelvin dial, base::Mired tooWarm) {
-    const auto from = checked(dial);
-    if (!from) return from;
+    if (auto from = checked(dial); !from) return from;
     return checked(kelvinOf(miredOf(dial) + tooWarm));
 }
 

@@ -84,6 +84,7 @@ std::vector<Tile> smallTilesOf(const cv::Mat& picture) {
     const auto places = [&](double length) {
         const int count = static_cast<int>(std::ceil((length - side) / (0.5 * side))) + 1;
         std::vector<double> at;
+        at.reserve(static_cast<std::size_t>(std::max(count, 0)));
         for (int i = 0; i < count; ++i) at.push_back((length - side) * i / std::max(1, count - 1));
         return at;
     };
@@ -200,8 +201,9 @@ std::vector<Find> FaceFinder::State::detect(const cv::Mat& picture,
     for (int i = 0; i < kAnchors; ++i) {
         const double score = sigmoid(double(scores.at<float>(i, 0)));
         if (score < least) continue;
-        const double anchorX = (i % kGrid + 0.5) / kGrid * kInput;
-        const double anchorY = (i / kGrid + 0.5) / kGrid * kInput;
+        const int column = i % kGrid, row = i / kGrid;
+        const double anchorX = (column + 0.5) / kGrid * kInput;
+        const double anchorY = (row + 0.5) / kGrid * kInput;
         const float* v = values.ptr<float>(i);
         const auto place = [&](int k) {
             return cv::Point2d(tile.left + (anchorX + double(v[k])) * scale,
@@ -291,7 +293,7 @@ void FaceFinder::State::look(const FacePicture& picture, const Find& find, Face&
     cv::Mat points;
     for (const cv::Mat& output : outputs) {
         if (output.total() == 1) face.presence = sigmoid(double(output.ptr<float>()[0]));
-        if (output.total() == 468 * 3) points = output.reshape(1, 468);
+        if (output.total() == std::size_t{468} * 3) points = output.reshape(1, 468);
     }
     meshBox = {};
     if (points.empty()) return;

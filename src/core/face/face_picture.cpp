@@ -48,8 +48,8 @@ FacePicture stretched(const image::Frame& small) {
         for (int x = 0; x < small.width; ++x) {
             for (int c = 0; c < 3; ++c) {
                 const float value = (small.at(c, x, y) - low) / (high - low);
-                row[x][c] = lifted[static_cast<std::size_t>(
-                    std::clamp(value, 0.0F, 1.0F) * kLevels + 0.5F)];
+                const long level = std::lround(std::clamp(value, 0.0F, 1.0F) * kLevels);
+                row[x][c] = lifted[static_cast<std::size_t>(level)];
             }
         }
     }

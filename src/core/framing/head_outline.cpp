@@ -213,7 +213,7 @@ HeadOutline headOutline(const image::CodedFrame& frame, const face::Face& face) 
     double highest = crop.picture.rows, strength = 0.0, column = kBeside * kUnit;
     for (int x = std::max(3, from); x < std::min(crop.picture.cols - 3, to); ++x) {
         std::vector<double> rows;
-        for (int dx = -3; dx <= 3; ++dx) rows.push_back(edge[static_cast<std::size_t>(x + dx)]);
+        for (int at = x - 3; at <= x + 3; ++at) rows.push_back(edge[static_cast<std::size_t>(at)]);
         const double row = image::median(rows);
         if (row < 0.0 || row >= highest) continue;
         const Step step = stepNear(crop.picture, x, static_cast<int>(row));

@@ -36,6 +36,7 @@ double medianDoubt(const std::vector<double>& values, double least) {
     constexpr double kOfMedian = 1.2533, kAlike = 9.0;  // of a mean's error (normal values)
     const double middle = image::median(values);
     std::vector<double> apart;
+    apart.reserve(values.size());
     for (const double value : values) apart.push_back(std::abs(value - middle));
     const double sigma = 1.4826 * image::median(apart);
     const double count = std::max(1.0, static_cast<double>(values.size()) / kAlike);

@@ -205,6 +205,7 @@ Solved solved(std::vector<Tile>& tiles, double width, bool isBent) {
     result.change = p;
     // Tiles scatter more than their pixels: the whole is scaled by how they really do.
     std::vector<double> distances;
+    distances.reserve(tiles.size());
     for (const Tile& tile : tiles) distances.push_back((kStudent + 2.0) / tile.weight - kStudent);
     const double usual = image::median(distances) / 1.386;  // of two degrees of freedom
     result.spread *= kWider * std::max(usual, 0.25);

@@ -65,10 +65,12 @@ void paste(const image::Frame& picture, int left, image::Frame& canvas) {
     const int x0 = left + (kHalfWidth - picture.width) / 2, y0 = (kHalfHeight - picture.height) / 2;
     for (std::size_t c = 0; c < 3; ++c) {
         for (int y = 0; y < picture.height; ++y) {
-            const auto* row = &picture.channels[c][static_cast<std::size_t>(y * picture.width)];
+            const auto* row =
+                picture.channels[c].data() + std::ptrdiff_t{picture.width} * std::ptrdiff_t{y};
             std::copy(row,
                       row + picture.width,
-                      &canvas.channels[c][static_cast<std::size_t>((y0 + y) * canvas.width + x0)]);
+                      canvas.channels[c].data() +
+                          std::ptrdiff_t{canvas.width} * std::ptrdiff_t{y0 + y} + x0);
         }
     }
 }

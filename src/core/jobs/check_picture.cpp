@@ -8,6 +8,7 @@
 #include "base/format.h"
 #include "card/picture_sheet.h"
 #include "colour/viewing_lut.h"
+#include "image/frame.h"
 #include "jobs/picture_job.h"
 
 namespace rigmatch::jobs {

@@ -82,6 +82,7 @@ std::vector<Candidate> candidatesOf(const rig::Rig& rig,
         }
     }
     std::vector<Candidate> all;
+    all.reserve(newest.size());
     for (auto& [profile, candidate] : newest) all.push_back(std::move(candidate));
     return all;
 }

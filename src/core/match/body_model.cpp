@@ -26,7 +26,12 @@ constexpr double kSaturationPrior = 0.2;
 constexpr double kHuePrior = 3.0;     // degrees
 constexpr double kGainPrior = 1.0;    // stops
 constexpr double kCurvePrior = 0.05;  // signal, of a point of the curve about the measured grey
-constexpr double kBodyError = 0.006;  // signal: what no model of a body meets
+// What no model of a body meets: in signal, of neutrals and of colours, and in light (1 is diffuse
+// white), by which unlike sensors see one colour unlike: of dark colours no less than of light
+// ones.
+constexpr double kNeutralError = 0.002;
+constexpr double kBodyError = 0.003;
+constexpr double kUnlikeLight = 0.007;
 constexpr double kHuber = 2.0;
 constexpr int kRounds = 3;  // of reweighting
 
@@ -82,7 +87,8 @@ struct SeenBody {
     Vector3d light, signal, weight;  ///< weight: one over its standard deviation
 };
 
-std::vector<SeenBody> seenOf(const rig::Reading& reading) {
+std::vector<SeenBody> seenOf(const rig::Reading& reading, const ToneCurve& curve) {
+    constexpr double kDarkest = 0.02;  // of light, where the curve's slope is looked up
     std::vector<SeenBody> seen;
     for (const rig::PatchReading& patch : reading.patches) {
         if (!rig::isUsable(patch)) continue;
@@ -91,8 +97,12 @@ std::vector<SeenBody> seenOf(const rig::Reading& reading) {
             const auto i = static_cast<int>(c);
             one.light[i] = patch.nominalLinear[c];
             one.signal[i] = patch.signal[c];
-            one.weight[i] = (patch.isNeutral ? std::numbers::sqrt2 : 1.0) /
-                            std::hypot(kBodyError, patch.standardError[c]);
+            const double light = std::max(patch.nominalLinear[c], kDarkest);
+            const double slope =
+                curve.slopeAt(std::log2(light / base::kMidGrey)) / (light * std::numbers::ln2);
+            const double error =
+                patch.isNeutral ? kNeutralError : std::hypot(kBodyError, kUnlikeLight * slope);
+            one.weight[i] = 1.0 / std::hypot(error, patch.standardError[c]);
         }
         seen.push_back(one);
     }
@@ -176,7 +186,7 @@ BodyModel::BodyModel(const rig::Reading& reading, const NeutralFit& neutrals)
 }
 
 void BodyModel::fit(const rig::Reading& reading, const NeutralFit& neutrals) {
-    const std::vector<SeenBody> seen = seenOf(reading);
+    const std::vector<SeenBody> seen = seenOf(reading, neutrals.curve);
     constexpr std::size_t kFewestPatches = 12;  // fewer tell no mixing
     if (seen.size() < kFewestPatches || !neutrals.isCastKnown) return;
     BodyResiduals residuals{

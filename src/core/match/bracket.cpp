@@ -52,6 +52,7 @@ std::vector<CurvePoint> pooled(std::vector<CurvePoint> points) {
         }
     }
     std::vector<CurvePoint> result;
+    result.reserve(pools.size());
     for (const Pool& pool : pools) result.push_back({pool.stops, pool.signal});
     return result;
 }

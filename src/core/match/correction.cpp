@@ -12,15 +12,19 @@ namespace {
 using Eigen::Matrix3d;
 using Eigen::Vector3d;
 
-constexpr std::array kRidges{0.003, 0.02, 0.1};  // of the patches' own weight, toward the models
-constexpr double kOwnPatches = 1.1;
+// The matrix, as the mean of a posterior (docs/sources.md, 6.7): neutrals stay as the models have
+// them, worth that many patches; bodies that are made to show one picture mix their channels alike,
+// worth that much light of every channel.
+constexpr double kNeutralWorth = 300.0;
+constexpr double kAlike = 0.1;
+constexpr double kOwnPatches = 1.5;
 constexpr double kWorth = 0.97;  // a refinement stays where patches left out come this much nearer
 // The remainder, as a Gaussian process over the corrected signal (Rasmussen and Williams 2006, 2.2
 // and 5.12).
 constexpr double kAmplitude = 0.02;  // signal
 // How far one colour speaks for another, and what repeats of no patch, signal: those by which
 // patches that are left out come nearest.
-constexpr std::array kLengths{0.15, 0.3, 0.6};
+constexpr std::array kLengths{0.1, 0.2};
 constexpr std::array kLeastNoises{0.0015, 0.004};
 constexpr double kGreyNoise = 0.001;
 constexpr int kGreys = 33;
@@ -61,10 +65,9 @@ Correction::Correction(const rig::Reading& camera,
         const rig::PatchReading& b = reference.patches[i];
         if (!rig::isUsable(a) || !rig::isUsable(b)) continue;
         Pair pair{mine.lightOf(a.signal), theirs.lightOf(b.signal), {}, a.signal, b.signal};
-        for (int c = 0; c < 3; ++c) {
-            const double stops = std::log2(std::max(pair.theirs[c], 1e-5) / 0.18);
-            pair.weight[c] = theirs.curve().slopeAt(stops) / std::max(pair.theirs[c], 0.005);
-        }
+        // By what eyes make of light, a little: sensors differ by light.
+        for (int c = 0; c < 3; ++c)
+            pair.weight[c] = std::pow(std::max(pair.theirs[c], 0.01), -0.15);
         if (a.isNeutral) pair.weight *= std::sqrt(2.0);
         double variance = 0.0;
         for (std::size_t c = 0; c < 3; ++c)
@@ -83,21 +86,20 @@ Correction::Correction(const rig::Reading& camera,
     }
     // The models were made with every patch: left out, they would lie farther off.
     double best = kOwnPatches * m_left.leftOut;
-    for (const double ridge : kRidges) {
-        double leftOut = 0.0;
-        for (std::size_t i = 0; i < pairs.size(); ++i) {
-            const LightMap map{refined(pairs, models.matrix, ridge, i), models.roots};
-            leftOut += distance(through(map, pairs[i].camera), pairs[i].reference) / count;
-        }
-        if (leftOut >= best) continue;
+    double leftOut = 0.0;
+    for (std::size_t i = 0; i < pairs.size(); ++i) {
+        const LightMap map{refined(pairs, models.matrix, i), models.roots};
+        leftOut += distance(through(map, pairs[i].camera), pairs[i].reference) / count;
+    }
+    if (leftOut < best) {
         best = m_left.leftOut = leftOut;
-        m_map.matrix = refined(pairs, models.matrix, ridge, kNone);
+        m_map.matrix = refined(pairs, models.matrix, kNone);
     }
     const LightMap plain = m_map;
     for (const double ridge : kRootRidges) {
-        const double leftOut = leftOutOf(pairs, plain, ridge);
-        if (leftOut >= kWorth * best) continue;
-        best = m_left.leftOut = leftOut;
+        const double without = leftOutOf(pairs, plain, ridge);
+        if (without >= kWorth * best) continue;
+        best = m_left.leftOut = without;
         m_map.roots = refinedRoots(pairs, plain.matrix, ridge, kNone);
     }
     fitRemainder(pairs);
@@ -150,6 +152,7 @@ void Correction::fitRemainder(const std::vector<Pair>& pairs) {
     double best = kWorthRemainder * without;
     for (const double least : kLeastNoises) {
         std::vector<double> noise;
+        noise.reserve(places.size());
         for (const Pair& pair : pairs) noise.push_back(std::max(pair.noise, least));
         noise.resize(places.size(), kGreyNoise);
         for (const double length : kLengths) {
@@ -178,38 +181,32 @@ std::array<double, 3> Correction::corrected(const std::array<double, 3>& signal)
     return {full[0], full[1], full[2]};
 }
 
-/// Weighted least squares per row on what `matrix` leaves, by `featuresOf` a light, drawn toward
-/// nothing.
-template <class Features>
-Matrix3d Correction::solved(const std::vector<Pair>& pairs,
-                            const Matrix3d& matrix,
-                            double ridge,
-                            std::size_t without,
-                            const Features& featuresOf) const {
+/// Weighted least squares per row, without one patch; the neutral stays where `about` takes it.
+Matrix3d Correction::refined(const std::vector<Pair>& pairs,
+                             const Matrix3d& about,
+                             std::size_t without) const {
+    constexpr double kGrey = 0.3;  // light of the neutral, about the middle of a chart's
+    const Vector3d grey = kGrey * m_neutral, to = about * grey;
     Matrix3d solution;
     for (int row = 0; row < 3; ++row) {
         Matrix3d normal = Matrix3d::Zero();
         Vector3d right = Vector3d::Zero();
+        double sum = 0.0;
         for (std::size_t i = 0; i < pairs.size(); ++i) {
             if (i == without) continue;
             const double w = pairs[i].weight[row] * pairs[i].weight[row];
-            const Vector3d features = featuresOf(pairs[i].mine);
-            normal += w * features * features.transpose();
-            right += w * features * (pairs[i].theirs[row] - matrix.row(row).dot(pairs[i].mine));
+            sum += w;
+            normal += w * pairs[i].mine * pairs[i].mine.transpose();
+            right += w * pairs[i].mine * pairs[i].theirs[row];
         }
-        normal.diagonal().array() += ridge * std::max(normal.trace(), 1e-12) / 3.0;
+        const double one = sum / static_cast<double>(std::max<std::size_t>(pairs.size(), 1));
+        normal += one * kNeutralWorth * grey * grey.transpose();
+        right += one * kNeutralWorth * to[row] * grey;
+        normal.diagonal().array() += one * kAlike;
+        right[row] += one * kAlike * to[row] / grey[row];
         solution.row(row) = normal.ldlt().solve(right).transpose();
     }
     return solution;
-}
-
-Matrix3d Correction::refined(const std::vector<Pair>& pairs,
-                             const Matrix3d& about,
-                             double ridge,
-                             std::size_t without) const {
-    return about + solved(pairs, about, ridge, without, [](const Vector3d& light) -> Vector3d {
-               return light;
-           });
 }
 
 /// Geometric means of two channels over their arithmetic ones, neutrals at nothing (Finlayson,
@@ -222,12 +219,26 @@ Vector3d Correction::mixtures(const Vector3d& light) const {
     return {mixture(0, 1), mixture(1, 2), mixture(0, 2)};
 }
 
+/// Weighted least squares per row on what `matrix` leaves, drawn toward nothing.
 Matrix3d Correction::refinedRoots(const std::vector<Pair>& pairs,
                                   const Matrix3d& matrix,
                                   double ridge,
                                   std::size_t without) const {
-    return solved(
-        pairs, matrix, ridge, without, [this](const Vector3d& light) { return mixtures(light); });
+    Matrix3d solution;
+    for (int row = 0; row < 3; ++row) {
+        Matrix3d normal = Matrix3d::Zero();
+        Vector3d right = Vector3d::Zero();
+        for (std::size_t i = 0; i < pairs.size(); ++i) {
+            if (i == without) continue;
+            const double w = pairs[i].weight[row] * pairs[i].weight[row];
+            const Vector3d features = mixtures(pairs[i].mine);
+            normal += w * features * features.transpose();
+            right += w * features * (pairs[i].theirs[row] - matrix.row(row).dot(pairs[i].mine));
+        }
+        normal.diagonal().array() += ridge * std::max(normal.trace(), 1e-12) / 3.0;
+        solution.row(row) = normal.ldlt().solve(right).transpose();
+    }
+    return solution;
 }
 
 double Correction::leftOutOf(const std::vector<Pair>& pairs,

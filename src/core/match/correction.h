@@ -13,8 +13,9 @@ namespace rigmatch::match {
 /// what the two bodies make of it. (docs/sources.md, 6.7.)
 class Correction {
 public:
-    /// Readings of one chart in one light. The matrix is that of the two models, moved toward the
-    /// patches only where patches that were left out of the fit come nearer by it.
+    /// Readings of one chart in one light. The matrix takes the patches to each other, neutrals as
+    /// the two models have them; it stays that of the models where patches that were left out of
+    /// the fit lie farther off by it.
     Correction(const rig::Reading& camera,
                const BodyModel& mine,
                const rig::Reading& reference,
@@ -54,15 +55,8 @@ private:
                                                const Eigen::Matrix3d& matrix,
                                                double ridge,
                                                std::size_t without) const;
-    template <class Features>
-    [[nodiscard]] Eigen::Matrix3d solved(const std::vector<Pair>& pairs,
-                                         const Eigen::Matrix3d& matrix,
-                                         double ridge,
-                                         std::size_t without,
-                                         const Features& featuresOf) const;
     [[nodiscard]] Eigen::Matrix3d refined(const std::vector<Pair>& pairs,
                                           const Eigen::Matrix3d& about,
-                                          double ridge,
                                           std::size_t without) const;
 
     BodyModel m_mine, m_theirs;

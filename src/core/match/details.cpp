@@ -176,8 +176,9 @@ struct Place {
 
 Place placeOf(const rig::Reading& reading, std::size_t patch) {
     const auto columns = static_cast<std::size_t>(std::max(reading.columns, 1));
-    return {static_cast<double>(patch % columns) / std::max(reading.columns - 1.0, 1.0),
-            static_cast<double>(patch / columns) / std::max(reading.rows - 1.0, 1.0)};
+    const std::size_t column = patch % columns, row = patch / columns;
+    return {static_cast<double>(column) / std::max(reading.columns - 1.0, 1.0),
+            static_cast<double>(row) / std::max(reading.rows - 1.0, 1.0)};
 }
 
 /// Where on the chart the grey of a given light would stand: the curve was taken from the grey row

@@ -196,6 +196,7 @@ base::Result<NeutralFit> fitNeutrals(const rig::Reading& reading,
         fit.patchesUsed = static_cast<int>(neutrals.size());
     } else {
         std::vector<CurvePoint> points;
+        points.reserve(neutrals.size());
         for (const rig::PatchReading* patch : neutrals)
             points.push_back({chartStops(*patch, 1), patch->signal[1]});
         fit.curve = ToneCurve(points);

@@ -12,6 +12,12 @@
 
 namespace rigmatch::match {
 namespace {
+const rig::PatchReading& gridPatch(const rig::Reading& reading, int column, int row) {
+    return reading
+        .patches[static_cast<std::size_t>(row) * static_cast<std::size_t>(reading.columns) +
+                 static_cast<std::size_t>(column)];
+}
+
 constexpr double kMostVeil = 0.06;  // of white
 constexpr double kLeastVeil = 0.004;
 constexpr double kExplained = 0.35;  // of what exposure alone leaves
@@ -144,9 +150,7 @@ double neighboursStops(const rig::Reading& reading, int column, int row) {
             const int x = column + dx;
             const int y = row + dy;
             const bool isPatch = x >= 0 && y >= 0 && x < reading.columns && y < reading.rows;
-            sum += isPatch ? nominalStops(
-                                 reading.patches[static_cast<std::size_t>(y * reading.columns + x)])
-                           : kCard;
+            sum += isPatch ? nominalStops(gridPatch(reading, x, y)) : kCard;
             ++count;
         }
     }
@@ -196,7 +200,7 @@ std::optional<Measured> localContrast(const rig::Reading& reading, const Neutral
     std::vector<std::array<double, 3>> rows;  // stands out, own light, residual
     for (int y = 0; y < reading.rows; ++y) {
         for (int x = 0; x < reading.columns; ++x) {
-            const auto& patch = reading.patches[static_cast<std::size_t>(y * reading.columns + x)];
+            const rig::PatchReading& patch = gridPatch(reading, x, y);
             if (!rig::isUsable(patch) || rig::isOutsideGamut(patch) || patch.isNeutral) continue;
             const auto light = patchLight(patch, fit);
             if (!light) continue;

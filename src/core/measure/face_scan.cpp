@@ -90,7 +90,7 @@ std::optional<rig::FaceReading> markedFace(const image::CodedFrame& frame,
     face.height = mark.height;
     face.score = face.presence = 1.0;
     face.atSeconds = mark.atSeconds;
-    face.forehead = std::move(spot);
+    face.forehead = spot;
     face.isManual = true;
     return face;
 }

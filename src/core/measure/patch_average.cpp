@@ -19,6 +19,7 @@ constexpr double kMostTied = 0.9;
 std::vector<const chart::PatchSample*> agreeing(const std::vector<SpanFrame>& frames,
                                                 std::size_t patch) {
     std::vector<double> greens;
+    greens.reserve(frames.size());
     for (const SpanFrame& frame : frames) greens.push_back(frame.samples[patch].signal[1]);
     const double middle = image::median(greens);
     const double limit = std::max(kOutlierSigmas * image::robustSigma(greens), kLeastOutlier);

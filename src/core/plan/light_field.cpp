@@ -48,8 +48,9 @@ std::vector<SourcePoint> panePoints(const PlanObject& pane) {
     const Vec across = facingVector(pane.facingDegrees + 90.0);
     std::vector<SourcePoint> points;
     for (int i = 0; i < kPanePoints * kPanePoints; ++i) {
-        const double u = (i % kPanePoints + 0.5) / kPanePoints - 0.5;
-        const double v = (i / kPanePoints + 0.5) / kPanePoints;
+        const int column = i % kPanePoints, row = i / kPanePoints;
+        const double u = (column + 0.5) / kPanePoints - 0.5;
+        const double v = (row + 0.5) / kPanePoints;
         points.push_back(
             {placeOf(pane) + u * pane.widthMetres * across + Vec(0.0, v * pane.tallMetres, 0.0),
              1.0 / (kPanePoints * kPanePoints)});
@@ -95,8 +96,9 @@ double screenedShare(const SetPlan& plan,
         const Vec facing = facingVector(panel.facingDegrees);
         const double piece = panel.widthMetres * panel.tallMetres / (kPieces * kPieces);
         for (int i = 0; i < kPieces * kPieces; ++i) {
-            const double u = (i % kPieces + 0.5) / kPieces - 0.5;
-            const double v = (i / kPieces + 0.5) / kPieces;
+            const int column = i % kPieces, row = i / kPieces;
+            const double u = (column + 0.5) / kPieces - 0.5;
+            const double v = (row + 0.5) / kPieces;
             const Vec to = placeOf(panel) + u * panel.widthMetres * across +
                            Vec(0.0, v * panel.tallMetres, 0.0) - point;
             const double distance = std::max(to.norm(), 0.05);

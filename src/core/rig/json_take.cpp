@@ -177,9 +177,9 @@ struct Stored<Reading> {
         constexpr int kMostPatches = 96;
         const bool isGrid = r.columns >= 1 && r.columns <= kMostPatches && r.rows >= 1 &&
                             r.rows <= kMostPatches && r.columns * r.rows <= kMostPatches;
-        if (!r.hasChart ||
-            (isGrid && r.patches.size() == static_cast<std::size_t>(r.columns * r.rows)))
-            return;
+        const std::size_t cells =
+            isGrid ? static_cast<std::size_t>(r.columns) * static_cast<std::size_t>(r.rows) : 0;
+        if (!r.hasChart || (isGrid && r.patches.size() == cells)) return;
         r.hasChart = false;
         r.reason = "The rig file holds " + std::to_string(r.patches.size()) +
                    " patches for a chart of " + std::to_string(r.columns) + " × " +

@@ -41,12 +41,17 @@ base::Result<void> checkAll(const FieldTable<Owner>& table, const Owner& owner) 
         std::string list;
         for (const std::string& allowed : field.allowed) {
             isKnown = isKnown || allowed == value;
-            list += (list.empty() ? "" : ", ") + allowed;
+            if (!list.empty()) list += ", ";
+            list += allowed;
         }
         if (!isKnown) {
+            std::string why = "\"" + value;
+            why += "\" was given; allowed are: ";
+            why += list;
+            why += ".";
             return base::fail(ErrorCode::OutOfRange,
                               std::string("Cannot set \"") + field.title + "\"",
-                              "\"" + value + "\" was given; allowed are: " + list + ".",
+                              why,
                               "Choose one of these.");
         }
     }

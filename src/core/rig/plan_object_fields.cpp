@@ -315,6 +315,7 @@ FieldTable<Object> fieldsOf(PlanKind kind) {
 const FieldTable<PlanObject>& planFields(PlanKind kind) {
     static const std::vector<FieldTable<Object>> kTables = [] {
         std::vector<FieldTable<Object>> tables;
+        tables.reserve(kPlanKinds.size());
         for (const PlanKind each : kPlanKinds) tables.push_back(fieldsOf(each));
         return tables;
     }();

@@ -100,8 +100,9 @@ PixelColour supersampled(
     const int samples =
         std::clamp(static_cast<int>(std::ceil(1.5 * spread)), kSamples, kMostSamples);
     for (int s = 0; s < samples * samples; ++s) {
-        const double dx = ((s % samples) + 0.5) / samples - 0.5;
-        const double dy = ((s / samples) + 0.5) / samples - 0.5;
+        const int column = s % samples, row = s / samples;
+        const double dx = (column + 0.5) / samples - 0.5;
+        const double dy = (row + 0.5) / samples - 0.5;
         const image::Point p = toCard.apply({x + dx * spread, y + dy * spread});
         const CardColour colour = colourAt(card, p.x, p.y);
         if (!colour.isCard) continue;

@@ -109,8 +109,9 @@ public:
             if (!isEdge(x, y)) continue;
             Samples samples;
             for (int s = 0; s < kEdgeSamples * kEdgeSamples; ++s) {
-                const double dx = ((s % kEdgeSamples) + 0.5) / kEdgeSamples - 0.5;
-                const double dy = ((s / kEdgeSamples) + 0.5) / kEdgeSamples - 0.5;
+                const int column = s % kEdgeSamples, row = s / kEdgeSamples;
+                const double dx = (column + 0.5) / kEdgeSamples - 0.5;
+                const double dy = (row + 0.5) / kEdgeSamples - 0.5;
                 samples[static_cast<std::size_t>(s)] = look(x + dx, y + dy);
             }
             if (m_metres.empty())
@@ -154,6 +155,7 @@ public:
             for (const PartPixel& one : m_edgeParts[y]) all[{one.person, one.part}].push_back(one);
         }
         std::vector<MovingPart> parts;
+        parts.reserve(all.size());
         for (const auto& [key, pixels] : all) parts.push_back(partOf(key, pixels));
         return parts;
     }
@@ -179,7 +181,7 @@ private:
         float cover = 1.0F, metres = 0.0F, height = 0.0F;
         std::array<float, 3> colour{};
     };
-    using Samples = std::array<Seen, kEdgeSamples * kEdgeSamples>;
+    using Samples = std::array<Seen, std::size_t{kEdgeSamples} * kEdgeSamples>;
     struct Piece {
         Vec colour = Vec::Zero();
         double metres = 0.0;
@@ -192,7 +194,8 @@ private:
     }
     [[nodiscard]] bool isBeside(std::size_t pixel) const {
         const auto columns = static_cast<std::size_t>(m_frame.width);
-        return isBeside(static_cast<double>(pixel % columns), static_cast<double>(pixel / columns));
+        const std::size_t column = pixel % columns, row = pixel / columns;
+        return isBeside(static_cast<double>(column), static_cast<double>(row));
     }
 
     [[nodiscard]] Seen look(double x, double y) const {
@@ -329,7 +332,9 @@ private:
         for (const PartPixel& one : pixels) {
             const auto x = static_cast<int>(one.pixel % columns) - made.box.x,
                        y = static_cast<int>(one.pixel / columns) - made.box.y;
-            const auto to = static_cast<std::size_t>(y * made.box.width + x);
+            const std::size_t to =
+                static_cast<std::size_t>(y) * static_cast<std::size_t>(made.box.width) +
+                static_cast<std::size_t>(x);
             made.cover[to] = one.cover;
             made.height[to] = one.cover * one.height;
             for (std::size_t c = 0; c < 3; ++c)

@@ -82,9 +82,10 @@ private:
 
     void block(const Place& first, const Solid& local) {
         constexpr int kPoints = kCells + 1;
-        std::array<double, kPoints * kPoints * kPoints> values{};
+        std::array<double, std::size_t{kPoints} * kPoints * kPoints> values{};
         const auto at = [&](int x, int y, int z) -> double& {
-            return values[static_cast<std::size_t>((z * kPoints + y) * kPoints + x)];
+            const int place = (z * kPoints + y) * kPoints + x;
+            return values[static_cast<std::size_t>(place)];
         };
         for (int z = 0; z < kPoints; ++z) {
             for (int y = 0; y < kPoints; ++y) {

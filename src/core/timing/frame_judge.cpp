@@ -116,6 +116,7 @@ private:
             bar.seconds += (one - bar.seconds) / bar.frames;
         }
         std::vector<IntervalCount> all;
+        all.reserve(bars.size());
         for (auto& [at, bar] : bars) all.push_back(bar);
         std::stable_sort(all.begin(), all.end(), [](const auto& a, const auto& b) {
             return a.frames > b.frames;

@@ -42,7 +42,7 @@ std::vector<float> blockChanges(const cv::Mat& before, const cv::Mat& now) {
     for (int y = 0; y < down * kBlock; ++y) {
         const std::uint8_t* a = before.ptr<std::uint8_t>(y);
         const std::uint8_t* b = now.ptr<std::uint8_t>(y);
-        float* row = &changes[static_cast<std::size_t>(y / kBlock * across)];
+        float* row = changes.data() + std::ptrdiff_t{y / kBlock} * across;
         for (int bx = 0; bx < across; ++bx) {
             int sum = 0;
             for (int x = bx * kBlock; x < (bx + 1) * kBlock; ++x) {
@@ -202,6 +202,7 @@ private:
     [[nodiscard]] bool isCombed(const image::CodedFrame& frame, int width, bool isPan) const {
         const auto share = [&](const std::vector<std::size_t>& blocks) {
             std::vector<cv::Rect> areas;
+            areas.reserve(blocks.size());
             for (const std::size_t block : blocks) areas.push_back(blockAt(block, 0));
             return combingIn(frame, areas, width);
         };

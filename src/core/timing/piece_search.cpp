@@ -63,6 +63,7 @@ public:
     std::vector<Peak> run(const base::Progress& progress) {
         const auto starts = loudPieces(m_shorter, m_length);
         std::vector<std::vector<std::complex<float>>> pieces;
+        pieces.reserve(starts.size());
         for (const std::size_t start : starts)
             pieces.push_back(spectrumOf(m_shorter, start, m_length));
         std::vector<Peak> peaks;

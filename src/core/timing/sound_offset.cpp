@@ -395,7 +395,8 @@ private:
         if (sum.empty()) return {};
         for (double& height : sum) height /= std::sqrt(count);
         const std::size_t direct = directPeak(sum, m_reference.sampleRate, kHeight);
-        const auto lag = static_cast<double>(direct) - static_cast<double>(sum.size() / 2);
+        const std::size_t middle = sum.size() / 2;
+        const double lag = static_cast<double>(direct) - static_cast<double>(middle);
         return {lag / m_reference.sampleRate,
                 std::abs(sum[direct]),
                 rivalSeconds(sum, direct, m_reference.sampleRate)};

@@ -346,7 +346,7 @@ void CompareController::loadCamera(int index, const QString& key) {
             loaded.picture = QImage(picture.rgb.data(),
                                     picture.width,
                                     picture.height,
-                                    picture.width * 3,
+                                    qsizetype{3} * picture.width,
                                     QImage::Format_RGB888)
                                  .convertToFormat(QImage::Format_RGB32);
             return loaded;

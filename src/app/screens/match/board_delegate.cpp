@@ -210,9 +210,10 @@ void BoardHeader::paintSection(QPainter* painter, const QRect& rect, int section
     }
     painter->setPen(theme::kText);
     painter->setFont(theme::font(13));
-    painter->drawText(help.isEmpty() ? area : area.adjusted(0, 0, 0, -area.height() / 2 + 3),
-                      (help.isEmpty() ? Qt::AlignVCenter : Qt::AlignBottom) | Qt::AlignLeft,
-                      painter->fontMetrics().elidedText(title, Qt::ElideRight, area.width()));
+    painter->drawText(
+        help.isEmpty() ? area : area.adjusted(0, 0, 0, -area.height() / 2 + 3),
+        static_cast<int>((help.isEmpty() ? Qt::AlignVCenter : Qt::AlignBottom) | Qt::AlignLeft),
+        painter->fontMetrics().elidedText(title, Qt::ElideRight, area.width()));
     painter->setPen(theme::kDim);
     painter->setFont(theme::font(11));
     painter->drawText(area.adjusted(0, area.height() / 2 + 2, 0, 2),

@@ -256,8 +256,8 @@ QString MatchController::measuredBy(const match::CameraMatch& camera, Quality qu
     const int patches = camera.differences.fit ? camera.differences.fit->patchesUsed : 0;
     const rig::Shot* shot = take() != nullptr ? rig::findShot(*take(), camera.cameraId) : nullptr;
     const int frames = shot != nullptr && shot->reading ? shot->reading->framesUsed : 0;
-    const QString basis = counted(patches, tr("1 neutral patch, "), tr("%1 neutral patches, ")) +
-                          counted(frames, tr("1 frame measured."), tr("%1 frames averaged."));
+    QString basis = counted(patches, tr("1 neutral patch, "), tr("%1 neutral patches, ")) +
+                    counted(frames, tr("1 frame measured."), tr("%1 frames averaged."));
     switch (quality) {
         case Quality::Exposure:
             return exposureExplanation(camera, basis);

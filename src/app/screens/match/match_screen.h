@@ -7,6 +7,7 @@
 
 class QComboBox;
 class QDialog;
+class QHBoxLayout;
 class QLabel;
 class QPushButton;
 class QScrollArea;

@@ -232,7 +232,7 @@ QImage SyncController::pictureOf(const std::string& file, double seconds) {
             return QImage(picture->rgb.data(),
                           picture->width,
                           picture->height,
-                          3 * picture->width,
+                          qsizetype{3} * picture->width,
                           QImage::Format_RGB888)
                 .scaledToWidth(std::min(kClapWidth, picture->width), Qt::SmoothTransformation);
         },
@@ -352,7 +352,7 @@ void SyncController::loadStrip(const std::string& file) {
                     images << QImage(one.rgb.data(),
                                      one.width,
                                      one.height,
-                                     3 * one.width,
+                                     qsizetype{3} * one.width,
                                      QImage::Format_RGB888)
                                   .copy();
             }

@@ -111,8 +111,8 @@ void TimeLine::paintPictures(QPainter& painter,
     // As many as have room at their own shape.
     const QSize size = pictures.front().size();
     const double across = bar.height() * size.width() / std::max(1, size.height());
-    const int shown = std::clamp(
-        static_cast<int>(bar.width() / across + 0.5), 1, static_cast<int>(pictures.size()));
+    const int shown =
+        std::clamp(qRound(bar.width() / across), 1, static_cast<int>(pictures.size()));
     const double cell = bar.width() / shown;
     painter.save();
     QPainterPath edge;
@@ -213,7 +213,7 @@ void TimeLine::paintRow(QPainter& painter, int index, const QRectF& area, double
         Qt::AlignVCenter,
         metrics.elidedText(row.name, Qt::ElideRight, static_cast<int>(kNames - x - kRowGap)));
     const QRectF bar(kNames + row.startSeconds * perSecond,
-                     area.center().y() - kBar / 2,
+                     area.center().y() - 0.5 * kBar,
                      std::max(2.0, row.lengthSeconds * perSecond),
                      kBar);
     if (row.isPlaced) {

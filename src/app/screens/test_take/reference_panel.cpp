@@ -32,9 +32,9 @@ public:
         return tr("Own: %1").arg(plain(entry.name));
     }
     static QString note(const jobs::ReferenceEntry& entry) {
-        const QString found =
-            entry.isSearched ? tr("Found by itself.")
-                             : tr("Marked by hand: put the four corners on it, on every camera.");
+        QString found = entry.isSearched
+                            ? tr("Found by itself.")
+                            : tr("Marked by hand: put the four corners on it, on every camera.");
         switch (entry.trust) {
             case base::ValueTrust::Found:
                 return found + u" "_s +

@@ -100,7 +100,7 @@ public:
             .arg(r.framesUsed);
     }
     static QString found(const rig::Reading& r) {
-        const int percent = static_cast<int>(r.confidence * 100.0 + 0.5);
+        const int percent = qRound(r.confidence * 100.0);
         return (r.areCornersManual
                     ? tr("The corners were set by hand; the colours under them agree with the "
                          "chart's to %1 %.")

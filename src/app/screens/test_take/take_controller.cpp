@@ -44,7 +44,7 @@ const rig::Camera* TakeController::camera() const { return rig::findCamera(rig()
 const rig::Source* TakeController::source() const { return rig::findSource(rig(), selectedId()); }
 
 std::string TakeController::selectedId() const {
-    const std::string chosen = m_context.selection.cameraId().toStdString();
+    std::string chosen = m_context.selection.cameraId().toStdString();
     if (rig::findCamera(rig(), chosen) != nullptr || rig::findSource(rig(), chosen) != nullptr)
         return chosen;
     if (!rig().cameras.empty()) return rig().cameras.front().id;
