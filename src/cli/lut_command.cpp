@@ -38,6 +38,12 @@ public:
                         "whole code range, or a camera's monitor path")
             ->check(CLI::IsMember({"editor", "monitor", "camera"}))
             ->capture_default_str();
+        app->add_option("--to",
+                        m_to,
+                        "What it ends in: what the reference records, or a finished picture, log "
+                        "and HLG converted to BT.709 (a table for the reference too)")
+            ->check(CLI::IsMember({"recorded", "finished"}))
+            ->capture_default_str();
         app->add_option(
             "--check", m_check, "Also write a picture (.png) of chart and faces, before and after");
         app->add_flag("--json", m_isJson, "Print JSON");
@@ -65,6 +71,8 @@ public:
         m_options.use = m_use == "monitor"  ? jobs::LutUse::Monitor
                         : m_use == "camera" ? jobs::LutUse::Camera
                                             : jobs::LutUse::Editor;
+        m_options.result =
+            m_to == "finished" ? jobs::LutResult::Finished : jobs::LutResult::Recorded;
         const auto written = jobs::writeLuts(rig, *take, m_folder, m_options);
         if (!written) return failed(streams, written.error());
         if (!m_check.empty()) {
@@ -78,10 +86,14 @@ public:
             streams.err << lut.failure << "\n";
         }
         if (m_isJson) {
-            streams.out << output::lutJson(rig, *take, *written, m_options.use);
+            streams.out << output::lutJson(rig, *take, *written, m_options);
         } else {
             for (const jobs::WrittenLut& lut : *written) {
                 if (!lut.failure.empty()) continue;
+                if (lut.isReference) {
+                    streams.out << lut.file.string() << ": the reference, converted\n";
+                    continue;
+                }
                 streams.out << lut.file.string() << ": mean ΔE2000 of the patches "
                             << base::fixed(lut.before.mean, 1) << " before, "
                             << base::fixed(lut.after.mean, 1) << " after";
@@ -98,7 +110,7 @@ public:
 
 private:
     std::string m_check;
-    std::string m_rigFile, m_folder, m_format = "cube", m_use = "editor";
+    std::string m_rigFile, m_folder, m_format = "cube", m_use = "editor", m_to = "recorded";
     double m_percent = 100.0;
     jobs::LutOptions m_options;
     bool m_isJson = false;

@@ -27,6 +27,7 @@ class TestLutCommand : public QObject {
         QVERIFY2(ran.code == 0, ran.err.c_str());
         const json document = ran.document();
         const json& lut = document["cameras"][0];
+        QCOMPARE(lut["to"].get<std::string>(), std::string("recorded"));
         const QString file = QString::fromStdString(lut["file"].get<std::string>());
         QVERIFY(file.endsWith("." + format) && QFile::exists(file));
         const double before = lut["deltaE2000"]["before"]["mean"].get<double>();
@@ -105,6 +106,15 @@ private Q_SLOTS:
         const double middle =
             half.document()["cameras"][0]["deltaE2000"]["after"]["mean"].get<double>();
         QVERIFY(middle > after && middle < before);
+        // Nothing here is to be converted: the result is finished as it is, and the reference gets
+        // no file. A decision list converts nothing.
+        const json finished =
+            run({"lut", m_rig, "--out", at("luts"), "--to", "finished", "--json"}).document();
+        QCOMPARE(finished["cameras"].size(), std::size_t{1});
+        QCOMPARE(finished["cameras"][0]["to"].get<std::string>(), std::string("finished"));
+        const Ran list =
+            run({"lut", m_rig, "--out", at("luts"), "--to", "finished", "--format", "cdl"});
+        QVERIFY(list.code == 1 && list.err.find("decision list") != std::string::npos);
         QCOMPARE(run({"lut", m_rig, "--out", at("luts"), "--size", "20"}).code, 2);
         QCOMPARE(run({"lut", at("none.rigmatch"), "--out", at("luts")}).code, 1);
     }

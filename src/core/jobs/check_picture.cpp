@@ -118,6 +118,14 @@ public:
         return addRow(face, facePart(*m_reference->reading), facePart(*shot->reading), *shot, *lut);
     }
 
+    /// The reference as its own file shows it, where it has one.
+    base::Result<void> showReferenceBy(const std::filesystem::path& file) {
+        auto lut = colour::ViewingLut::read(file);
+        if (!lut) return tl::unexpected(lut.error());
+        m_referenceLut = std::move(*lut);
+        return {};
+    }
+
     std::vector<card::SheetRow> rows;
 
 private:
@@ -133,7 +141,9 @@ private:
         if (!before) return tl::unexpected(before.error());
         rows.push_back(
             {heading,
-             {pictureOf(*reference), pictureOf(*before), pictureOf(through(*before, lut))}});
+             {pictureOf(m_referenceLut ? through(*reference, *m_referenceLut) : *reference),
+              pictureOf(*before),
+              pictureOf(through(*before, lut))}});
         return {};
     }
 
@@ -157,6 +167,7 @@ private:
     const rig::Shot* m_reference;
     const rig::Take& m_take;
     const LutOptions& m_options;
+    std::optional<colour::ViewingLut> m_referenceLut;
 };
 
 }  // namespace
@@ -168,11 +179,15 @@ base::Result<void> writeCheckPicture(const rig::Rig& rig,
                                      const std::filesystem::path& file,
                                      const base::Progress& progress) {
     Sheet sheet(rig, take, options);
+    for (const WrittenLut& one : written) {
+        if (!one.isReference) continue;
+        if (auto shown = sheet.showReferenceBy(one.file); !shown) return shown;
+    }
     for (std::size_t i = 0; i < written.size(); ++i) {
         if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
         progress.report(static_cast<double>(i) / static_cast<double>(written.size()),
                         "Drawing the check picture");
-        if (!written[i].failure.empty()) continue;
+        if (!written[i].failure.empty() || written[i].isReference) continue;
         if (auto added = sheet.add(written[i]); !added) return added;
     }
     if (sheet.rows.empty()) {
@@ -186,8 +201,10 @@ base::Result<void> writeCheckPicture(const rig::Rig& rig,
     card::PictureSheet page;
     page.title = rig.name.empty() ? "Corrections" : rig.name + ": corrections";
     page.note = "Take " + std::to_string(take.number) +
-                ". Pictures as recorded: log recordings look flat here. A correction holds for the "
-                "light of its take.";
+                (options.result == LutResult::Finished
+                     ? ". Reference and result as finished pictures, the middle as recorded."
+                     : ". Pictures as recorded: log recordings look flat here.") +
+                std::string(" A correction holds for the light of its take.");
     page.columns = {"Reference, camera " + letter, "As recorded", "Corrected"};
     page.rows = std::move(sheet.rows);
     const auto bytes = card::sheetPng(page);

@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <cctype>
 #include <functional>
+#include <memory>
+#include <utility>
 
 #include "base/atomic_file.h"
 #include "base/format.h"
@@ -13,12 +15,13 @@
 #include "jobs/people_job.h"
 #include "match/cdl_fit.h"
 #include "match/correction.h"
+#include "match/finishing.h"
 
 namespace rigmatch::jobs {
 namespace {
 
 /// "B-restorer-close-to-A": letters, digits and hyphens.
-std::string fileName(const rig::Camera& camera, const rig::Camera& reference) {
+std::string fileName(const rig::Camera& camera, const std::string& to) {
     std::string name = camera.letter;
     const auto add = [&](const std::string& words) {
         for (const char letter : words) {
@@ -29,7 +32,7 @@ std::string fileName(const rig::Camera& camera, const rig::Camera& reference) {
     };
     if (!camera.role.empty()) add("-" + camera.role);
     if (name.back() == '-') name.pop_back();
-    return name + "-to-" + reference.letter;
+    return name + "-to-" + to;
 }
 
 /// Codes of ten bits, black and nominal white (ITU-R BT.709-6 item 3.4).
@@ -42,7 +45,10 @@ std::array<double, 3> signalsAt(const std::array<double, 3>& place, LutUse use) 
     return {lutSignal(place[0], use), lutSignal(place[1], use), lutSignal(place[2], use)};
 }
 
-colour::Table3d tableOf(const match::Correction& correction,
+using Signal = std::array<double, 3>;
+using SignalMap = std::function<Signal(const Signal&)>;
+
+colour::Table3d tableOf(const SignalMap& corrected,
                         const LutOptions& options,
                         double& beyondShare) {
     colour::Table3d table;
@@ -53,9 +59,7 @@ colour::Table3d tableOf(const match::Correction& correction,
         for (int g = 0; g < options.size; ++g) {
             for (int r = 0; r < options.size; ++r) {
                 auto out = placesOf(
-                    correction.apply(signalsAt({r / last, g / last, b / last}, options.use),
-                                     options.strength),
-                    options.use);
+                    corrected(signalsAt({r / last, g / last, b / last}, options.use)), options.use);
                 if (std::any_of(
                         out.begin(), out.end(), [](double v) { return v < 0.0 || v > 1.0; }))
                     ++beyond;
@@ -101,15 +105,6 @@ std::string useText(const LutOptions& options) {
     return {};
 }
 
-/// Primaries other than BT.709's that a shot is recorded in; empty: none.
-std::string primariesOf(const rig::Camera& camera, const rig::Shot* shot) {
-    if (shot == nullptr || !shot->reading) return {};
-    std::string name = shot->primariesOverride;
-    if (name.empty()) name = primariesFor(camera, shot->settings.profile);
-    if (name.empty()) name = shot->reading->primaries;
-    return name == "bt709" || name == "unknown" ? std::string() : name;
-}
-
 /// Why a camera gets no table; empty: it does.
 std::string reasonAgainst(const rig::Camera& camera,
                           const rig::Shot* shot,
@@ -118,39 +113,10 @@ std::string reasonAgainst(const rig::Camera& camera,
         return "Camera " + camera.letter +
                " shows no chart that can be measured in this take: no table is written for it. "
                "Shoot the chart with it.";
-    const std::string wide = primariesOf(camera, shot);
-    if (!wide.empty())
-        return "Camera " + camera.letter + " records in " + wide +
-               ": a table from its recorded signal is made for BT.709 alone. Convert it first.";
     if (shot != nullptr && (shot->settings.isAutoExposure || shot->settings.isAutoWhiteBalance))
         return "Camera " + camera.letter +
                " was on automatic: its picture will not stay as it was. Lock it and shoot again.";
     return {};
-}
-
-/// Mean ΔE2000 of the skin of people whom both see, before and after.
-void judgeSkin(const rig::Rig& rig,
-               const rig::Take& take,
-               const std::function<std::array<double, 3>(const std::array<double, 3>&)>& through,
-               WrittenLut& written) {
-    const rig::Shot* mine = rig::findShot(take, written.cameraId);
-    const rig::Shot* theirs = rig::findShot(take, rig.referenceId);
-    if (mine == nullptr || theirs == nullptr || !mine->reading || !theirs->reading) return;
-    match::PatchSignals before, after, reference;
-    for (const match::Person& person : peopleOf(rig, take)) {
-        const auto a = person.faces.find(written.cameraId);
-        const auto b = person.faces.find(rig.referenceId);
-        if (a == person.faces.end() || b == person.faces.end()) continue;
-        const auto& faceA = mine->reading->faces[a->second];
-        const auto& faceB = theirs->reading->faces[b->second];
-        if (!faceA.forehead || !faceB.forehead) continue;
-        before.push_back(faceA.forehead->signal);
-        after.push_back(through(faceA.forehead->signal));
-        reference.push_back(faceB.forehead->signal);
-    }
-    if (before.empty()) return;
-    written.skinBefore = match::colourDifference(before, {}, reference, {}).mean;
-    written.skinAfter = match::colourDifference(after, {}, reference, {}).mean;
 }
 
 /// A camera that is corrected, and what it is corrected to.
@@ -162,47 +128,127 @@ struct Corrected {
     const match::CameraMatch& match;
     const match::CameraMatch& reference;
     const match::BodyModel& theirs;
+    bool isFinished = false;  ///< the result is a finished picture
+
+    /// In BT.709's primaries, and finished where that is asked for: as it is judged.
+    [[nodiscard]] Signal seen(const match::CameraMatch& by, const Signal& recorded) const {
+        return finished(by, by.toBt709 ? by.toBt709->toBt709(recorded) : recorded);
+    }
+    [[nodiscard]] Signal finished(const match::CameraMatch& by, const Signal& inBt709) const {
+        return isFinished && by.finishing ? match::finishedSignal(inBt709, *by.finishing) : inBt709;
+    }
+    /// A result as it is judged.
+    [[nodiscard]] Signal seenResult(const Signal& result) const {
+        return !isFinished && reference.toBt709 ? reference.toBt709->toBt709(result) : result;
+    }
+    /// As recorded, of what was compared.
+    [[nodiscard]] match::PatchSignals recorded(const match::CameraMatch& by) const {
+        match::PatchSignals signals = match::signalsOf(*by.compared);
+        if (by.toBt709)
+            for (Signal& signal : signals) signal = by.toBt709->fromBt709(signal);
+        return signals;
+    }
 };
+
+/// From what the camera records to the result.
+SignalMap correctedBy(const Corrected& c,
+                      const std::shared_ptr<const match::Correction>& correction,
+                      double strength) {
+    return [&c, correction, strength](const Signal& recorded) {
+        const Signal mine = c.match.toBt709 ? c.match.toBt709->toBt709(recorded) : recorded;
+        Signal full = correction ? correction->apply(mine) : mine;
+        full = c.isFinished          ? c.finished(c.reference, full)
+               : c.reference.toBt709 ? c.reference.toBt709->fromBt709(full)
+                                     : full;
+        const Signal none = c.isFinished ? c.finished(c.match, mine) : recorded;
+        Signal made{};
+        for (std::size_t i = 0; i < 3; ++i) made[i] = none[i] + strength * (full[i] - none[i]);
+        return made;
+    };
+}
+
+/// Mean ΔE2000 of the skin of people whom both see, before and after.
+void judgeSkin(const Corrected& c, const SignalMap& through, WrittenLut& written) {
+    const rig::Shot* mine = rig::findShot(c.take, written.cameraId);
+    const rig::Shot* theirs = rig::findShot(c.take, c.target.id);
+    if (mine == nullptr || theirs == nullptr || !mine->reading || !theirs->reading) return;
+    match::PatchSignals before, after, reference;
+    for (const match::Person& person : peopleOf(c.rig, c.take)) {
+        const auto a = person.faces.find(written.cameraId);
+        const auto b = person.faces.find(c.target.id);
+        if (a == person.faces.end() || b == person.faces.end()) continue;
+        const auto& faceA = mine->reading->faces[a->second];
+        const auto& faceB = theirs->reading->faces[b->second];
+        if (!faceA.forehead || !faceB.forehead) continue;
+        before.push_back(c.seen(c.match, faceA.forehead->signal));
+        after.push_back(c.seenResult(through(faceA.forehead->signal)));
+        reference.push_back(c.seen(c.reference, faceB.forehead->signal));
+    }
+    if (before.empty()) return;
+    written.skinBefore = match::colourDifference(before, {}, reference, {}).mean;
+    written.skinAfter = match::colourDifference(after, {}, reference, {}).mean;
+}
+
+colour::GradeWords wordsFor(const Corrected& c, const LutOptions& options) {
+    colour::GradeWords words;
+    const std::string mine = c.camera.letter, theirs = c.target.letter;
+    words.id = fileName(c.camera, c.isFinished ? "finished" : theirs);
+    words.title = mine + " " + c.camera.role + " to " +
+                  (c.isFinished ? "a finished picture" : theirs + " " + c.target.role);
+    std::string what = "From the recorded signal of camera " + mine;
+    if (!c.isFinished) {
+        what += " to that of camera " + theirs + ". ";
+    } else {
+        what += " to a finished BT.709 picture";
+        if (!c.match.isReference) what += ", as camera " + theirs + " makes it";
+        if (c.reference.finishing) what += " (" + c.reference.conversion + ")";
+        what += ". ";
+    }
+    words.comments = {what + useText(options),
+                      "Rig: " + c.rig.name + ", take " + std::to_string(c.take.number) + " of " +
+                          c.take.startedAt +
+                          ". Made in the light of that take: it holds for that light."};
+    return words;
+}
 
 base::Result<void> writeOne(const Corrected& c,
                             const std::filesystem::path& folder,
                             const LutOptions& options,
                             WrittenLut& written) {
-    const match::PatchSignals before = match::signalsOf(*c.match.compared);
-    const match::PatchSignals aim = match::signalsOf(*c.reference.compared);
+    const match::PatchSignals recorded = c.recorded(c.match);
+    match::PatchSignals before, aim, planned;
+    for (const Signal& signal : recorded) before.push_back(c.seen(c.match, signal));
+    for (const Signal& signal : c.recorded(c.reference)) aim.push_back(c.seen(c.reference, signal));
+    written.isReference = c.match.isReference;
     written.before = match::colourDifference(before, {}, aim, {});
-    colour::GradeWords words;
-    words.id = fileName(c.camera, c.target);
-    words.title =
-        c.camera.letter + " " + c.camera.role + " to " + c.target.letter + " " + c.target.role;
-    words.comments = {"From the recorded signal of camera " + c.camera.letter +
-                          " to that of camera " + c.target.letter + ". " + useText(options),
-                      "Rig: " + c.rig.name + ", take " + std::to_string(c.take.number) + " of " +
-                          c.take.startedAt +
-                          ". Made in the light of that take: it holds for that light."};
-    const auto tell = [&](const match::PatchSignals& planned) {
+    colour::GradeWords words = wordsFor(c, options);
+    const auto tell = [&] {
+        if (written.isReference) return;
         words.comments.push_back(
             "Mean dE2000 of the patches " + base::fixed(written.before.mean, 2) + " before, " +
             base::fixed(match::colourDifference(planned, {}, aim, {}).mean, 2) +
             " after; strength " + base::fixed(100.0 * options.strength, 0) + " %.");
     };
-    match::PatchSignals planned;
     base::Result<std::string> text;
     if (colour::isCdl(options.format)) {
-        const colour::Cdl cdl = match::weakened(match::fitCdl(before, aim), options.strength);
-        for (const auto& signal : before) planned.push_back(cdl.apply(signal));
+        const colour::Cdl cdl =
+            match::weakened(match::fitCdl(recorded, c.recorded(c.reference)), options.strength);
+        for (const Signal& signal : recorded) planned.push_back(c.seenResult(cdl.apply(signal)));
         written.cdl = cdl;
-        written.beyondShare = cutShare(cdl, before);
-        tell(planned);
+        written.beyondShare = cutShare(cdl, recorded);
+        tell();
         text = colour::gradeText(options.format, cdl, words);
     } else {
-        const match::Correction correction(
-            *c.match.compared, *c.match.body, *c.reference.compared, c.theirs);
-        for (const auto& signal : before)
-            planned.push_back(correction.apply(signal, options.strength));
-        written.leftOutSignal = correction.left().leftOut;
-        const colour::Table3d table = tableOf(correction, options, written.beyondShare);
-        tell(planned);
+        std::shared_ptr<const match::Correction> correction;
+        if (!written.isReference) {
+            correction = std::make_shared<const match::Correction>(
+                *c.match.compared, *c.match.body, *c.reference.compared, c.theirs);
+            written.leftOutSignal = correction->left().leftOut;
+        }
+        const SignalMap corrected = correctedBy(c, correction, options.strength);
+        for (const Signal& signal : recorded) planned.push_back(c.seenResult(corrected(signal)));
+        const colour::Table3d table = tableOf(corrected, options, written.beyondShare);
+        tell();
         text = colour::gradeText(options.format, table, words);
     }
     if (!text) return tl::unexpected(text.error());
@@ -213,13 +259,43 @@ base::Result<void> writeOne(const Corrected& c,
     const auto file = colour::ViewingLut::read(written.file);
     if (!file) return tl::unexpected(file.error());
     const LutUse use = colour::isCdl(options.format) ? LutUse::Editor : options.use;
-    const auto through = [&](const std::array<double, 3>& signal) {
+    const auto through = [&](const Signal& signal) {
         return signalsAt(file->apply(placesOf(signal, use)), use);
     };
     match::PatchSignals after;
-    for (const auto& signal : before) after.push_back(through(signal));
+    for (const Signal& signal : recorded) after.push_back(c.seenResult(through(signal)));
     written.after = match::colourDifference(after, {}, aim, {});
-    judgeSkin(c.rig, c.take, through, written);
+    judgeSkin(c, through, written);
+    return {};
+}
+
+/// Why nothing can be written for the take; no error: it can.
+base::Result<void> mayWrite(const match::CameraMatch* reference,
+                            const rig::Camera* target,
+                            const rig::Take& take,
+                            const LutOptions& options) {
+    const auto refused = [](base::ErrorCode code, std::string why, std::string hint) {
+        return base::fail(code, "No look-up tables", std::move(why), std::move(hint));
+    };
+    const bool isFinished = options.result == LutResult::Finished;
+    if (isFinished && colour::isCdl(options.format)) {
+        return refused(base::ErrorCode::OutOfRange,
+                       "A decision list cannot convert a log or HLG recording.",
+                       "Ask for a table (.cube or .clf), or for the reference's recording.");
+    }
+    if (reference == nullptr || target == nullptr || !reference->compared ||
+        !reference->differences.fit) {
+        return refused(base::ErrorCode::Unmeasurable,
+                       "The reference shows no chart that can be measured in take " +
+                           std::to_string(take.number) + ".",
+                       "Choose another reference, or shoot the chart with it.");
+    }
+    if (isFinished && reference->isToConvert && !reference->finishing) {
+        return refused(base::ErrorCode::Unmeasurable,
+                       "Camera " + target->letter +
+                           ", the reference, records log, and nothing tells its curve.",
+                       "Choose its curve with its profile (Cameras), or shoot a bracket.");
+    }
     return {};
 }
 
@@ -242,40 +318,27 @@ base::Result<std::vector<WrittenLut>> writeLuts(const rig::Rig& rig,
     const match::MatchReport report = matchReport(rig, take);
     const match::CameraMatch* reference = report.find(report.referenceId);
     const rig::Camera* target = rig::findCamera(rig, report.referenceId);
-    if (reference == nullptr || target == nullptr || !reference->compared ||
-        !reference->differences.fit) {
-        return base::fail(base::ErrorCode::Unmeasurable,
-                          "No look-up tables",
-                          "The reference shows no chart that can be measured in take " +
-                              std::to_string(take.number) + ".",
-                          "Choose another reference, or shoot the chart with it.");
-    }
-    const std::string wide = primariesOf(*target, rig::findShot(take, target->id));
-    if (!wide.empty()) {
-        return base::fail(base::ErrorCode::Unmeasurable,
-                          "No look-up tables",
-                          "The reference records in " + wide +
-                              ": a table to it would have to change the primaries too.",
-                          "Choose a reference that records in BT.709.");
-    }
+    if (auto may = mayWrite(reference, target, take, options); !may)
+        return tl::unexpected(may.error());
+    const bool isFinished = options.result == LutResult::Finished;
     std::error_code code;
     std::filesystem::create_directories(folder, code);
     const match::BodyModel theirs(*reference->compared, *reference->differences.fit);
     std::vector<WrittenLut> all;
     for (const match::CameraMatch& match : report.cameras) {
         const rig::Camera* camera = rig::findCamera(rig, match.cameraId);
-        if (match.isReference || camera == nullptr) continue;
+        const bool isWanted = !match.isReference || (isFinished && match.finishing);
+        if (!isWanted || camera == nullptr) continue;
         WrittenLut written;
         written.cameraId = match.cameraId;
-        written.failure = reasonAgainst(*camera, rig::findShot(take, camera->id), match);
-        if (!written.failure.empty()) {
-            all.push_back(written);
-            continue;
+        if (!match.isReference)
+            written.failure = reasonAgainst(*camera, rig::findShot(take, camera->id), match);
+        if (written.failure.empty()) {
+            const Corrected corrected{
+                rig, take, *camera, *target, match, *reference, theirs, isFinished};
+            if (auto done = writeOne(corrected, folder, options, written); !done)
+                return tl::unexpected(done.error());
         }
-        if (auto done = writeOne(
-                {rig, take, *camera, *target, match, *reference, theirs}, folder, options, written);
-            !done)
-            return tl::unexpected(done.error());
         all.push_back(written);
     }
     return all;

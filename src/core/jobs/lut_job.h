@@ -21,11 +21,18 @@ enum class LutUse {
     Camera,   ///< as Editor, within 0 to 1
 };
 
+/// What a correction ends in.
+enum class LutResult {
+    Recorded,  ///< what the reference records
+    Finished,  ///< a finished BT.709 picture: log and HLG converted, for the reference too
+};
+
 struct LutOptions {
     int size = 33;          ///< 17, 33 or 65 points to a side
     double strength = 1.0;  ///< 0..1
     colour::GradeFormat format = colour::GradeFormat::Cube;
     LutUse use = LutUse::Editor;
+    LutResult result = LutResult::Recorded;  ///< Finished: tables alone
 };
 
 /// A signal as it stands in a file for that use, and back.
@@ -35,6 +42,7 @@ struct LutOptions {
 /// One camera's correction, and what it does to patches and skin.
 struct WrittenLut {
     std::string cameraId;
+    bool isReference = false;  ///< converted alone
     std::filesystem::path file;
     std::string failure;  ///< why there is none; then the rest is empty
     match::ColourDifference before, after;
@@ -45,10 +53,12 @@ struct WrittenLut {
     std::optional<colour::Cdl> cdl;  ///< where it is a decision list
 };
 
-/// Writes a table or a decision list for every camera of the take but the reference into `folder`,
-/// made where it is missing: recorded signal to the reference's, names and comments in words.
-/// Cameras that cannot be corrected are said. Fails with WriteFailed, or with Unmeasurable where
-/// the reference has no chart.
+/// Writes a table or a decision list for every camera of the take into `folder`, made where it is
+/// missing: recorded signal to the reference's, or on to a finished picture, then for the reference
+/// too where it records log or HLG; names and comments in words. Strength 0 is what the camera
+/// records, or that converted by its own curve. Cameras that cannot be corrected are said. Fails
+/// with WriteFailed, OutOfRange for a decision list that is to convert, or Unmeasurable where the
+/// reference has no chart or nothing tells the curve that is to be converted.
 [[nodiscard]] base::Result<std::vector<WrittenLut>> writeLuts(const rig::Rig& rig,
                                                               const rig::Take& take,
                                                               const std::filesystem::path& folder,

@@ -14,7 +14,7 @@ namespace rigmatch::match {
 namespace {
 
 constexpr double kOwnFallStops = 0.1;  // of light, beyond what all cameras see
-constexpr double kSure = 4.0;
+constexpr double kSureFall = 4.0;
 
 Judging judgingOf(const rig::Rig& rig) {
     return rig.judge == "linear" ? Judging::Linear
@@ -96,7 +96,7 @@ void tellOwnFall(const Column& column,
     const bool isAcross = std::abs(across) > std::abs(down);
     const Measured& axis = isAcross ? column.fall->acrossStops : column.fall->downStops;
     const double own = isAcross ? across : down;
-    if (std::abs(own) < kOwnFallStops || std::abs(own) < kSure * axis.uncertainty) return;
+    if (std::abs(own) < kOwnFallStops || std::abs(own) < kSureFall * axis.uncertainty) return;
     result.notes.push_back(
         "Turn the chart toward the middle of the cameras, and hold it nearer this picture's "
         "middle. On this camera the chart's light falls by " +
@@ -365,6 +365,10 @@ private:
         match.cameraId = column.camera->id;
         match.isReference = &column == m_reference;
         match.conversion = conversionText(column.view);
+        match.toBt709 = column.view.toBt709;
+        match.isToConvert = column.view.isToConvert();
+        if (match.isToConvert && column.view.curve)
+            match.finishing = judgeOf(column.side, column.view, Judging::Recorded);
         Side side = column.side;
         if (m_mismatches[index]) {
             side.reading = nullptr;

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "match/details.h"
+#include "match/primaries_map.h"
 #include "match/skin.h"
 #include "match/solver.h"
 #include "match/target.h"
@@ -33,6 +34,11 @@ struct CameraMatch {
     /// chart.
     std::shared_ptr<const rig::Reading> compared;
     std::string conversion;  ///< how its recording is converted before it is judged; empty: not
+    /// From its recorded signals to the primaries of `compared`; null where they are the same.
+    std::shared_ptr<const PrimariesMap> toBt709;
+    bool isToConvert = false;        ///< its recording is log or HLG
+    std::optional<Judge> finishing;  ///< shows such a recording as a finished picture; nothing
+                                     ///< where its curve is not known
 };
 
 /// Two cameras and how far their colours are apart.

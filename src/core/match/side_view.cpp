@@ -100,6 +100,7 @@ SideView viewOf(const Side& side) {
     view.kind = kindOf(*side.reading, *view.fit, view.curve, side.declared.has_value());
     if (view.arePrimariesKnown && view.primaries != "bt709") {
         if (const auto matrix = colour::toBt709(view.primaries)) {
+            view.toBt709 = std::make_shared<const PrimariesMap>(view.fit->curve, *matrix);
             view.reading =
                 std::make_shared<const rig::Reading>(inBt709(*side.reading, *view.fit, *matrix));
             view.fit = fitNeutrals(*view.reading, declaredOf(side));

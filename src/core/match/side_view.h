@@ -7,6 +7,7 @@
 
 #include "match/curve_identity.h"
 #include "match/judge.h"
+#include "match/primaries_map.h"
 
 namespace rigmatch::match {
 
@@ -42,7 +43,9 @@ struct SideView {
     /// The reading as a finished picture: a log recording converted to BT.709, HLG through the
     /// BT.2100 OOTF; nothing where it is one already, or where its curve is unknown.
     std::shared_ptr<const rig::Reading> finished;
-    std::string primaries;          ///< as they were taken
+    std::string primaries;  ///< as they were taken
+    /// To the primaries of `reading`; null where they are the recorded ones.
+    std::shared_ptr<const PrimariesMap> toBt709;
     bool arePrimariesKnown = true;  ///< false: the file does not say them; BT.709 was taken
 
     /// True for a recording whose grey level means nothing before it is converted.

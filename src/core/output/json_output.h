@@ -43,7 +43,7 @@ struct MeasuredFile {
 [[nodiscard]] std::string lutJson(const rig::Rig& rig,
                                   const rig::Take& take,
                                   const std::vector<jobs::WrittenLut>& luts,
-                                  jobs::LutUse use);
+                                  const jobs::LutOptions& options);
 
 /// The document of `rigmatch-cli done --json`, version 1: the turns that were carried out.
 [[nodiscard]] std::string turnsJson(const rig::Rig& rig, const std::vector<rig::Turn>& turns);

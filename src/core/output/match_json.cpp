@@ -312,7 +312,7 @@ std::string matchJson(const rig::Rig& rig,
 std::string lutJson(const rig::Rig& rig,
                     const rig::Take& take,
                     const std::vector<jobs::WrittenLut>& luts,
-                    jobs::LutUse use) {
+                    const jobs::LutOptions& options) {
     Json cameras = Json::array();
     for (const jobs::WrittenLut& lut : luts) {
         Json json;
@@ -326,7 +326,9 @@ std::string lutJson(const rig::Rig& rig,
         const rig::Shot* shot = rig::findShot(take, lut.cameraId);
         const rig::Reading* reading = shot != nullptr && shot->reading ? &*shot->reading : nullptr;
         json["file"] = lut.file.string();
-        json["inputRange"] = use == jobs::LutUse::Monitor && !lut.cdl ? "limited" : "full";
+        json["inputRange"] = options.use == jobs::LutUse::Monitor && !lut.cdl ? "limited" : "full";
+        json["to"] = options.result == jobs::LutResult::Finished ? "finished" : "recorded";
+        json["isReference"] = lut.isReference;
         if (lut.cdl) {
             json["cdl"] = {{"slope", triple(lut.cdl->slope)},
                            {"offset", triple(lut.cdl->offset)},

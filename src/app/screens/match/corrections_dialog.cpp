@@ -112,6 +112,13 @@ void CorrectionsDialog::buildForm(QVBoxLayout* layout) {
     m_useWords = makeLabel(QString(), "dim", u"correctionUseLabel"_s, this);
     m_useWords->setWordWrap(true);
     form->addRow(QString(), m_useWords);
+    m_result = addBox(tr("&Ends in"),
+                      u"correctionResultBox"_s,
+                      {{tr("what the reference records"), int(jobs::LutResult::Recorded)},
+                       {tr("a finished picture: log and HLG converted to BT.709"),
+                        int(jobs::LutResult::Finished)}},
+                      form,
+                      this);
     m_size = addBox(tr("&Points to a side"),
                     u"correctionSizeBox"_s,
                     {{u"17"_s, 17}, {u"33"_s, 33}, {u"65"_s, 65}},
@@ -135,6 +142,8 @@ jobs::LutOptions CorrectionsDialog::options() const {
     options.format = static_cast<colour::GradeFormat>(m_format->currentData().toInt());
     options.use = static_cast<jobs::LutUse>(m_use->currentData().toInt());
     options.size = m_size->currentData().toInt();
+    if (m_result->isEnabled())
+        options.result = static_cast<jobs::LutResult>(m_result->currentData().toInt());
     options.strength = m_strength->value() / 100.0;
     return options;
 }
@@ -143,6 +152,7 @@ void CorrectionsDialog::refresh() {
     const bool isTable = !colour::isCdl(options().format);
     m_size->setEnabled(isTable);
     m_use->setEnabled(isTable);
+    m_result->setEnabled(isTable);
     if (!isTable) {
         m_useWords->setText(
             tr("Takes signals of 0 (black) to 1 (nominal white); what lies above white is cut."));
@@ -231,13 +241,18 @@ void CorrectionsDialog::show(const Written& written) {
         const auto moved = [](double before, double after) {
             return u"%1 → %2"_s.arg(before, 0, 'f', 1).arg(after, 0, 'f', 1);
         };
-        const QStringList cells{camera != nullptr ? plain(camera->letter) : QString(),
-                                moved(one.before.mean, one.after.mean),
-                                moved(one.before.max, one.after.max),
-                                one.skinBefore && one.skinAfter
-                                    ? moved(*one.skinBefore, *one.skinAfter)
-                                    : tr("no face seen by both"),
-                                plain(one.file.filename().string())};
+        const QString skin = one.skinBefore && one.skinAfter
+                                 ? moved(*one.skinBefore, *one.skinAfter)
+                                 : tr("no face seen by both");
+        const QString letter = camera != nullptr ? plain(camera->letter) : QString();
+        const QString file = plain(one.file.filename().string());
+        const QStringList cells = one.isReference
+                                      ? QStringList{letter, tr("converted"), {}, {}, file}
+                                      : QStringList{letter,
+                                                    moved(one.before.mean, one.after.mean),
+                                                    moved(one.before.max, one.after.max),
+                                                    skin,
+                                                    file};
         for (int column = 0; column < static_cast<int>(cells.size()); ++column)
             m_table->setItem(row, column, new QTableWidgetItem(cells[column]));
     }

@@ -48,6 +48,7 @@ private:
     QComboBox* m_format;
     QComboBox* m_size;
     QComboBox* m_use;
+    QComboBox* m_result;
     QSpinBox* m_strength;
     QLabel* m_useWords;
     QLabel* m_state;
