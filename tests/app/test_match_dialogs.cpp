@@ -94,14 +94,39 @@ private Q_SLOTS:
         const QImage sheet(m_app->chooser.folder + "/check.png");
         QVERIFY(sheet.width() > 1100 && sheet.height() > 500);
         QVERIFY(said.contains("Camera D was on automatic"));
+        // Nothing here is to be converted.
+        QVERIFY(!child<QComboBox>(window(), "correctionResultBox")->isEnabled());
         // A decision list has no points and one range.
         support::chooseByKeys(child<QComboBox>(window(), "correctionFormatBox"),
                               ".cc, one decision");
         QVERIFY(!child<QComboBox>(window(), "correctionSizeBox")->isEnabled());
         QVERIFY(!child<QComboBox>(window(), "correctionUseBox")->isEnabled());
+        QVERIFY(!child<QComboBox>(window(), "correctionResultBox")->isEnabled());
         press("writeCorrectionsButton");
         QVERIFY(m_app->waitForJobs());
         QVERIFY(table->item(0, 4)->text().endsWith(".cc"));
+    }
+    /// Where the reference records HLG a finished picture can be asked for, and it gets a file too.
+    void correctionsEndInAFinishedPicture() {
+        rig::Rig rig = m_app->document.rig();
+        for (rig::Profile& profile : rig.cameras[0].sheet.profiles)
+            profile.curve = colour::curveOf(colour::CurveKind::Hlg);
+        m_app->document.change("curve", rig);
+        m_app->chooser.folder = m_app->folder.filePath("luts");
+        support::trigger(window(), "correctionsAction");
+        support::chooseByKeys(child<QComboBox>(window(), "correctionResultBox"),
+                              "a finished picture: log and HLG converted to BT.709");
+        press("writeCorrectionsButton");
+        QVERIFY(m_app->waitForJobs());
+        auto* table = child<QTableWidget>(window(), "correctionTable");
+        QCOMPARE(table->rowCount(), 3);
+        QCOMPARE(table->item(0, 1)->text(), QString("converted"));
+        QCOMPARE(table->item(0, 4)->text(), QString("A-wide-front-to-finished.cube"));
+        QVERIFY(table->item(1, 4)->text().endsWith("-to-finished.cube"));
+        // What was done stands there whole.
+        auto* state = child<QLabel>(window(), "correctionStateLabel");
+        QVERIFY(state->text().contains("3 files were written"));
+        QTRY_VERIFY(state->height() >= state->heightForWidth(state->width()));
     }
     /// The files stand, and why no picture shows what they do is said.
     void aCheckPictureThatCannotBeDrawnIsSaid() {

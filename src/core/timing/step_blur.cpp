@@ -77,7 +77,7 @@ struct Products {
 Products productsAbout(const cv::Mat& smooth, const Moved& moved, double length) {
     const cv::Point2f along = moved.step * static_cast<float>(1.0 / length);
     const int reach = static_cast<int>(std::ceil(kReach * length));
-    const auto lags = static_cast<std::size_t>(2 * reach);
+    const std::size_t lags = std::size_t{2} * static_cast<std::size_t>(reach);
     Products products{std::vector<double>(lags, 0.0), std::vector<double>(lags, 0.0)};
     std::vector<double> levels(lags, 0.0), slopes(lags, 0.0);
     const int side = 2 * reach + 1;

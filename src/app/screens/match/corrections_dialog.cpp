@@ -7,6 +7,7 @@
 #include <QHeaderView>
 #include <QSpinBox>
 #include <QTableWidget>
+#include <algorithm>
 
 #include "app/screens/match/match_controller.h"
 #include "app/services/texts.h"
@@ -152,7 +153,14 @@ void CorrectionsDialog::refresh() {
     const bool isTable = !colour::isCdl(options().format);
     m_size->setEnabled(isTable);
     m_use->setEnabled(isTable);
-    m_result->setEnabled(isTable);
+    const auto& cameras = m_controller.report().cameras;
+    const bool isAnyToConvert = std::any_of(
+        cameras.begin(), cameras.end(), [](const auto& one) { return one.isToConvert; });
+    m_result->setEnabled(isTable && isAnyToConvert);
+    m_result->setToolTip(isAnyToConvert
+                             ? QString()
+                             : tr("No camera of this take records log or HLG: all pictures are "
+                                  "finished as they are."));
     if (!isTable) {
         m_useWords->setText(
             tr("Takes signals of 0 (black) to 1 (nominal white); what lies above white is cut."));
@@ -267,6 +275,9 @@ void CorrectionsDialog::show(const Written& written) {
     else if (files > 0)
         said << tr("No check picture: %1").arg(fromCore(base::fullText(written.picture.error())));
     m_state->setText((said + refused).join(u'\n'));
+    // A label that wraps asks for less than its words need.
+    m_state->setMinimumHeight(m_state->heightForWidth(m_state->width()));
+    layout()->activate();
 }
 
 }  // namespace rigmatch::app
