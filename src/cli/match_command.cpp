@@ -322,6 +322,8 @@ private:
                       const rig::Rig& rig,
                       const rig::Take& take,
                       const match::MatchReport& report) {
+        if (const std::string light = words::commonLightText(report); !light.empty())
+            out << light << "\n";
         for (const match::CameraMatch& match : report.cameras) {
             if (match.isReference) continue;
             const rig::Camera* reference = rig::findCamera(rig, report.referenceId);

@@ -2,10 +2,12 @@
 #include <QTemporaryDir>
 #include <QtTest>
 
+#include "jobs/match_job.h"
 #include "jobs/target_job.h"
 #include "rig/rig_store.h"
 #include "support/loop_camera.h"
 #include "support/test_list.h"
+#include "words/match_text.h"
 
 using namespace rigmatch;
 using match::Quality;
@@ -26,7 +28,7 @@ public:
         }
         rig::giveLetters(rig);
     }
-    void shoot(double a, double b, double c) {
+    void shoot(double a, double b, double c, double stops = 0.0) {
         rig::Take take;
         take.id = rig::freshTakeId(rig);
         take.number = static_cast<int>(rig.takes.size()) + 1;
@@ -35,6 +37,7 @@ public:
         for (std::size_t i = 0; i < 3; ++i) {
             LoopCamera body;
             body.lightMired = mired[i];
+            body.body.stops = stops;
             body.body.readNoise = 0.001;
             rig::Shot shot;
             shot.cameraId = std::as_const(rig).cameras[i].id;
@@ -130,6 +133,39 @@ private Q_SLOTS:
         const std::string file = folder.filePath("last week.rigmatch").toStdString();
         QVERIFY(rig::saveRig(three.rig, file).has_value());
         QVERIFY(isNear(three.miredOf("b", file + ":1"), 30.0, 1.5));
+    }
+    /// What all cameras have alike against another day is the light's: told with its uncertainty,
+    /// in either direction; what one of them has alone is not.
+    void whatAllHaveAlikeIsTheLights() {
+        Three three;
+        three.shoot(0.0, 0.0, 0.0);
+        three.shoot(12.0, 13.0, 11.0, -0.4);
+        const auto common = [&] {
+            const auto target = jobs::targetOf("take:1", three.rig, three.newest());
+            return jobs::matchReport(three.rig, three.newest(), *target, true);
+        };
+        const auto dark = common();
+        QVERIFY(dark.commonLight && dark.commonLight->stops && dark.commonLight->mired);
+        QCOMPARE(dark.commonLight->cameras, std::size_t{3});
+        QVERIFY(std::abs(*dark.commonLight->stops + 0.4) <=
+                2.0 * dark.commonLight->stopsUncertainty);
+        QVERIFY(std::abs(*dark.commonLight->mired - 12.0) <=
+                2.0 * dark.commonLight->miredUncertainty);
+        const std::string words = words::commonLightText(dark);
+        QVERIFY2(words.find("All 3 cameras are 0.") != std::string::npos &&
+                     words.find("stop darker and ") != std::string::npos &&
+                     words.find("raise it by 0.") != std::string::npos &&
+                     words.find("mired cooler") != std::string::npos,
+                 words.c_str());
+        three.shoot(0.0, 0.0, 45.0, 0.3);
+        const auto bright = common();
+        QVERIFY(bright.commonLight && bright.commonLight->stops && !bright.commonLight->mired);
+        QVERIFY(words::commonLightText(bright).find("dim it by 0.3") != std::string::npos);
+        three.shoot(0.0, 0.0, 45.0);
+        QVERIFY(!common().commonLight);
+        // Against a camera of the take nothing is the light's: all of them stand in it.
+        three.shoot(12.0, 13.0, 11.0, -0.4);
+        QVERIFY(!jobs::matchReport(three.rig, three.newest()).commonLight);
     }
     void wrongTargetsAreSaid_data() {
         QTest::addColumn<QString>("words");

@@ -352,6 +352,14 @@ public:
                 byFaces(m_columns[i], match);
             m_report.cameras.push_back(std::move(match));
         }
+        if (m_report.referenceId.empty()) {
+            std::vector<const CameraDifferences*> all;
+            all.reserve(m_report.cameras.size());
+            for (const CameraMatch& match : m_report.cameras) {
+                if (match.compared) all.push_back(&match.differences);
+            }
+            m_report.commonLight = commonLight(all);
+        }
         m_report.worstNow = worstPair(m_coloured, false);
         m_report.worstAfter = worstPair(m_coloured, true);
         return std::move(m_report);

@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "match/common_light.h"
 #include "match/details.h"
 #include "match/primaries_map.h"
 #include "match/skin.h"
@@ -59,6 +60,7 @@ struct MatchReport {
     Judging judging = Judging::Recorded;  ///< board, worst pairs, prediction and solver, all alike
     std::optional<LightPlane> light;      ///< on the chart, as all cameras see it; taken out of all
     std::vector<CameraMatch> cameras;     ///< in the order of the rig
+    std::optional<CommonLight> commonLight;  ///< against a target from outside the take
     std::optional<WorstPair>
         worstNow;  ///< largest mean ΔE2000 of any two measured cameras, under `judging`
     std::optional<WorstPair> worstAfter;  ///< the same after all turns, predicted

@@ -6,6 +6,7 @@
 #include "output/json_output.h"
 #include "output/json_parts.h"
 #include "output/json_tidy.h"
+#include "words/match_text.h"
 #include "words/reading_facts.h"
 #include "words/rest_reasons.h"
 
@@ -294,6 +295,18 @@ std::string matchJson(const rig::Rig& rig,
               {"cameras", cameras},
               {"learned", learned}};
     if (reference == nullptr) json["target"] = report.targetWords;
+    json["commonLight"] = nullptr;
+    if (report.commonLight) {
+        const match::CommonLight& light = *report.commonLight;
+        const auto both = [](const std::optional<double>& value, double uncertainty) -> Json {
+            if (!value) return nullptr;
+            return {{"value", exactly(*value)}, {"uncertainty", exactly(uncertainty)}};
+        };
+        json["commonLight"] = {{"cameras", light.cameras},
+                               {"exposureStops", both(light.stops, light.stopsUncertainty)},
+                               {"whiteBalanceMired", both(light.mired, light.miredUncertainty)},
+                               {"text", words::commonLightText(report)}};
+    }
     addCosts(rig, costs, json);
     addHistory(rig, history, json);
     const auto pair = [&](const std::optional<match::WorstPair>& worst) -> Json {

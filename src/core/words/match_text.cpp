@@ -44,6 +44,37 @@ std::string keySideText(const match::SkinValues& values) {
            values.keySideInPicture + " in the picture.";
 }
 
+std::string commonLightText(const match::MatchReport& report) {
+    if (!report.commonLight) return {};
+    const match::CommonLight& light = *report.commonLight;
+    std::string off, turn;
+    const auto add = [](std::string& text, const std::string& part) {
+        text += (text.empty() ? "" : " and ") + part;
+    };
+    if (light.stops) {
+        const std::string by = base::fixed(std::abs(*light.stops), 2);
+        add(off,
+            by + " ± " + base::fixed(std::max(light.stopsUncertainty, 0.01), 2) + " stop " +
+                (*light.stops > 0.0 ? "brighter" : "darker"));
+        add(turn,
+            *light.stops > 0.0 ? "dim it by " + by + " stop (ND on a window)"
+                               : "raise it by " + by + " stop");
+    }
+    if (light.mired) {
+        const std::string by = base::fixed(std::abs(*light.mired), 0);
+        add(off,
+            by + " ± " + base::fixed(std::max(light.miredUncertainty, 1.0), 0) + " mired " +
+                (*light.mired > 0.0 ? "warmer" : "cooler"));
+        add(turn,
+            "make it " + by + " mired " + (*light.mired > 0.0 ? "cooler" : "warmer") +
+                " (its own dial, or a gel)");
+    }
+    const std::string all = light.cameras == 2 ? "Both" : "All " + std::to_string(light.cameras);
+    return all + " cameras are " + off + " than " + report.targetWords +
+           ". One turn of the light serves all of them, unless a setting was changed on each: " +
+           turn + ", shoot again, and turn the cameras by what is left.";
+}
+
 std::string judgeText(const match::MatchReport& report, const rig::Rig& rig) {
     std::string text = match::judgingText(report.judging);
     std::vector<std::pair<std::string, std::string>> groups;  // conversion, letters

@@ -27,6 +27,9 @@ struct CellText {
 /// By what colours are judged, in words for the board's head: "as recorded", with what was
 /// converted first.
 [[nodiscard]] std::string judgeText(const match::MatchReport& report, const rig::Rig& rig);
+/// What the light has to do with it where all cameras lie off alike; empty: nothing.
+/// "All 3 cameras are 0.40 ± 0.02 stop darker …".
+[[nodiscard]] std::string commonLightText(const match::MatchReport& report);
 /// "Exposure", "White balance", … and the small line below it.
 [[nodiscard]] std::string qualityTitle(match::Quality quality);
 [[nodiscard]] std::string qualityHelp(match::Quality quality);

@@ -378,6 +378,9 @@ void MatchScreen::refreshHead() {
     if (!report.targetProblem.empty())
         text += u"<p style='margin:0'><span style='color:#deaa54'>△</span> %1</p>"_s.arg(
             fromCore(report.targetProblem).toHtmlEscaped());
+    if (const std::string light = words::commonLightText(report); !light.empty())
+        text += u"<p style='margin:0'><span style='color:#deaa54'>△</span> %1</p>"_s.arg(
+            fromCore(light).toHtmlEscaped());
     for (const auto& [line, letters] : notes)
         text += u"<p style='margin:0'><span style='color:#deaa54'>△</span> %1: %2</p>"_s.arg(
             letters.join(u", "_s), fromCore(line).toHtmlEscaped());
