@@ -31,6 +31,7 @@ int runCommandLine(int argc, const char* const* argv, const Streams& streams) {
                       makeSyncCommand,
                       makeSimulateCommand,
                       makePlanCommand,
+                      makeFindingsCommand,
                       makeCardCommand}) {
         commands.push_back(make());
         declared.push_back(commands.back()->declare(app));

@@ -43,6 +43,7 @@ public:
 [[nodiscard]] std::unique_ptr<Command> makeSyncCommand();
 [[nodiscard]] std::unique_ptr<Command> makeSimulateCommand();
 [[nodiscard]] std::unique_ptr<Command> makePlanCommand();
+[[nodiscard]] std::unique_ptr<Command> makeFindingsCommand();
 [[nodiscard]] std::unique_ptr<Command> makeCardCommand();
 
 /// The whole program, for main() and for tests in process.

@@ -32,8 +32,8 @@ class TestCamerasScreen : public QObject {
     const rig::Camera& camera(std::size_t index) const {
         return m_app->document.rig().cameras[index];
     }
-    plan::Level levelOf(const QModelIndex& index) const {
-        return static_cast<plan::Level>(index.data(CameraSheetModel::LevelRole).toInt());
+    base::Verdict levelOf(const QModelIndex& index) const {
+        return static_cast<base::Verdict>(index.data(CameraSheetModel::LevelRole).toInt());
     }
     /// Opens the cell's list with F2 and chooses an entry with the arrow keys.
     void choose(const QModelIndex& index, const QString& text) const {
@@ -196,16 +196,16 @@ private Q_SLOTS:
         QCOMPARE(camera(3).body, std::string("four-thirds hybrid body"));
     }
     void differencesThatHurtAreMarkedAndEqualOnesStayQuiet() {
-        QCOMPARE(levelOf(cell("autoExposure", 3)), plan::Level::Off);
-        QCOMPARE(levelOf(cell("frameRate", 1)), plan::Level::Fine);
+        QCOMPARE(levelOf(cell("autoExposure", 3)), base::Verdict::Off);
+        QCOMPARE(levelOf(cell("frameRate", 1)), base::Verdict::Good);
         QVERIFY(cell("frameRate", 1).data(CameraSheetModel::IsQuietRole).toBool());
         QVERIFY(!cell("iso", 1).data(CameraSheetModel::IsQuietRole).toBool());
         choose(cell("frameRate", 1), "24 fps");
-        QCOMPARE(levelOf(cell("frameRate", 1)), plan::Level::Off);
+        QCOMPARE(levelOf(cell("frameRate", 1)), base::Verdict::Off);
         QVERIFY(
             cell("frameRate", 1).data(Qt::ToolTipRole).toString().contains("motion will not cut"));
         choose(cell("autoExposure", 3), "off");
-        QCOMPARE(levelOf(cell("autoExposure", 3)), plan::Level::Fine);
+        QCOMPARE(levelOf(cell("autoExposure", 3)), base::Verdict::Good);
     }
     void reasonsFollowTheChosenRow() {
         auto* reasons = child<FactList>(window(), "reasonsList");

@@ -4,6 +4,7 @@
 #include <QTemporaryDir>
 #include <QtTest>
 #include <nlohmann/json.hpp>
+#include <set>
 #include <sstream>
 
 #include "cli/command_line.h"
@@ -293,6 +294,60 @@ private Q_SLOTS:
         QCOMPARE(asText.code, 0);
         QVERIFY(asText.out.contains("Lens for a medium close shot") &&
                 asText.out.contains("\nNotes\n"));
+    }
+    /// Board, framing, plan, sheets and files in one list and one vocabulary, the worst first; the
+    /// board's numbers are those of `match`.
+    void findingsAreOneList() {
+        const QString rig = kDemo + "clock-bench.rigmatch";
+        const ProcessRun asJson = runProcess({"findings", rig, "--json"});
+        QCOMPARE(asJson.code, 0);
+        const json findings = json::parse(asJson.out.toStdString())["findings"];
+        const std::vector<std::string> order{"off", "near", "unknown", "good"};
+        std::ptrdiff_t last = 0;
+        std::set<std::string> areas;
+        for (const json& one : findings) {
+            const auto verdict = one["verdict"].get<std::string>();
+            const auto place = std::find(order.begin(), order.end(), verdict) - order.begin();
+            QVERIFY2(place >= last && place < 4, verdict.c_str());
+            last = place;
+            areas.insert(one["area"].get<std::string>());
+            QVERIFY(!one["quantity"].get<std::string>().empty() &&
+                    !one["headline"].get<std::string>().empty());
+            // Inside its limits is good, and outside of them is not; framing is told only where it
+            // is surely outside.
+            if (!one.contains("good") || one["value"].is_null() || verdict == "unknown") continue;
+            const double value = one["value"].get<double>();
+            const double slack = one["area"] == "framing" && verdict == "good"
+                                     ? 2.0 * one["uncertainty"].get<double>()
+                                     : 1e-6;
+            const bool isInside = value >= one["good"][0].get<double>() - slack &&
+                                  value <= one["good"][1].get<double>() + slack;
+            QVERIFY2(isInside == (verdict == "good"), one.dump().c_str());
+        }
+        for (const char* area : {"match", "numbers", "framing", "sheet", "plan"})
+            QVERIFY2(areas.contains(area), area);
+        const ProcessRun matched = runProcess({"match", "--rig", rig, "--json"});
+        const json board = json::parse(matched.out.toStdString())["cameras"];
+        int compared = 0;
+        for (const json& camera : board) {
+            for (const auto& [key, cell] : camera["differences"].items()) {
+                const auto same =
+                    std::find_if(findings.begin(), findings.end(), [&](const json& f) {
+                        return f["area"] == "match" && f["quantity"] == key &&
+                               f["subject"] == camera["camera"];
+                    });
+                if (same == findings.end()) continue;
+                QCOMPARE((*same)["value"], cell["value"]);
+                QCOMPARE((*same)["verdict"], cell["verdict"]);
+                ++compared;
+            }
+        }
+        QVERIFY(compared >= 20);
+        const ProcessRun asText = runProcess({"findings", rig});
+        QVERIFY(asText.out.startsWith("▼ match, B: Exposure") &&
+                asText.out.contains("    → ISO 800"));
+        QVERIFY(!asText.out.contains("numbers, B") && asText.out.contains("(Compare, Numbers)"));
+        QCOMPARE(runProcess({"findings", "/nowhere.rigmatch"}).code, 1);
     }
     void planSaysWhatItCannotDo() {
         QCOMPARE(runProcess({"plan", "/nowhere.rigmatch"}).code, 1);

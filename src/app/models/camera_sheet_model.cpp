@@ -80,15 +80,15 @@ const plan::Fact* CameraSheetModel::factAt(const QModelIndex& index) const {
     return factOf(factsOf(index.column()), rowAt(index.row()).key);
 }
 
-plan::Level CameraSheetModel::levelAt(const SheetRow& row, std::size_t column) const {
+base::Verdict CameraSheetModel::levelAt(const SheetRow& row, std::size_t column) const {
     if (row.kind == Kind::Fact) {
         const plan::Fact* fact = factOf(m_facts[column], row.key);
-        return fact == nullptr ? plan::Level::Unknown : fact->level;
+        return fact == nullptr ? base::Verdict::Unknown : fact->verdict;
     }
     for (const plan::SheetMark& mark : m_marks[column]) {
-        if (plain(mark.field) == row.key) return mark.level;
+        if (plain(mark.field) == row.key) return mark.verdict;
     }
-    return plan::Level::Fine;
+    return base::Verdict::Good;
 }
 
 QString CameraSheetModel::markText(const SheetRow& row, std::size_t column) const {

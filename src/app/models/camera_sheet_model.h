@@ -75,7 +75,7 @@ Q_SIGNALS:
     void edited(int row, int column, const QVariant& value);
 
 private:
-    [[nodiscard]] plan::Level levelAt(const SheetRow& row, std::size_t column) const;
+    [[nodiscard]] base::Verdict levelAt(const SheetRow& row, std::size_t column) const;
     [[nodiscard]] bool isEqualOverAll(const SheetRow& row) const;
     [[nodiscard]] QString markText(const SheetRow& row, std::size_t column) const;
 

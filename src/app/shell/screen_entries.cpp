@@ -26,7 +26,7 @@ std::pair<int, bool> setAttention(const AppContext& context) {
     if (!rig.plan) return {0, false};
     const std::vector<plan::Note> notes = plan::SetAnalysis(rig).notes();
     const auto off = std::count_if(notes.begin(), notes.end(), [](const plan::Note& note) {
-        return note.level == plan::Level::Off;
+        return note.verdict == base::Verdict::Off;
     });
     return {static_cast<int>(off), true};
 }

@@ -11,34 +11,36 @@ namespace rigmatch::app {
 namespace {
 
 using namespace Qt::StringLiterals;
-using plan::Level;
+using base::Verdict;
 
 constexpr int kSide = 12;
 constexpr int kTop = 8;
 constexpr int kGap = 3;
 constexpr int kShortValue = 64;  // narrower ones stay beside a title of several lines
 
-Level levelOf(const QModelIndex& index) {
-    return static_cast<Level>(index.data(FactListModel::LevelRole).toInt());
+Verdict levelOf(const QModelIndex& index) {
+    return static_cast<Verdict>(index.data(FactListModel::LevelRole).toInt());
 }
 
-QColor colourOf(Level level) {
+QColor colourOf(Verdict level) {
     switch (level) {
-        case Level::Near:
+        case base::Verdict::Near:
             return theme::kNear;
-        case Level::Off:
+        case base::Verdict::Off:
             return theme::kOff;
-        case Level::Unknown:
+        case base::Verdict::Unknown:
             return theme::kDim;
-        case Level::Fine:
+        case base::Verdict::Good:
             break;
     }
     return theme::kText;
 }
 
 /// The value with the shape that stands for its verdict.
-QString marked(const QString& value, Level level) {
-    const QString shape = level == Level::Near ? u"△"_s : level == Level::Off ? u"▼"_s : QString();
+QString marked(const QString& value, Verdict level) {
+    const QString shape = level == base::Verdict::Near  ? u"△"_s
+                          : level == base::Verdict::Off ? u"▼"_s
+                                                        : QString();
     if (value.isEmpty() || shape.isEmpty()) return value + shape;
     return value + u' ' + shape;
 }
@@ -137,14 +139,14 @@ QVariant FactListModel::data(const QModelIndex& index, int role) const {
         case ChangeRole:
             return fact.change.empty() ? QString() : u"→ "_s + fromCore(fact.change);
         case LevelRole:
-            return static_cast<int>(fact.level);
+            return static_cast<int>(fact.verdict);
         case Qt::DisplayRole:
             return fromCore(fact.title) + u": "_s + fromCore(fact.value);
         case Qt::AccessibleTextRole:
             return QStringLiteral("%1: %2 (%3). %4 %5")
                 .arg(fromCore(fact.title),
                      fromCore(fact.value),
-                     fromCore(plan::levelName(fact.level)),
+                     fromCore(base::nameOf(fact.verdict)),
                      fromCore(fact.why),
                      fromCore(fact.change));
         default:
@@ -158,7 +160,7 @@ void FactDelegate::paint(QPainter* painter,
     painter->save();
     if (option.state & QStyle::State_Selected) painter->fillRect(option.rect, QColor(58, 58, 58));
     const FactLayout layout = layoutOf(index, option.rect.width());
-    const Level level = levelOf(index);
+    const Verdict level = levelOf(index);
     painter->translate(option.rect.topLeft());
     painter->setFont(theme::font(13));
     painter->setPen(theme::kText);

@@ -3,6 +3,7 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 
+#include "match/findings.h"
 #include "output/json_output.h"
 #include "output/json_parts.h"
 #include "output/json_tidy.h"
@@ -118,16 +119,16 @@ Json turnJson(const rig::Turn& turn) {
     return json;
 }
 
-constexpr std::array<std::pair<Quality, const char*>, 9> kKeys{
-    {{Quality::Exposure, "exposureStops"},
-     {Quality::WhiteBalance, "whiteBalanceMired"},
-     {Quality::Tint, "tintDuv"},
-     {Quality::Contrast, "contrastRatio"},
-     {Quality::BlackLevel, "blackLevelPercent"},
-     {Quality::Saturation, "saturationRatio"},
-     {Quality::Hue, "hueDegrees"},
-     {Quality::SkinLevel, "skinLevelPercent"},
-     {Quality::SkinHue, "skinHueDegrees"}}};
+/// The board's qualities but the distance of colours, which stands apart.
+constexpr std::array kBoard{Quality::Exposure,
+                            Quality::WhiteBalance,
+                            Quality::Tint,
+                            Quality::Contrast,
+                            Quality::BlackLevel,
+                            Quality::Saturation,
+                            Quality::Hue,
+                            Quality::SkinLevel,
+                            Quality::SkinHue};
 
 Json measuredJson(const match::Measured& measured) {
     return {{"value", exactly(measured.value)}, {"uncertainty", exactly(measured.uncertainty)}};
@@ -174,8 +175,8 @@ Json cameraJson(const rig::Camera& camera,
                 const match::CameraMatch& match,
                 const rig::Reading* reading) {
     Json differences;
-    for (const auto& [quality, key] : kKeys) {
-        differences[key] = differenceJson(match.differences.of(quality));
+    for (const Quality quality : kBoard) {
+        differences[match::keyOf(quality)] = differenceJson(match.differences.of(quality));
         if (quality == Quality::Exposure && match.differences.sceneExposure) {
             differences["sceneExposureStops"] = differenceJson(*match.differences.sceneExposure);
         }
@@ -209,8 +210,9 @@ void addHistory(const rig::Rig& rig, const jobs::History& history, Json& json) {
         Json takes = Json::array();
         for (const jobs::HistoryPoint& point : points) {
             Json one{{"take", point.takeId}, {"number", point.takeNumber}};
-            for (const auto& [quality, key] : kKeys)
-                one[key] = differenceJson(point.qualities[static_cast<std::size_t>(quality)]);
+            for (const Quality quality : kBoard)
+                one[match::keyOf(quality)] =
+                    differenceJson(point.qualities[static_cast<std::size_t>(quality)]);
             takes.push_back(one);
         }
         list.push_back({{"camera", camera != nullptr ? camera->letter : ""}, {"takes", takes}});
@@ -278,10 +280,7 @@ std::string matchJson(const rig::Rig& rig,
         Json left = Json::array();
         for (const words::RestReason& one : rest) {
             if (one.cameraId != match.cameraId) continue;
-            const auto key = std::find_if(kKeys.begin(), kKeys.end(), [&](const auto& pair) {
-                return pair.first == one.quality;
-            });
-            left.push_back({{"quantity", key != kKeys.end() ? key->second : "deltaE2000"},
+            left.push_back({{"quantity", match::keyOf(one.quality)},
                             {"cause", nameOf(one.cause)},
                             {"text", one.text}});
         }

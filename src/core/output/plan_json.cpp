@@ -14,7 +14,7 @@ Json planFactJson(const plan::Fact& fact) {
     Json json{{"key", fact.key},
               {"title", fact.title},
               {"value", fact.value},
-              {"verdict", plan::levelName(fact.level)},
+              {"verdict", base::nameOf(fact.verdict)},
               {"why", fact.why}};
     if (!fact.change.empty()) json["change"] = fact.change;
     json["number"] = fact.number ? Json(tidy(*fact.number)) : Json(nullptr);
@@ -49,7 +49,7 @@ std::string planJson(const rig::Rig& rig) {
     }
     Json notes = Json::array();
     for (const plan::Note& note : set.notes()) {
-        notes.push_back({{"verdict", plan::levelName(note.level)},
+        notes.push_back({{"verdict", base::nameOf(note.verdict)},
                          {"text", note.text},
                          {"change", note.change},
                          {"object", note.objectId}});

@@ -74,7 +74,7 @@ void propose(const SetAnalysis& set, const PlacedCamera& camera, double wanted, 
 }  // namespace
 
 Fact blurFact(const SetAnalysis& set, const PlacedCamera& camera) {
-    Fact fact{"blur", "Background blur", "unknown", Level::Unknown};
+    Fact fact{"blur", "Background blur", "unknown", base::Verdict::Unknown};
     fact.unit = "%";
     const FaceSeen* seen = camera.subjectSeen();
     if (seen == nullptr || seen->backgroundName.empty()) {
@@ -87,7 +87,7 @@ Fact blurFact(const SetAnalysis& set, const PlacedCamera& camera) {
         fact.why = share.error().detail;
         return fact;
     }
-    fact.level = Level::Fine;
+    fact.verdict = base::Verdict::Good;
     fact.number = 100.0 * *share;
     fact.value = fixed(100.0 * *share, 2) + " % of the width";
     fact.why = "A point of " + seen->backgroundName + " becomes a disc of " +
@@ -99,7 +99,7 @@ Fact blurFact(const SetAnalysis& set, const PlacedCamera& camera) {
                 " px, on all cameras.";
     const double apart = std::max(*share / goal, goal / *share);
     if (apart <= kNearFactor) return fact;
-    fact.level = apart <= kOffFactor ? Level::Near : Level::Off;
+    fact.verdict = apart <= kOffFactor ? base::Verdict::Near : base::Verdict::Off;
     // The disc grows as the f-number falls.
     propose(set, camera, lens.fNumber * *share / goal, fact);
     return fact;

@@ -29,7 +29,7 @@ Fact lensFact(const SetAnalysis& set, const PlacedCamera& camera) {
     Fact fact{"lens",
               "Lens for a " + camera.place->shot + (isNamedShot ? "" : " shot"),
               "unknown",
-              Level::Unknown};
+              base::Verdict::Unknown};
     fact.unit = "mm";
     if (camera.place->shot == "top-down") fact.title = "Lens for the top-down picture";
     const auto width = wantedWidth(set.plan(), *camera.place, *camera.view);
@@ -46,9 +46,9 @@ Fact lensFact(const SetAnalysis& set, const PlacedCamera& camera) {
                        1.0;
     fact.number = choice.wantedMm;
     fact.value = mm(set0);
-    fact.level = std::abs(off) <= 0.15   ? Level::Fine
-                 : std::abs(off) <= 0.35 ? Level::Near
-                                         : Level::Off;
+    fact.verdict = std::abs(off) <= 0.15   ? base::Verdict::Good
+                   : std::abs(off) <= 0.35 ? base::Verdict::Near
+                                           : base::Verdict::Off;
     fact.why = "Exactly it would be " + mm(choice.wantedMm) + " for a frame " +
                lengthText(set.plan(), *width) + " wide; " + mm(set0) + " shows " +
                (off >= 0.0 ? percent(off) + " more." : percent(-off) + " less.");
@@ -61,7 +61,7 @@ Fact lensFact(const SetAnalysis& set, const PlacedCamera& camera) {
     } else {
         fact.why += " Tell the program which lenses you own, and it chooses among them.";
     }
-    if (fact.level != Level::Fine) {
+    if (fact.verdict != base::Verdict::Good) {
         const bool isOtherLens = choice.chosenMm && std::abs(*choice.chosenMm - set0) > 0.05 * set0;
         const double factor = set0 / choice.wantedMm;
         fact.change = isOtherLens
@@ -94,17 +94,19 @@ Fact distanceFact(const SetAnalysis& set, const PlacedCamera& camera) {
     Fact fact{"distance", "Lens to eyes", lengthText(set.plan(), s)};
     fact.number = s;
     fact.unit = "m";
-    fact.level = s < 0.9 ? Level::Off : s < 1.2 ? Level::Near : Level::Fine;
+    fact.verdict = s < 0.9   ? base::Verdict::Off
+                   : s < 1.2 ? base::Verdict::Near
+                             : base::Verdict::Good;
     fact.why = "The nose is drawn " + fixed(100.0 * (optics::noseRatio(s) - 1.0), 0) +
                " % larger than the ears; perspective depends on distance alone.";
-    if (fact.level != Level::Fine) {
+    if (fact.verdict != base::Verdict::Good) {
         fact.change = "Go back to 1.2–1.5 m and take a longer lens.";
     }
     return fact;
 }
 
 Fact backgroundFact(const SetAnalysis& set, const PlacedCamera& camera) {
-    Fact fact{"background", "Eyes to background", "unknown", Level::Unknown};
+    Fact fact{"background", "Eyes to background", "unknown", base::Verdict::Unknown};
     fact.unit = "m";
     const FaceSeen* seen = camera.subjectSeen();
     if (seen == nullptr || seen->backgroundName.empty()) {
@@ -115,9 +117,11 @@ Fact backgroundFact(const SetAnalysis& set, const PlacedCamera& camera) {
     const double behind = seen->backgroundMetres - s;
     fact.number = behind;
     fact.value = lengthText(set.plan(), behind);
-    fact.level = behind < 0.7 ? Level::Off : behind < 1.0 ? Level::Near : Level::Fine;
+    fact.verdict = behind < 0.7   ? base::Verdict::Off
+                   : behind < 1.0 ? base::Verdict::Near
+                                  : base::Verdict::Good;
     fact.why = "To " + seen->backgroundName + "; at least 1 m, good from 2 m.";
-    if (fact.level != Level::Fine) {
+    if (fact.verdict != base::Verdict::Good) {
         fact.change = "Move the seat off the wall, or shoot along the diagonal of the room.";
     }
     return fact;
@@ -131,7 +135,7 @@ Fact depthFact(const SetAnalysis& set, const PlacedCamera& camera) {
         lens, optics::criticalCircleMm(lens.area, set.rig().choices.deliveryWidthPx));
     if (!normal || !critical) {
         fact.value = "unknown";
-        fact.level = Level::Unknown;
+        fact.verdict = base::Verdict::Unknown;
         fact.why = normal ? critical.error().detail : normal.error().detail;
         return fact;
     }
@@ -152,8 +156,10 @@ Fact depthFact(const SetAnalysis& set, const PlacedCamera& camera) {
                " – " + farText(isCriticalStricter ? *normal : *critical) + ".";
     if (camera.subject == nullptr) return fact;
     // Eyes to ears is about 0.10 m; a talker leans 0.15 m either way (common practice).
-    fact.level = total < 0.08 ? Level::Off : total < 0.20 ? Level::Near : Level::Fine;
-    if (fact.level != Level::Fine) {
+    fact.verdict = total < 0.08   ? base::Verdict::Off
+                   : total < 0.20 ? base::Verdict::Near
+                                  : base::Verdict::Good;
+    if (fact.verdict != base::Verdict::Good) {
         fact.why += total < 0.08 ? " Not both eyes at once are sharp when the head turns."
                                  : " Eyes, but not a speaker who leans.";
         fact.change = "Close the aperture by a stop or two and give the light back by ISO or lamp.";
@@ -171,13 +177,13 @@ Fact eyeHeightFact(const SetAnalysis& set, const PlacedCamera& camera) {
                                      : signedFixed(above * 100.0, 0) + " cm";
     fact.number = above;
     fact.unit = "m";
-    fact.level = std::abs(angle) <= 3.0   ? Level::Fine
-                 : std::abs(angle) <= 7.0 ? Level::Near
-                                          : Level::Off;
+    fact.verdict = std::abs(angle) <= 3.0   ? base::Verdict::Good
+                   : std::abs(angle) <= 7.0 ? base::Verdict::Near
+                                            : base::Verdict::Off;
     fact.why = fixed(std::abs(angle), 1) + "° " +
                (above < 0.0 ? "up at the face" : "down on the face") +
                "; 0–5 cm above the eyes is usual, both schools lie within 3°.";
-    if (fact.level != Level::Fine) {
+    if (fact.verdict != base::Verdict::Good) {
         fact.change = "Set the lens to " + lengthText(set.plan(), eyes.y() + 0.03) + ".";
     }
     return fact;
@@ -209,7 +215,9 @@ Fact axisFact(const SetAnalysis& set, const PlacedCamera& camera) {
     }
     const bool isMinority = own > 0 ? plus < minus : minus < plus;
     fact.value = others.empty() ? "kept" : isMinority ? "crossed" : "kept by most";
-    fact.level = others.empty() ? Level::Fine : isMinority ? Level::Off : Level::Near;
+    fact.verdict = others.empty() ? base::Verdict::Good
+                   : isMinority   ? base::Verdict::Off
+                                  : base::Verdict::Near;
     fact.why = others.empty() ? "All cameras stand on one side of the line through the two heads."
                               : "On the other side stand: " + others +
                                     ". Cut together, people "
@@ -231,11 +239,11 @@ Fact lookFact(const SetAnalysis& set, const PlacedCamera& camera) {
         fact.number = off;
         fact.why = "Speaks to a lens: eyes in the lens, prompter text centred on it.";
         fact.title = "Look to the lens";
-        fact.level = off <= 20.0 ? Level::Fine : Level::Near;
+        fact.verdict = off <= 20.0 ? base::Verdict::Good : base::Verdict::Near;
         if (off > 20.0) {
             fact.why = "The face is turned away from this lens by " + fixed(off, 0) + "°.";
             if (camera.place->isSideMeant) {
-                fact.level = Level::Fine;
+                fact.verdict = base::Verdict::Good;
                 fact.why += " It is meant so.";
             } else {
                 fact.change =
@@ -250,7 +258,9 @@ Fact lookFact(const SetAnalysis& set, const PlacedCamera& camera) {
     fact.number = off;
     fact.value = fixed(off, 0) + "°";
     const bool isSingle = shotSizeOf(camera.place->shot).headShare > 0.0;
-    fact.level = !isSingle || off <= 35.0 ? Level::Fine : off <= 60.0 ? Level::Near : Level::Off;
+    fact.verdict = !isSingle || off <= 35.0 ? base::Verdict::Good
+                   : off <= 60.0            ? base::Verdict::Near
+                                            : base::Verdict::Off;
     fact.why = "Between the lens and the eyes of " + nameOf(*partner) +
                "; a single stands beside the partner's shoulder, 5–30° off.";
     if (isSingle && off > 35.0) {
@@ -276,18 +286,20 @@ Fact exposureFact(const SetAnalysis& set, const PlacedCamera& camera) {
     fact.uncertainty = 0.15;
     fact.value = signedFixed(stops, 2) + " ± 0.15 stop";
     const double size = std::abs(stops);
-    fact.level = size <= 0.17 ? Level::Fine : size <= 0.4 ? Level::Near : Level::Off;
+    fact.verdict = size <= 0.17  ? base::Verdict::Good
+                   : size <= 0.4 ? base::Verdict::Near
+                                 : base::Verdict::Off;
     fact.why = loss > 0.05 ? "Glass and filter take " + fixed(loss, 2) +
                                  " stop; the settings give " + signedFixed(stops + loss, 2) + "."
                            : "ISO, shutter, aperture and ND against those of the reference.";
     if (camera.camera->settings.isAutoExposure) {
-        fact.level = Level::Unknown;
+        fact.verdict = base::Verdict::Unknown;
         fact.value = "unknown";
         fact.number.reset();
         fact.uncertainty.reset();
         fact.why = "Exposure is on automatic: nobody knows what it will choose.";
         fact.change = "Lock it.";
-    } else if (fact.level != Level::Fine) {
+    } else if (fact.verdict != base::Verdict::Good) {
         fact.change =
             "Turn by " + optics::thirdsText(base::Stops(-stops)) +
             (stops < 0.0 ? ": open up, raise ISO, or put the same loss as ND on the others."
@@ -300,8 +312,12 @@ Fact exposureFact(const SetAnalysis& set, const PlacedCamera& camera) {
 
 std::vector<Fact> cameraFacts(const SetAnalysis& set, const PlacedCamera& camera) {
     if (!camera.view) {
-        return {
-            {"picture", "Picture", "none", Level::Off, camera.failure.detail, camera.failure.hint}};
+        return {{"picture",
+                 "Picture",
+                 "none",
+                 base::Verdict::Off,
+                 camera.failure.detail,
+                 camera.failure.hint}};
     }
     std::vector<Fact> facts{lensFact(set, camera), viewFact(set, camera)};
     const auto append = [&](std::vector<Fact> more) {

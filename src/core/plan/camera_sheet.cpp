@@ -43,7 +43,7 @@ Fact ifTold(Fact fact, std::initializer_list<Rests> settings) {
         if (!each.isTold) untold += (untold.empty() ? "" : ", ") + std::string(each.name);
     }
     if (untold.empty()) return fact;
-    Fact unknown{fact.key, fact.title, "unknown", Level::Unknown};
+    Fact unknown{fact.key, fact.title, "unknown", base::Verdict::Unknown};
     unknown.why = "Not known of this camera: " + untold + ".";
     unknown.change = "Enter it on Cameras.";
     return unknown;
@@ -59,7 +59,7 @@ Fact exposureFact(const Rig& rig, const Camera& camera) {
     }
     if (camera.settings.isAutoExposure) {
         fact.value = "unknown";
-        fact.level = Level::Unknown;
+        fact.verdict = base::Verdict::Unknown;
         fact.why = "Exposure is on automatic: nobody knows what it will choose.";
         fact.change = "Lock it.";
         return fact;
@@ -69,14 +69,14 @@ Fact exposureFact(const Rig& rig, const Camera& camera) {
     fact.number = stops;
     fact.uncertainty = 0.15;
     fact.value = signedFixed(stops, 2) + " ± 0.15 stop";
-    fact.level = std::abs(stops) <= 0.17  ? Level::Fine
-                 : std::abs(stops) <= 0.4 ? Level::Near
-                                          : Level::Off;
+    fact.verdict = std::abs(stops) <= 0.17  ? base::Verdict::Good
+                   : std::abs(stops) <= 0.4 ? base::Verdict::Near
+                                            : base::Verdict::Off;
     fact.why = "From ISO, shutter, aperture and ND";
     if (loss > 0.01)
         fact.why += "; prompter, filter and lens glass take " + fixed(loss, 2) + " stop";
     fact.why += ". Sensor size plays no part in exposure: f/2.8 is f/2.8 on every sensor.";
-    if (fact.level != Level::Fine) {
+    if (fact.verdict != base::Verdict::Good) {
         fact.change = "Turn by " + optics::thirdsText(base::Stops(-stops)) + ".";
     }
     return fact;
@@ -113,7 +113,7 @@ Fact equivalentFact(const Rig& rig, const Camera& camera) {
                                                       : "more than ") +
                     other.letter + "'s.";
         if (std::abs(apart) > 1.0) {
-            fact.level = Level::Near;
+            fact.verdict = base::Verdict::Near;
             fact.change = "Set f/" +
                           fixed(optics::equivalentFNumber(other.settings.fNumber, areaOf(other)) /
                                     optics::cropFactor(area),
@@ -125,7 +125,7 @@ Fact equivalentFact(const Rig& rig, const Camera& camera) {
 }
 
 Fact depthFact(const Rig& rig, const Camera& camera) {
-    Fact fact{"depthOfField", "Depth of field", "unknown", Level::Unknown};
+    Fact fact{"depthOfField", "Depth of field", "unknown", base::Verdict::Unknown};
     const rig::PlanObject* place = rig.plan ? rig::findPlanCamera(*rig.plan, camera.id) : nullptr;
     const auto view = place == nullptr ? tl::unexpected(base::Error{})
                                        : CameraView::of(*rig.plan, camera, *place);
@@ -146,7 +146,7 @@ Fact depthFact(const Rig& rig, const Camera& camera) {
         return d.farMm ? fixed((*d.farMm - d.nearMm) / 10.0, 0) + " cm"
                        : std::string("to infinity");
     };
-    fact.level = Level::Fine;
+    fact.verdict = base::Verdict::Good;
     fact.value = total(*depth);
     if (depth->farMm) fact.number = (*depth->farMm - depth->nearMm) / 1000.0;
     fact.unit = "m";
@@ -169,7 +169,7 @@ Fact rateFact(const Rig& rig, const Camera& camera) {
     fact.value = fixed(fps, std::abs(fps - std::round(fps)) < 1e-6 ? 0 : 3) + " fps";
     const bool isWanted = std::abs(fps - wanted) < 0.0005;
     const bool isSlow = choices.slowMotionFactor > 1.0 && fps >= slow.recordFps - 0.1;
-    fact.level = isWanted || isSlow ? Level::Fine : Level::Off;
+    fact.verdict = isWanted || isSlow ? base::Verdict::Good : base::Verdict::Off;
     const bool isWhole = std::abs(wanted - std::round(wanted)) < 1e-6;
     fact.why = "Delivered is " + fixed(wanted, isWhole ? 0 : 3) + " fps.";
     // A thousandth apart: 24.000 is not 23.976.
@@ -238,7 +238,7 @@ Fact whiteBalanceFact(const Camera& camera, const SetAnalysis* set) {
     const Source* source = key == nullptr ? nullptr : set->field().sourceOf(key->objectId);
     if (camera.settings.isAutoWhiteBalance) {
         fact.value = "unknown";
-        fact.level = Level::Unknown;
+        fact.verdict = base::Verdict::Unknown;
         fact.change = "Lock it.";
         fact.why = "White balance is on automatic: it will follow its own frame.";
         return fact;
@@ -249,12 +249,13 @@ Fact whiteBalanceFact(const Camera& camera, const SetAnalysis* set) {
     fact.number = apart;
     fact.uncertainty = 10.0;
     fact.value = signedFixed(apart, 0) + " ± 10 mired";
-    fact.level = std::abs(apart) <= 15.0   ? Level::Fine
-                 : std::abs(apart) <= 35.0 ? Level::Near
-                                           : Level::Off;
+    fact.verdict = std::abs(apart) <= 15.0   ? base::Verdict::Good
+                   : std::abs(apart) <= 35.0 ? base::Verdict::Near
+                                             : base::Verdict::Off;
     fact.why = "Dial " + fixed(1e6 / dial, 0) + " mired, key light " +
                fixed(1e6 / source->kelvin, 0) + " mired; + will look warm. " + fact.why;
-    if (fact.level != Level::Fine) fact.change = "Start from " + fixed(source->kelvin, 0) + " K.";
+    if (fact.verdict != base::Verdict::Good)
+        fact.change = "Start from " + fixed(source->kelvin, 0) + " K.";
     return fact;
 }
 
@@ -272,9 +273,9 @@ Fact automaticsFact(const Rig& rig, const Camera& camera) {
     const bool isMatchAtRisk = camera.settings.isAutoExposure || camera.settings.isAutoWhiteBalance;
     const bool isAccepted = rig.choices.automatics == "automatic";
     const bool isOther = camera.settings.isStabilised || camera.settings.isAutoSoundLevel;
-    fact.level = isMatchAtRisk && !isAccepted ? Level::Off
-                 : isMatchAtRisk || isOther   ? Level::Near
-                                              : Level::Fine;
+    fact.verdict = isMatchAtRisk && !isAccepted ? base::Verdict::Off
+                   : isMatchAtRisk || isOther   ? base::Verdict::Near
+                                                : base::Verdict::Good;
     fact.why = on.empty() ? "Nothing drifts by itself."
                : isMatchAtRisk
                    ? "Each camera's automatic sees another frame, so they must disagree."
@@ -285,7 +286,7 @@ Fact automaticsFact(const Rig& rig, const Camera& camera) {
             "hand or a microphone.";
     if (camera.settings.isStabilised)
         fact.why += " A digital stabiliser crops by a varying amount.";
-    if (fact.level != Level::Fine) {
+    if (fact.verdict != base::Verdict::Good) {
         fact.change = isAccepted ? "Lock them after the chart at least, and limit the ISO range."
                                  : "Switch them off, or lock them after the chart.";
     }
@@ -306,16 +307,16 @@ Fact profileFact(const Rig& rig, const Camera& camera) {
     fact.why = isLog ? "Log needs a grade, exposure discipline and 10 bit."
                      : "Ready to be shown as it is.";
     if (isLog && codec != nullptr && codec->bitDepth < 10) {
-        fact.level = Level::Off;
+        fact.verdict = base::Verdict::Off;
         fact.why = "Log in 8 bit bands in skies and walls, and breaks in the grade.";
         fact.change = "Record 10 bit, or take a neutral profile.";
         return fact;
     }
     if (isLog && rig.choices.look != "log") {
-        fact.level = Level::Near;
+        fact.verdict = base::Verdict::Near;
         fact.change = "Take a neutral profile, or choose log for the rig.";
     } else if (!isLog && rig.choices.look == "log") {
-        fact.level = Level::Near;
+        fact.verdict = base::Verdict::Near;
         fact.why = "The rig is to be shot in log.";
         fact.change = "Choose a log profile, if the body has one in 10 bit.";
     }
@@ -325,12 +326,12 @@ Fact profileFact(const Rig& rig, const Camera& camera) {
         const bool isTheirsLog =
             theirs != nullptr && theirs->curve && theirs->curve->kind == colour::CurveKind::Log;
         if (isLog != isTheirsLog) {
-            fact.level = Level::Off;
+            fact.verdict = base::Verdict::Off;
             fact.why += " The reference records " + reference->settings.profile.value() +
                         ": contrast and colour differ until each has its own LUT.";
             fact.change = "Take the same family of profile on all cameras.";
         } else if (camera.settings.profile != reference->settings.profile) {
-            fact.level = std::max(fact.level, Level::Near);
+            fact.verdict = std::max(fact.verdict, base::Verdict::Near);
             fact.why += " The reference records " + reference->settings.profile.value() +
                         ": curves differ.";
             if (fact.change.empty()) fact.change = "Take the nearest profile to the reference's.";
@@ -346,7 +347,7 @@ Fact profileFact(const Rig& rig, const Camera& camera) {
 Fact nativeIsoFact(const Camera& camera) {
     const double iso = camera.settings.isoValue;
     const auto& natives = camera.sheet.nativeIsoValues;
-    Fact fact{"nativeIso", "ISO against native", "unknown", Level::Unknown};
+    Fact fact{"nativeIso", "ISO against native", "unknown", base::Verdict::Unknown};
     if (natives.empty()) {
         fact.why = "No native value of this body is known.";
         return fact;
@@ -359,18 +360,20 @@ Fact nativeIsoFact(const Camera& camera) {
     fact.number = stops;
     fact.unit = "stop";
     fact.value = std::abs(stops) < 0.05 ? "native" : signedFixed(stops, 1) + " stop";
-    fact.level = stops < -0.05 ? Level::Near : stops <= 3.05 ? Level::Fine : Level::Near;
+    fact.verdict = stops < -0.05   ? base::Verdict::Near
+                   : stops <= 3.05 ? base::Verdict::Good
+                                   : base::Verdict::Near;
     fact.why = "Above native " + fixed(below, 0) + "; each stop up costs 3 dB of noise.";
     if (stops < -0.05)
         fact.why = "Below its native " + fixed(below, 0) + ": highlights clip earlier.";
     for (const double native : natives) {
         if (native > iso * 1.01 && std::log2(native / iso) < 0.7 && stops > 0.9) {
-            fact.level = Level::Near;
+            fact.verdict = base::Verdict::Near;
             fact.change = "ISO " + fixed(native, 0) + " is native, and quieter than ISO " +
                           fixed(iso, 0) + ": take it, with ND or a smaller aperture.";
         }
     }
-    if (fact.change.empty() && fact.level == Level::Near) {
+    if (fact.change.empty() && fact.verdict == base::Verdict::Near) {
         fact.change = stops < 0.0 ? "Raise it to ISO " + fixed(below, 0) + " and add ND."
                                   : "More light is better than more ISO.";
     }
@@ -413,7 +416,8 @@ std::vector<SheetMark> sheetMarks(const Rig& rig, const Camera& camera) {
     for (const rig::CameraFlag& flag : rig::cameraFlags(rig, camera)) {
         const bool isAutomatic = flag.field.rfind("auto", 0) == 0;
         const bool isAccepted = isAutomatic && rig.choices.automatics == "automatic";
-        marks.push_back({flag.field, isAccepted ? Level::Near : Level::Off, flag.text});
+        marks.push_back(
+            {flag.field, isAccepted ? base::Verdict::Near : base::Verdict::Off, flag.text});
     }
     const Camera* reference = referenceOf(rig);
     if (reference == nullptr || reference->id == camera.id) return marks;
@@ -422,7 +426,7 @@ std::vector<SheetMark> sheetMarks(const Rig& rig, const Camera& camera) {
         [&](const char* field, const Words& own, const Words& theirs, const char* why) {
             if (own.isTold() && theirs.isTold() && own != theirs)
                 marks.push_back({field,
-                                 Level::Near,
+                                 base::Verdict::Near,
                                  own.value() + "; reference " + theirs.value() + ": " + why});
         };
     compare("profile",
@@ -431,11 +435,12 @@ std::vector<SheetMark> sheetMarks(const Rig& rig, const Camera& camera) {
             "contrast and colour will differ.");
     if (camera.settings.width * reference->settings.height !=
         camera.settings.height * reference->settings.width) {
-        marks.push_back({"size", Level::Near, "Another shape of picture than the reference's."});
+        marks.push_back(
+            {"size", base::Verdict::Near, "Another shape of picture than the reference's."});
     }
     if (camera.settings.isStabilised) {
         marks.push_back(
-            {"stabilised", Level::Near, "A digital stabiliser crops by a varying amount."});
+            {"stabilised", base::Verdict::Near, "A digital stabiliser crops by a varying amount."});
     }
     return marks;
 }

@@ -16,7 +16,7 @@ namespace rigmatch::plan {
 /// A value of the sheet that must agree over the rig and does not.
 struct SheetMark {
     std::string field;  ///< as in files: "frameRate", "shutter", "profile", …
-    Level level = Level::Near;
+    base::Verdict verdict = base::Verdict::Near;
     std::string text;
 
     bool operator==(const SheetMark&) const = default;

@@ -33,7 +33,7 @@ std::vector<Fact> storageFacts(const Rig& rig, const Camera& camera) {
     card.why = fixed(equipment.cardGigabytes, 0) + " GB at " + fixed(rate, 0) +
                " Mb/s, 5 % kept free; " + fixed(0.45 * rate, 1) + " GB an hour.";
     if (!optics::isCardFastEnough(equipment.cardMegabytesPerSecond, rate)) {
-        card.level = Level::Off;
+        card.verdict = base::Verdict::Off;
         card.why += " The card writes " + fixed(equipment.cardMegabytesPerSecond, 0) +
                     " MB/s; twice the bit rate is " + fixed(rate / 4.0, 0) + " MB/s.";
         card.change = "Take a faster card or a lower bit rate.";
@@ -41,7 +41,7 @@ std::vector<Fact> storageFacts(const Rig& rig, const Camera& camera) {
     if (equipment.longestTakeMinutes > 0.0) {
         card.why += " The body stops after " + fixed(equipment.longestTakeMinutes, 0) + " min.";
         if (equipment.longestTakeMinutes < minutes && equipment.longestTakeMinutes < 60.0) {
-            card.level = std::max(card.level, Level::Near);
+            card.verdict = std::max(card.verdict, base::Verdict::Near);
             if (card.change.empty())
                 card.change = "Restart it at pauses, before it stops by itself.";
         }
@@ -59,7 +59,7 @@ std::vector<Fact> storageFacts(const Rig& rig, const Camera& camera) {
               minutesText(optics::copyMinutes(gigabytes, rig.choices.copyMegabytesPerSecond)) +
               ", " + fixed(rig.choices.copies, 0) + " copies are planned.";
     if (cards > 1) {
-        day.level = Level::Near;
+        day.verdict = base::Verdict::Near;
         day.change = "Change the card at a pause, or take one of " +
                      fixed(std::ceil(gigabytes / 0.95), 0) + " GB.";
     }
@@ -84,13 +84,13 @@ Fact powerFact(const Rig& rig, const Camera& camera) {
         const double count = equipment.batteryWattHours > 0.0
                                  ? std::ceil(rig.choices.dayMinutes / (60.0 * hours))
                                  : 0.0;
-        fact.level = Level::Near;
+        fact.verdict = base::Verdict::Near;
         fact.change = count > 0.0 ? "Charge " + fixed(count, 0) + " batteries, or run it on mains."
                                   : "Run it on mains.";
     }
     if (equipment.hasSharedPort && equipment.isFeedNeeded &&
         equipment.powerSource == "power over the data port") {
-        fact.level = Level::Off;
+        fact.verdict = base::Verdict::Off;
         fact.why +=
             " Power and data share its one port: it cannot be fed and send its picture at once.";
         fact.change = "Use a dummy battery, or a hub that passes power.";
@@ -106,11 +106,11 @@ Fact soundFact(const Rig& rig, const Camera& camera) {
         isApart ? "The master is recorded apart; every camera needs a guide track to be aligned by."
                 : "The master goes into a camera: its level must be manual.";
     if (isOff) {
-        fact.level = Level::Off;
+        fact.verdict = base::Verdict::Off;
         fact.change =
             "Switch a microphone on: without sound the takes cannot be aligned by the clap.";
     } else if (!isApart && camera.settings.isAutoSoundLevel) {
-        fact.level = Level::Near;
+        fact.verdict = base::Verdict::Near;
         fact.change = "Set the level by hand, with a safety track.";
     }
     return fact;

@@ -7,18 +7,24 @@
 
 namespace rigmatch::plan {
 
-const char* levelName(Level level) {
-    switch (level) {
-        case Level::Fine:
-            return "fine";
-        case Level::Near:
-            return "near";
-        case Level::Off:
-            return "off";
-        case Level::Unknown:
-            break;
-    }
-    return "unknown";
+base::Finding findingOf(const Fact& fact, const std::string& subject) {
+    base::Finding finding;
+    finding.quantity = fact.key;
+    finding.subject = subject;
+    finding.value = fact.number;
+    finding.uncertainty = fact.uncertainty.value_or(0.0);
+    finding.unit = fact.unit;
+    finding.verdict = fact.verdict;
+    if (fact.verdict == base::Verdict::Unknown) finding.reason = fact.why;
+    return finding;
+}
+
+base::Finding findingOf(const Note& note) {
+    base::Finding finding;
+    finding.quantity = "note";
+    finding.subject = note.objectId;
+    finding.verdict = note.verdict;
+    return finding;
 }
 
 std::string lengthText(const rig::SetPlan& plan, double metres) {

@@ -5,20 +5,17 @@
 #include <string>
 #include <vector>
 
+#include "base/finding.h"
 #include "rig/set_plan.h"
 
 namespace rigmatch::plan {
-
-enum class Level { Fine, Near, Off, Unknown };
-/// "fine", "near", "off", "unknown".
-[[nodiscard]] const char* levelName(Level level);
 
 /// One computed thing about an object of the plan: what, how much, why, and what to change.
 struct Fact {
     std::string key{};    ///< stable, for files: "depthOfField"
     std::string title{};  ///< "Sharp from – to at f/2.8"
     std::string value{};  ///< "2.29–2.43 m"
-    Level level = Level::Fine;
+    base::Verdict verdict = base::Verdict::Good;
     std::string why{};     ///< how it comes about
     std::string change{};  ///< what to do; empty where nothing needs to be done
     std::optional<double> number{};
@@ -35,7 +32,7 @@ struct ObjectFacts {
 
 /// Something to improve, with the object it is about.
 struct Note {
-    Level level = Level::Near;
+    base::Verdict verdict = base::Verdict::Near;
     int weight = 0;  ///< the heavier, the earlier
     std::string text{};
     std::string change{};
@@ -43,6 +40,10 @@ struct Note {
 
     bool operator==(const Note&) const = default;
 };
+
+/// Their part that is no words: quantity, subject, value, verdict.
+[[nodiscard]] base::Finding findingOf(const Fact& fact, const std::string& subject);
+[[nodiscard]] base::Finding findingOf(const Note& note);
 
 /// "2.31 m" or "7.6 ft", as the plan is shown.
 [[nodiscard]] std::string lengthText(const rig::SetPlan& plan, double metres);

@@ -44,11 +44,11 @@ std::vector<Fact> roleFacts(const SetAnalysis& set, const PlanObject& light) {
             const double stops = std::log2(lux / key->faceLux);
             fact.why += "; " + signedFixed(stops, 1) + " stop against the key";
             if (lamp->role == LampRole::Fill && stops > -0.8) {
-                fact.level = Level::Near;
+                fact.verdict = base::Verdict::Near;
                 fact.change = "Dim it: a fill lies 1–3 stops below the key.";
             }
             if (lamp->role == LampRole::Hair && stops > 1.2) {
-                fact.level = Level::Near;
+                fact.verdict = base::Verdict::Near;
                 fact.change = "Flag its near side, use a grid, or move it back.";
             }
         }
@@ -85,7 +85,7 @@ Fact shadeFact(const SetAnalysis& set, const PlanObject& light) {
               light.lightType == "practical lamp" ? "Shade against white"
                                                   : "In the picture, against white",
               "unknown",
-              Level::Unknown};
+              base::Verdict::Unknown};
     const PlacedCamera* reference = set.reference();
     const Source* source = set.field().sourceOf(light.id);
     if (reference == nullptr || source == nullptr) {
@@ -101,12 +101,14 @@ Fact shadeFact(const SetAnalysis& set, const PlanObject& light) {
     fact.unit = "stop";
     fact.uncertainty = 0.4;
     fact.value = signedFixed(stops, 1) + " ± 0.4 stop";
-    fact.level = stops <= 0.3 ? Level::Fine : stops <= 1.5 ? Level::Near : Level::Off;
+    fact.verdict = stops <= 0.3   ? base::Verdict::Good
+                   : stops <= 1.5 ? base::Verdict::Near
+                                  : base::Verdict::Off;
     fact.why =
         "As camera " + reference->camera->letter +
         " is set. What shines keeps its colour when it reads 70–90 %, about 0.4–1 stop below "
         "white.";
-    if (fact.level != Level::Fine) {
+    if (fact.verdict != base::Verdict::Good) {
         fact.change = "Dim it to " + fixed(light.dimPercent * std::exp2(-0.5 - stops), 0) +
                       " % or put a weaker bulb in (never above the shade's rating).";
     }
@@ -164,7 +166,7 @@ Fact colourFact(const SetAnalysis& set, const PlanObject& light) {
         if (light.isMeantToDiffer) {
             fact.why += ": meant to differ, so that nothing asks for another colour";
         } else if (isOnSkin && std::abs(apart) > 10.0) {
-            fact.level = std::abs(apart) > 25.0 ? Level::Off : Level::Near;
+            fact.verdict = std::abs(apart) > 25.0 ? base::Verdict::Off : base::Verdict::Near;
             fact.change = "Set it by measurement to " + fixed(1e6 / (mired / whole), 0) +
                           " K, or tick Colour meant to differ.";
         } else if (!isOnSkin && std::abs(apart) >= 60.0 && std::abs(apart) <= 160.0) {
@@ -198,7 +200,7 @@ Fact spillFact(const SetAnalysis& set, const PlanObject& light) {
         const double stops = std::log2(most / face);
         fact.why += "; " + signedFixed(stops, 1) + " stop against what it gives the face";
         if (stops > -1.0 && face > 20.0) {
-            fact.level = Level::Near;
+            fact.verdict = base::Verdict::Near;
             fact.change = light.hasGrid ? "Turn it off the wall, or flag it."
                                         : "Use a grid, flag it, or move people off the wall.";
         }
@@ -224,7 +226,7 @@ Fact powerFact(const SetAnalysis& set, const PlanObject& light) {
         fact.why =
             light.powerWatts > 0.0 ? "It hangs on no circuit of the plan." : "No mains needed.";
         if (light.powerWatts > 0.0) {
-            fact.level = Level::Near;
+            fact.verdict = base::Verdict::Near;
             fact.change = "Choose the circuit that it is plugged into.";
         }
         return fact;
@@ -234,10 +236,10 @@ Fact powerFact(const SetAnalysis& set, const PlanObject& light) {
                ", which carries " + fixed(load.voltAmperes, 0) + " of " +
                fixed(load.continuousWatts, 0) +
                " VA for hours (80 %). Local code and a licensed electrician decide.";
-    fact.level = load.isOverBreaker()      ? Level::Off
-                 : load.isOverContinuous() ? Level::Near
-                                           : Level::Fine;
-    if (fact.level != Level::Fine)
+    fact.verdict = load.isOverBreaker()      ? base::Verdict::Off
+                   : load.isOverContinuous() ? base::Verdict::Near
+                                             : base::Verdict::Good;
+    if (fact.verdict != base::Verdict::Good)
         fact.change = "Plug it into another circuit, or dim and drop lamps.";
     return fact;
 }
@@ -249,7 +251,7 @@ Fact cautionFact(const PlanObject& light) {
         (light.lightType == "practical lamp" && light.kelvin < 3000.0 && light.powerWatts > 40.0);
     if (light.mount == "overhead" || light.mount == "boom") {
         fact.value = "over people";
-        fact.level = Level::Near;
+        fact.verdict = base::Verdict::Near;
         fact.why =
             "A load above people needs a fixing rated for it and a separate safety bond; loose "
             "parts tied too; nobody below while rigging. Ceiling grids, pipes and sprinklers are "
@@ -270,7 +272,7 @@ Fact cautionFact(const PlanObject& light) {
     }
     if (isHot) {
         fact.value += ", hot";
-        fact.level = Level::Near;
+        fact.verdict = base::Verdict::Near;
         fact.why +=
             " Tungsten reaches several hundred degrees: gloves, no cloth, gel or paper near, never "
             "unattended.";

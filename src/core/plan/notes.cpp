@@ -54,8 +54,8 @@ std::string subjectName(const SetAnalysis& set, const PlanObject& object) {
 
 Note noteOf(const std::string& who, const Fact& fact, const std::string& objectId) {
     Note note;
-    note.level = fact.level;
-    note.weight = weightOf(fact.key) + (fact.level == Level::Off ? 30 : 0);
+    note.verdict = fact.verdict;
+    note.weight = weightOf(fact.key) + (fact.verdict == base::Verdict::Off ? 30 : 0);
     note.text = who + ": " + fact.title + " " + fact.value + ".";
     note.change = fact.change;
     note.objectId = objectId;
@@ -67,7 +67,7 @@ void addFacts(const std::string& who,
               const std::string& objectId,
               std::vector<Note>& notes) {
     for (const Fact& fact : facts) {
-        if (fact.level != Level::Fine && !fact.change.empty())
+        if (fact.verdict != base::Verdict::Good && !fact.change.empty())
             notes.push_back(noteOf(who, fact, objectId));
     }
 }
@@ -76,15 +76,18 @@ void addFacts(const std::string& who,
 void addUnplaced(const SetAnalysis& set, std::vector<Note>& notes) {
     for (const rig::Camera& camera : set.rig().cameras) {
         if (rig::findPlanCamera(set.plan(), camera.id) != nullptr) continue;
-        notes.push_back({Level::Near,
+        notes.push_back({base::Verdict::Near,
                          90,
                          "Camera " + camera.letter + " is not on the plan.",
                          "Add it: its picture and its light are unknown until then.",
                          {}});
     }
     if (objectsOf(set.plan(), PlanKind::Person).empty()) {
-        notes.push_back(
-            {Level::Near, 92, "Nobody is on the plan.", "Add the people at their marks.", {}});
+        notes.push_back({base::Verdict::Near,
+                         92,
+                         "Nobody is on the plan.",
+                         "Add the people at their marks.",
+                         {}});
     }
 }
 

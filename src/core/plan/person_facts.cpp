@@ -33,7 +33,7 @@ const PlacedCamera* cameraFor(const SetAnalysis& set, const PlanObject& person) 
 }
 
 Fact keyFact(const SetAnalysis& set, const FaceLight& light, const PlanObject& person) {
-    Fact fact{"key", "Key", "none", Level::Off};
+    Fact fact{"key", "Key", "none", base::Verdict::Off};
     const LampOnFace* key = light.keyLamp();
     if (key == nullptr) {
         fact.why = "No lamp and no window lights this face.";
@@ -54,17 +54,19 @@ Fact keyFact(const SetAnalysis& set, const FaceLight& light, const PlanObject& p
     const double low = isFlat ? 0.0 : 30.0;
     const double high = isFlat ? 25.0 : 60.0;
     const double away = angle < low ? low - angle : angle > high ? angle - high : 0.0;
-    fact.level = away <= 2.0 ? Level::Fine : away <= 20.0 ? Level::Near : Level::Off;
+    fact.verdict = away <= 2.0    ? base::Verdict::Good
+                   : away <= 20.0 ? base::Verdict::Near
+                                  : base::Verdict::Off;
     fact.why = "From " + from + ", " + fixed(std::abs(key->heightDegrees), 0) + "° " +
                (key->heightDegrees < 0.0 ? "below" : "above") + " the eyes, " +
                lengthText(set.plan(), key->distanceMetres) + " away. " +
                (isFlat ? "The flat school keeps it within 25°."
                        : "The modelling school wants 45–60°, 30° at least, and 25–45° above.");
-    if (fact.level != Level::Fine) {
+    if (fact.verdict != base::Verdict::Good) {
         fact.change = angle > high ? "Bring the key nearer to the lens."
                                    : "Move the key further to the side.";
     } else if (key->heightDegrees > 50.0 || key->heightDegrees < 10.0) {
-        fact.level = Level::Near;
+        fact.verdict = base::Verdict::Near;
         fact.change = key->heightDegrees > 50.0 ? "Lower the key: eye sockets fall into shadow."
                                                 : "Raise the key to 25–45° above the eyes.";
     }
@@ -90,7 +92,8 @@ Fact ratioFact(const SetAnalysis& set, const FaceLight& light) {
     fact.uncertainty = light.ratioUncertainty;
     fact.unit = "stop";
     const auto [low, high, words] = ratioGoal(set.rig().choices);
-    fact.level = light.ratioStops >= low && light.ratioStops <= high ? Level::Fine : Level::Near;
+    fact.verdict = light.ratioStops >= low && light.ratioStops <= high ? base::Verdict::Good
+                                                                       : base::Verdict::Near;
     fact.why = "Cheek to cheek: " + luxText(std::max(light.left.totalLux, light.right.totalLux)) +
                " to " + luxText(std::min(light.left.totalLux, light.right.totalLux)) +
                ", of which the room gives " + luxText(light.left.roomLux) + ". The goal is " +
@@ -118,7 +121,7 @@ Fact hairFact(const SetAnalysis& set, const FaceLight& light) {
     fact.unit = "stop";
     fact.uncertainty = 0.4;
     fact.value = nameOfId(set, best->objectId) + ", " + base::signedFixed(stops, 1) + " stop";
-    fact.level = stops <= 1.2 ? Level::Fine : Level::Near;
+    fact.verdict = stops <= 1.2 ? base::Verdict::Good : base::Verdict::Near;
     fact.why = "Against the lit side of the face; −1 to +1 is usual, dark hair takes more.";
     for (const FaceLight& other : set.faces()) {
         const LampOnFace* key = other.keyLamp();
@@ -126,7 +129,8 @@ Fact hairFact(const SetAnalysis& set, const FaceLight& light) {
             continue;
         fact.why += " It is the key of " + nameOfId(set, other.personId) + " (cross key).";
     }
-    if (fact.level != Level::Fine) fact.change = "Flag its near side, use a grid, or move it back.";
+    if (fact.verdict != base::Verdict::Good)
+        fact.change = "Flag its near side, use a grid, or move it back.";
     return fact;
 }
 
@@ -136,9 +140,9 @@ Fact colourFact(const SetAnalysis& set, const FaceLight& light) {
     fact.unit = "mired";
     fact.uncertainty = 10.0;
     fact.value = fixed(light.colourSpreadMired, 0) + " ± 10 mired apart";
-    fact.level = light.colourSpreadMired <= 10.0   ? Level::Fine
-                 : light.colourSpreadMired <= 25.0 ? Level::Near
-                                                   : Level::Off;
+    fact.verdict = light.colourSpreadMired <= 10.0   ? base::Verdict::Good
+                   : light.colourSpreadMired <= 25.0 ? base::Verdict::Near
+                                                     : base::Verdict::Off;
     fact.why = light.warmestId.empty() || light.warmestId == light.coolestId
                    ? "One colour of light reaches the skin."
                    : nameOfId(set, light.warmestId) + " is warmer, " +
@@ -146,7 +150,7 @@ Fact colourFact(const SetAnalysis& set, const FaceLight& light) {
                          " cooler; what touches skin should lie within 10 mired.";
     for (const std::string& id : light.contrastIds)
         fact.why += " " + nameOfId(set, id) + " is meant to differ.";
-    if (fact.level != Level::Fine) {
+    if (fact.verdict != base::Verdict::Good) {
         fact.change = "Set or gel " + nameOfId(set, light.coolestId) + " and " +
                       nameOfId(set, light.warmestId) +
                       " to one colour, keep one off the face, or tick Colour meant to differ.";
@@ -163,7 +167,7 @@ Fact levelFact(const FaceLight& light) {
 }
 
 Fact lampsFact(const SetAnalysis& set, const FaceLight& light) {
-    Fact fact{"lamps", "Who lights whom", "", Level::Fine};
+    Fact fact{"lamps", "Who lights whom", "", base::Verdict::Good};
     std::vector<LampOnFace> lamps = light.lamps;
     std::sort(lamps.begin(), lamps.end(), [](const LampOnFace& a, const LampOnFace& b) {
         return std::max(a.faceLux, a.hairLux) > std::max(b.faceLux, b.hairLux);
@@ -194,11 +198,12 @@ Fact partnerFact(const SetAnalysis& set, const PlanObject& person) {
     fact.number = turn;
     fact.unit = "°";
     fact.value = fixed(turn, 0) + "°";
-    fact.level = turn >= 15.0 && turn <= 75.0 ? Level::Fine : Level::Near;
+    fact.verdict = turn >= 15.0 && turn <= 75.0 ? base::Verdict::Good : base::Verdict::Near;
     fact.why = "Between where the chair points and " + nameOf(*partner) + ", " +
                lengthText(set.plan(), (placeOf(*partner) - placeOf(person)).norm()) +
                " away; turned 20–45° from facing each other, most of both faces shows.";
-    if (fact.level != Level::Fine) fact.change = "Turn the chair; fix it so that it cannot swivel.";
+    if (fact.verdict != base::Verdict::Good)
+        fact.change = "Turn the chair; fix it so that it cannot swivel.";
     return fact;
 }
 
@@ -230,7 +235,7 @@ std::vector<Fact> personFacts(const SetAnalysis& set, const PlanObject& person) 
                 const double stops = std::log2(seen->second.seenLux / theirs->second.seenLux);
                 fact.why += "; " + base::signedFixed(stops, 1) + " stop against camera " +
                             reference->camera->letter + ", from the light alone";
-                fact.level = std::abs(stops) <= 0.7 ? Level::Fine : Level::Near;
+                fact.verdict = std::abs(stops) <= 0.7 ? base::Verdict::Good : base::Verdict::Near;
             }
         }
         fact.why += ".";

@@ -47,8 +47,10 @@ Fact headFact(const SetAnalysis& set, const PlacedCamera& camera, const HeadBox&
     fact.why += "; " + fixed(ratio, 2) + " : 1 against " + twin->camera->letter +
                 ", the other single. Within 5 % nobody sees it in the cut.";
     const double away = std::abs(ratio - 1.0);
-    fact.level = away <= 0.05 ? Level::Fine : away <= 0.12 ? Level::Near : Level::Off;
-    if (fact.level != Level::Fine) {
+    fact.verdict = away <= 0.05   ? base::Verdict::Good
+                   : away <= 0.12 ? base::Verdict::Near
+                                  : base::Verdict::Off;
+    if (fact.verdict != base::Verdict::Good) {
         const double distance = camera.view->focusMetres() * ratio;
         fact.change = "Stand " + lengthText(set.plan(), distance) + " from the eyes instead of " +
                       lengthText(set.plan(), camera.view->focusMetres()) + ", as far as " +
@@ -67,11 +69,11 @@ Fact headroomFact(const SetAnalysis& set, const PlacedCamera& camera, const Head
     fact.why = "Wanted is " + percent(low) + " to " + percent(high) + " (" +
                (isWide ? "about a fifth, room for punch-ins" : "three fingers to a fist") + ").";
     const double away = room < low ? low - room : room > high ? room - high : 0.0;
-    fact.level = room < 0.0                    ? Level::Off
-                 : away <= rig::kHeadroomSlack ? Level::Fine
-                 : away <= rig::kHeadroomNear  ? Level::Near
-                                               : Level::Off;
-    if (fact.level != Level::Fine) {
+    fact.verdict = room < 0.0                    ? base::Verdict::Off
+                   : away <= rig::kHeadroomSlack ? base::Verdict::Good
+                   : away <= rig::kHeadroomNear  ? base::Verdict::Near
+                                                 : base::Verdict::Off;
+    if (fact.verdict != base::Verdict::Good) {
         const double shift =
             (room - 0.5 * (low + high)) * camera.view->heightAt(camera.view->focusMetres());
         fact.change = std::string(shift > 0.0 ? "Lower" : "Raise") + " the aim by " +
@@ -86,9 +88,12 @@ Fact eyeLineFact(const HeadBox& box) {
     fact.unit = "%";
     const double away =
         std::max({rig::kEyeLine.low - box.eyes.y, box.eyes.y - rig::kEyeLine.high, 0.0});
-    fact.level = away <= 0.0 ? Level::Fine : away <= rig::kEyeLineNear ? Level::Near : Level::Off;
+    fact.verdict = away <= 0.0                 ? base::Verdict::Good
+                   : away <= rig::kEyeLineNear ? base::Verdict::Near
+                                               : base::Verdict::Off;
     fact.why = "The upper third (33 %) is usual, 30–42 % is accepted.";
-    if (fact.level != Level::Fine) fact.change = "Tilt until the eyes lie on the upper guide.";
+    if (fact.verdict != base::Verdict::Good)
+        fact.change = "Tilt until the eyes lie on the upper guide.";
     return fact;
 }
 
@@ -115,9 +120,10 @@ Fact cropsFact(const SetAnalysis& set, const PlacedCamera& camera) {
         fact.value = span <= kUprightShare  ? "both fit"
                      : span <= kSquareShare ? "1:1 only"
                                             : "one at a time";
-        fact.level =
-            span <= kUprightShare || !set.rig().choices.isUprightWanted ? Level::Fine : Level::Near;
-        if (fact.level != Level::Fine) {
+        fact.verdict = span <= kUprightShare || !set.rig().choices.isUprightWanted
+                           ? base::Verdict::Good
+                           : base::Verdict::Near;
+        if (fact.verdict != base::Verdict::Good) {
             fact.change =
                 "Cut the upright version from the singles; a two-shot does not survive it.";
         }
@@ -127,8 +133,9 @@ Fact cropsFact(const SetAnalysis& set, const PlacedCamera& camera) {
                  : upright >= 0.24          ? "9:16 holds the head"
                                             : "9:16 cuts the face";
     const bool isWanted = set.rig().choices.isUprightWanted;
-    fact.level = upright >= 0.24 || !isWanted ? Level::Fine : Level::Near;
-    if (fact.level != Level::Fine) fact.change = "Frame a little wider, and punch in for 16:9.";
+    fact.verdict = upright >= 0.24 || !isWanted ? base::Verdict::Good : base::Verdict::Near;
+    if (fact.verdict != base::Verdict::Good)
+        fact.change = "Frame a little wider, and punch in for 16:9.";
     return fact;
 }
 
@@ -145,19 +152,19 @@ Fact punchInFact(const SetAnalysis& set,
                fixed(set.rig().choices.deliveryWidthPx, 0) + " px delivered; wanted is " +
                fixed(wanted, 2) + "×.";
     if (most < 0.99) {
-        fact.level = Level::Off;
+        fact.verdict = base::Verdict::Off;
         fact.change = "Record at least the delivered width.";
         return fact;
     }
     if (most < wanted - 0.005) {
-        fact.level = Level::Near;
+        fact.verdict = base::Verdict::Near;
         fact.change = "Record a larger size, or frame for the tighter cut from the start.";
     }
     if (!box) return fact;
     const double left = box->eyes.y - wanted * (box->eyes.y - box->crown.y);
     fact.why += " Punched in about the eyes, " + percent(left) + " headroom is left.";
     if (left < 0.03) {
-        fact.level = std::max(fact.level, Level::Near);
+        fact.verdict = std::max(fact.verdict, base::Verdict::Near);
         fact.change = "Leave more headroom, or plan no punch-in on this camera.";
     }
     return fact;
@@ -174,7 +181,7 @@ Fact intruderFact(const SetAnalysis& set, const PlacedCamera& camera) {
     const Intruder& first = found.front();
     fact.value =
         first.text + (found.size() > 1 ? " and " + std::to_string(found.size() - 1) + " more" : "");
-    fact.level = first.share < 0.06 ? Level::Near : Level::Off;
+    fact.verdict = first.share < 0.06 ? base::Verdict::Near : base::Verdict::Off;
     for (const Intruder& one : found) {
         fact.why += (fact.why.empty() ? "" : "; ") + one.text + ", " + one.edge + ", " +
                     percent(one.share) + " into the frame";
@@ -206,11 +213,11 @@ Fact angleFact(const SetAnalysis& set, const PlacedCamera& camera, double headHe
         fact.unit = "°";
         fact.value =
             fixed(angle, 0) + "° to " + other.camera->letter + ", size " + fixed(ratio, 1) + " : 1";
-        fact.level = angle >= 30.0 || ratio >= 1.3 ? Level::Fine : Level::Near;
+        fact.verdict = angle >= 30.0 || ratio >= 1.3 ? base::Verdict::Good : base::Verdict::Near;
     }
     fact.why =
         "A cut reads as a cut from 30° or a size step of 1.3 on; below it looks like a jump.";
-    if (fact.level != Level::Fine)
+    if (fact.verdict != base::Verdict::Good)
         fact.change = "Turn one camera further round, or make one tighter.";
     return fact;
 }
@@ -282,7 +289,8 @@ Fact ratioFact(const PlacedCamera& camera, const FaceSeen& seen, const FaceLight
 }
 
 Fact backgroundFact(const SetAnalysis& set, const FaceSeen& seen) {
-    Fact background{"faceToBackground", "Background against face", "unknown", Level::Unknown};
+    Fact background{
+        "faceToBackground", "Background against face", "unknown", base::Verdict::Unknown};
     background.unit = "stop";
     if (!seen.backgroundStops) {
         background.why = "Nothing measurable is beside the head.";
@@ -293,9 +301,9 @@ Fact backgroundFact(const SetAnalysis& set, const FaceSeen& seen) {
     background.uncertainty = 0.4;
     background.value = base::signedFixed(stops, 1) + " ± 0.4 stop";
     const auto [low, high] = backgroundGoal(set.rig().choices);
-    background.level = stops <= high && stops >= low ? Level::Fine
-                       : stops > high + 1.2          ? Level::Off
-                                                     : Level::Near;
+    background.verdict = stops <= high && stops >= low ? base::Verdict::Good
+                         : stops > high + 1.2          ? base::Verdict::Off
+                                                       : base::Verdict::Near;
     background.why = "Of " + seen.backgroundName + " beside the head; for this mood " +
                      base::signedFixed(low, 1) + " to " + base::signedFixed(high, 1) +
                      " stops are usual.";
@@ -318,18 +326,18 @@ Fact markFact(const SetAnalysis& set, const PlacedCamera& camera, const FaceLigh
     level.number = over;
     level.unit = "stop";
     level.uncertainty = 0.3;
-    level.level = std::abs(over) <= 0.7   ? Level::Fine
-                  : std::abs(over) <= 1.2 ? Level::Near
-                                          : Level::Off;
+    level.verdict = std::abs(over) <= 0.7   ? base::Verdict::Good
+                    : std::abs(over) <= 1.2 ? base::Verdict::Near
+                                            : base::Verdict::Off;
     level.why = "ISO " + fixed(settings.isoValue, 0) + ", f/" + fixed(settings.fNumber, 1) + ", " +
                 optics::shutterText(settings.shutterSeconds) + " ask for " + luxText(asked) + ": " +
                 base::signedFixed(over, 1) + " ± 0.3 stop.";
     if (!rig::isExposureKnown(settings)) {
         level.number.reset();
-        level.level = Level::Unknown;
+        level.verdict = base::Verdict::Unknown;
         level.why = "What this camera asks for is not known: ISO, shutter, f-number or ND.";
         level.change = "Enter it on Cameras.";
-    } else if (level.level != Level::Fine) {
+    } else if (level.verdict != base::Verdict::Good) {
         level.change = exposureAdvice(*camera.camera, over);
     }
     return level;

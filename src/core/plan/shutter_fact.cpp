@@ -83,7 +83,7 @@ Fact freeShutter(Fact fact, const LampFlicker& lamps, double angle, double fps) 
     fact.value = fixed(angle, 0) + "°, " + lamps.words;
     fact.why += " " + lamps.why;
     if (std::abs(std::log2(angle / 180.0)) > 0.6) {
-        fact.level = Level::Near;
+        fact.verdict = base::Verdict::Near;
         fact.why += " Motion looks different from 180°.";
         fact.change =
             "Set " + optics::shutterText(optics::shutterOfAngle(180.0, fps).value()) + ".";
@@ -107,7 +107,7 @@ Fact shutterFact(const Rig& rig, const Camera& camera) {
     fact.unit = "°";
     fact.why = safeWords(fps, hz);
     if (angle > 360.5) {
-        fact.level = Level::Off;
+        fact.verdict = base::Verdict::Off;
         fact.value = "longer than a frame";
         fact.change = "Set " + optics::shutterText(wanted.time.value()) + ".";
         return fact;
@@ -116,7 +116,7 @@ Fact shutterFact(const Rig& rig, const Camera& camera) {
     const LampFlicker lamps = lampFlicker(rig, camera);
     if (ripple >= 0.02 && lamps.isRuledOut) return freeShutter(fact, lamps, angle, fps);
     if (lamps.isMeasured) {
-        fact.level = Level::Off;
+        fact.verdict = base::Verdict::Off;
         fact.value = fixed(angle, 0) + "°, flicker was measured";
         fact.why += " " + lamps.why;
         fact.change =
@@ -124,13 +124,13 @@ Fact shutterFact(const Rig& rig, const Camera& camera) {
         return fact;
     }
     if (ripple >= 0.02) {
-        fact.level = ripple > 0.1 ? Level::Off : Level::Near;
+        fact.verdict = ripple > 0.1 ? base::Verdict::Off : base::Verdict::Near;
         fact.why += flickerWords(time, fps, hz);
     } else if (away > 0.6) {
-        fact.level = Level::Near;
+        fact.verdict = base::Verdict::Near;
         fact.why += " Motion looks different from 180°.";
     }
-    if (fact.level != Level::Fine) {
+    if (fact.verdict != base::Verdict::Good) {
         fact.change = "Set " + optics::shutterText(wanted.time.value()) + " (" +
                       fixed(wanted.angleDegrees, 0) + "°).";
     }

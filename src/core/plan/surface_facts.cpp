@@ -51,20 +51,20 @@ std::vector<Fact> windowFacts(const SetAnalysis& set, const PlanObject& window) 
     }
     const auto over = windowOverFace(set, window, window.filmStops);
     level.value = over ? signedFixed(*over, 1) + " ± 0.7 stops" : "unknown";
-    if (!over) level.level = Level::Unknown;
+    if (!over) level.verdict = base::Verdict::Unknown;
     const bool isSeen = isInShot(set, window);
     if (over) {
         level.number = *over;
         level.unit = "stop";
         level.uncertainty = 0.7;
         const double needed = std::ceil(windowOverFace(set, window, 0.0).value_or(0.0) - 2.3);
-        level.level = !isSeen || *over <= 2.3 ? Level::Fine
-                      : *over <= 3.0          ? Level::Near
-                                              : Level::Off;
+        level.verdict = !isSeen || *over <= 2.3 ? base::Verdict::Good
+                        : *over <= 3.0          ? base::Verdict::Near
+                                                : base::Verdict::Off;
         level.why =
             isSeen ? "In shot; about 2.3 stops over the face is where white ends for most profiles."
                    : "Not in shot: only its light counts.";
-        if (level.level != Level::Fine) {
+        if (level.verdict != base::Verdict::Good) {
             level.change = "Put ND film of " + fixed(std::max(needed, 0.0), 0) +
                            " stops on the glass (" +
                            signedFixed(*over + window.filmStops - needed, 1) +
@@ -73,7 +73,7 @@ std::vector<Fact> windowFacts(const SetAnalysis& set, const PlanObject& window) 
     }
     facts.push_back(level);
     Fact change{"daylight", "Daylight", isUsed ? "used" : "open"};
-    change.level = isUsed ? Level::Fine : Level::Near;
+    change.verdict = isUsed ? base::Verdict::Good : base::Verdict::Near;
     change.why =
         isUsed ? "It moves all day: lock everything, keep takes short, check again every 20–30 min."
                : "The plan says black out, but this window is open.";
@@ -90,7 +90,7 @@ std::vector<Fact> windowFacts(const SetAnalysis& set, const PlanObject& window) 
 }
 
 Fact chartSizeFact(const SetAnalysis& set, const PlanObject& chart) {
-    Fact fact{"chartSize", "Chart in the pictures", "in none", Level::Off};
+    Fact fact{"chartSize", "Chart in the pictures", "in none", base::Verdict::Off};
     std::string smallest;
     double least = 1e9;
     std::string missing;
@@ -117,13 +117,15 @@ Fact chartSizeFact(const SetAnalysis& set, const PlanObject& chart) {
     fact.number = 100.0 * least;
     fact.unit = "%";
     fact.value = fixed(100.0 * least, 0) + " % of the width at least";
-    fact.level = !missing.empty() ? Level::Near : least >= 0.08 ? Level::Fine : Level::Near;
+    fact.verdict = !missing.empty() ? base::Verdict::Near
+                   : least >= 0.08  ? base::Verdict::Good
+                                    : base::Verdict::Near;
     fact.why = "Smallest in camera " + smallest +
                "; from 8 % of the width on every patch has enough pixels.";
     if (!missing.empty()) {
         fact.why += " Not in " + missing + ".";
         fact.change = "Turn it toward " + missing + " in the take, or show it twice.";
-    } else if (fact.level != Level::Fine) {
+    } else if (fact.verdict != base::Verdict::Good) {
         fact.change = "Turn it between the cameras, or take a larger chart.";
     }
     return fact;
@@ -140,8 +142,8 @@ Fact chartLightFact(const SetAnalysis& set, const PlanObject& chart) {
     fact.number = light.totalLux;
     fact.unit = "lx";
     fact.why = signedFixed(fall, 2) + " stop from edge to edge.";
-    fact.level = std::abs(fall) <= 0.2 ? Level::Fine : Level::Near;
-    if (fact.level != Level::Fine)
+    fact.verdict = std::abs(fall) <= 0.2 ? base::Verdict::Good : base::Verdict::Near;
+    if (fact.verdict != base::Verdict::Good)
         fact.change = "Turn it toward the key until both edges are even.";
     return fact;
 }
@@ -185,7 +187,7 @@ Fact boardFact(const SetAnalysis& set, const PlanObject& board) {
     fact.unit = "lx";
     fact.why = names.empty() ? "No lamp's light meets it on the way to a face."
                              : "At the face or the hair.";
-    if (names.empty()) fact.level = Level::Near;
+    if (names.empty()) fact.verdict = base::Verdict::Near;
     if (names.empty())
         fact.change = "Move it between the lamp and what it should not light, or take it away.";
     return fact;
@@ -248,7 +250,7 @@ std::vector<Fact> roomFacts(const SetAnalysis& set) {
         const double stops = std::log2(std::max(set.field().roomLux(), 1e-3) / key);
         bounce.why += " " + signedFixed(stops, 1) + " stops against the key side.";
         if (stops > -1.0) {
-            bounce.level = Level::Near;
+            bounce.verdict = base::Verdict::Near;
             bounce.change = "Use grids, or hang black cloth on the shadow side.";
         }
     }
@@ -259,14 +261,14 @@ std::vector<Fact> roomFacts(const SetAnalysis& set) {
         fact.value = fixed(load.voltAmperes, 0) + " of " + fixed(load.continuousWatts, 0) + " VA";
         fact.number = load.voltAmperes;
         fact.unit = "VA";
-        fact.level = load.isOverBreaker()      ? Level::Off
-                     : load.isOverContinuous() ? Level::Near
-                                               : Level::Fine;
+        fact.verdict = load.isOverBreaker()      ? base::Verdict::Off
+                       : load.isOverContinuous() ? base::Verdict::Near
+                                                 : base::Verdict::Good;
         fact.why = fixed(load.watts, 0) + " W, " + fixed(load.amperes, 1) + " A of " +
                    fixed(circuit.amps, 0) + " A at " + fixed(circuit.volts, 0) +
                    " V; 80 % of the breaker for loads of hours. Switch "
                    "lamps on one after another. Local code and a licensed electrician decide.";
-        if (fact.level != Level::Fine) fact.change = "Move lamps to another circuit.";
+        if (fact.verdict != base::Verdict::Good) fact.change = "Move lamps to another circuit.";
         facts.push_back(fact);
     }
     return facts;

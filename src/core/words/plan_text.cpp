@@ -12,8 +12,8 @@ namespace {
 void printFacts(const std::vector<plan::Fact>& facts, std::string& text) {
     for (const plan::Fact& fact : facts) {
         text += "  " + fact.title + ": " + fact.value;
-        if (fact.level != plan::Level::Fine)
-            text += std::string(" (") + plan::levelName(fact.level) + ")";
+        if (fact.verdict != base::Verdict::Good)
+            text += std::string(" (") + base::nameOf(fact.verdict) + ")";
         text += "\n";
         if (!fact.why.empty()) text += "      " + fact.why + "\n";
         if (!fact.change.empty()) text += "      → " + fact.change + "\n";
@@ -38,7 +38,7 @@ std::string planText(const rig::Rig& rig) {
     }
     text += "\nNotes\n";
     for (const plan::Note& note : set.notes()) {
-        text += std::string("  ") + (note.level == plan::Level::Off ? "▼ " : "△ ") + note.text +
+        text += std::string("  ") + (note.verdict == base::Verdict::Off ? "▼ " : "△ ") + note.text +
                 " " + note.change + "\n";
     }
     return text;

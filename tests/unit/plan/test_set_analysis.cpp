@@ -50,12 +50,14 @@ private Q_SLOTS:
                 for (const Fact& fact : facts) {
                     QVERIFY2(!fact.value.empty() && !fact.title.empty(), fact.key.c_str());
                     QVERIFY2(!fact.why.empty() || fact.key == "partner", fact.key.c_str());
-                    QVERIFY2(fact.level != Level::Off || !fact.change.empty(), fact.key.c_str());
+                    QVERIFY2(fact.verdict != base::Verdict::Off || !fact.change.empty(),
+                             fact.key.c_str());
                     QVERIFY2(!fact.number || std::isfinite(*fact.number), fact.key.c_str());
                 }
             }
             for (const Note& note : set.notes()) {
-                QVERIFY2(note.level != Level::Off, (layout.title + ": " + note.text).c_str());
+                QVERIFY2(note.verdict != base::Verdict::Off,
+                         (layout.title + ": " + note.text).c_str());
             }
         }
     }
@@ -74,7 +76,7 @@ private Q_SLOTS:
         b.sheet.fNumbers = {2.8, 4.0, 5.6};
         b.settings.fNumber = 2.8;
         const std::string place = placeOfLetter(rig, 'B').id;
-        QCOMPARE(demoFact(rig, place.c_str(), "blur").level, Level::Fine);
+        QCOMPARE(demoFact(rig, place.c_str(), "blur").verdict, base::Verdict::Good);
         rig.choices.blur = "melted";
         const SetAnalysis set(rig);
         const PlacedCamera* placed = set.cameraOf(place);
@@ -86,7 +88,7 @@ private Q_SLOTS:
         const double wanted = f * f * (d - s) / (0.030 * w * d * (s - f));
         const Fact fact = factOf(set.facts(place), "blur");
         QVERIFY(std::abs(*fact.number - 100.0 * disc) < 0.02);
-        QVERIFY(fact.level == Level::Off);
+        QVERIFY(fact.verdict == base::Verdict::Off);
         const QString change = QString::fromStdString(fact.change);
         const double widest = *std::min_element(b.sheet.fNumbers.begin(), b.sheet.fNumbers.end());
         QVERIFY2(change.contains(QString("f/%1").arg(wanted, 0, 'f', 1)), qPrintable(change));
@@ -104,7 +106,7 @@ private Q_SLOTS:
         QVERIFY(demoFact(rig, place.c_str(), "blur").change.find("and add ") != std::string::npos);
         // At the goal's own f-number nothing is to be turned.
         b.settings.fNumber = wanted;
-        QCOMPARE(demoFact(rig, place.c_str(), "blur").level, Level::Fine);
+        QCOMPARE(demoFact(rig, place.c_str(), "blur").verdict, base::Verdict::Good);
         rig.choices.blur = "gentle";
         QVERIFY(demoFact(rig, place.c_str(), "blur").change.find("Close to f/") == 0);
     }
@@ -127,10 +129,10 @@ private Q_SLOTS:
     void eyeHeightSaysWhatToDo() {
         rig::Rig rig = talk();
         PlanObject& b = placeOfLetter(rig, 'B');
-        QCOMPARE(demoFact(rig, b.id.c_str(), "eyeHeight").level, Level::Fine);
+        QCOMPARE(demoFact(rig, b.id.c_str(), "eyeHeight").verdict, base::Verdict::Good);
         b.heightMetres += 0.35;
         const Fact high = demoFact(rig, b.id.c_str(), "eyeHeight");
-        QVERIFY(high.level != Level::Fine);
+        QVERIFY(high.verdict != base::Verdict::Good);
         QVERIFY(high.value.front() == '+' && high.change.find("Set the lens to 1.2") == 0);
     }
     void crossingTheAxisIsSaidAtTheOneThatCrosses() {
@@ -139,21 +141,22 @@ private Q_SLOTS:
         QCOMPARE(demoFact(rig, c.id.c_str(), "axis").value, std::string("kept"));
         c.zMetres = 0.4;
         QCOMPARE(demoFact(rig, c.id.c_str(), "axis").value, std::string("crossed"));
-        QCOMPARE(demoFact(rig, placeOfLetter(rig, 'A').id.c_str(), "axis").level, Level::Near);
+        QCOMPARE(demoFact(rig, placeOfLetter(rig, 'A').id.c_str(), "axis").verdict,
+                 base::Verdict::Near);
         c.zMetres = rig::findObject(*rig.plan, "person-1")->zMetres;
         c.xMetres = 0.2;
         QCOMPARE(demoFact(rig, c.id.c_str(), "axis").value, std::string("on the line"));
     }
     void unequalSinglesAreComparedHeadToHead() {
         rig::Rig rig = talk();
-        QCOMPARE(demoFact(rig, placeOfLetter(rig, 'B').id.c_str(), "headHeight").level,
-                 Level::Fine);
+        QCOMPARE(demoFact(rig, placeOfLetter(rig, 'B').id.c_str(), "headHeight").verdict,
+                 base::Verdict::Good);
         PlanObject& c = placeOfLetter(rig, 'C');
         const Vec away = placeOf(c) - aimOf(c);
         c.xMetres += 0.25 * away.x();
         c.zMetres += 0.25 * away.z();
         const Fact fact = demoFact(rig, c.id.c_str(), "headHeight");
-        QCOMPARE(fact.level, Level::Off);
+        QCOMPARE(fact.verdict, base::Verdict::Off);
         QVERIFY(fact.why.find("against B") != std::string::npos && !fact.change.empty());
     }
     void standsAndOtherCamerasInThePictureAreFound() {
@@ -165,7 +168,8 @@ private Q_SLOTS:
         c.zMetres = 3.2;
         const Fact fact = demoFact(rig, a.id.c_str(), "intruders");
         QCOMPARE(fact.value, std::string("camera C"));
-        QVERIFY(fact.level == Level::Off && fact.change.find("Move camera C out by") == 0);
+        QVERIFY(fact.verdict == base::Verdict::Off &&
+                fact.change.find("Move camera C out by") == 0);
         rig.plan->heightMetres = 1.9;
         for (PlanObject& object : rig.plan->objects)
             object.heightMetres = std::min(object.heightMetres, 1.5);
@@ -211,7 +215,7 @@ private Q_SLOTS:
             QVERIFY2(share > 0.2, qPrintable(QString::number(share)));
             const Fact fact = demoFact(rig, a.c_str(), "intruders");
             QVERIFY2(fact.value.find("Corner lamp") != std::string::npos, fact.value.c_str());
-            QCOMPARE(fact.level, Level::Off);
+            QCOMPARE(fact.verdict, base::Verdict::Off);
         }
     }
     void ownedLensesAreChosenByTheWantedShot() {
@@ -223,7 +227,7 @@ private Q_SLOTS:
         QCOMPARE(*choice.chosenMm, 50.0);
         placeOfLetter(rig, 'B').shot = "wide";
         const Fact fact = demoFact(rig, placeOfLetter(rig, 'B').id.c_str(), "lens");
-        QVERIFY(fact.level == Level::Off && fact.change == "Put the 24 mm on.");
+        QVERIFY(fact.verdict == base::Verdict::Off && fact.change == "Put the 24 mm on.");
         rig.plan->lenses.clear();
         QVERIFY(demoFact(rig, placeOfLetter(rig, 'B').id.c_str(), "lens")
                     .why.find("which lenses you own") != std::string::npos);
@@ -238,28 +242,31 @@ private Q_SLOTS:
     void cropsAndPunchIns() {
         rig::Rig rig = talk();
         const Fact wide = demoFact(rig, placeOfLetter(rig, 'A').id.c_str(), "crops");
-        QVERIFY(wide.level == Level::Near);
+        QVERIFY(wide.verdict == base::Verdict::Near);
         rig.choices.isUprightWanted = false;
-        QCOMPARE(demoFact(rig, placeOfLetter(rig, 'A').id.c_str(), "crops").level, Level::Fine);
+        QCOMPARE(demoFact(rig, placeOfLetter(rig, 'A').id.c_str(), "crops").verdict,
+                 base::Verdict::Good);
         rig.choices.largestZoom = 2.5;
-        QCOMPARE(demoFact(rig, placeOfLetter(rig, 'B').id.c_str(), "punchIn").level, Level::Near);
+        QCOMPARE(demoFact(rig, placeOfLetter(rig, 'B').id.c_str(), "punchIn").verdict,
+                 base::Verdict::Near);
         rig.choices.deliveryWidthPx = 7680.0;
-        QCOMPARE(demoFact(rig, placeOfLetter(rig, 'B').id.c_str(), "punchIn").level, Level::Off);
+        QCOMPARE(demoFact(rig, placeOfLetter(rig, 'B').id.c_str(), "punchIn").verdict,
+                 base::Verdict::Off);
     }
     void bothSchoolsOfTheKey() {
         rig::Rig rig = talk();
-        QCOMPARE(demoFact(rig, "person-1", "key").level, Level::Fine);
+        QCOMPARE(demoFact(rig, "person-1", "key").verdict, base::Verdict::Good);
         rig.choices.key = "flat";
-        QVERIFY(demoFact(rig, "person-1", "key").level != Level::Fine);
+        QVERIFY(demoFact(rig, "person-1", "key").verdict != base::Verdict::Good);
     }
     void mixedColoursOnSkinAreToldFromThoseOffIt() {
         rig::Rig rig = talk();
-        QCOMPARE(demoFact(rig, "person-1", "colourMix").level, Level::Fine);
+        QCOMPARE(demoFact(rig, "person-1", "colourMix").verdict, base::Verdict::Good);
         rig::findObject(*rig.plan, "light-3")->kelvin = 3200.0;
         const Fact mixed = demoFact(rig, "person-1", "colourMix");
-        QCOMPARE(mixed.level, Level::Off);
+        QCOMPARE(mixed.verdict, base::Verdict::Off);
         QVERIFY2(std::abs(*mixed.number - 133.9) < 0.1, "sources 11.5: 3200 to 5600 K is 133.9");
-        QCOMPARE(demoFact(rig, "light-3", "colour").level, Level::Off);
+        QCOMPARE(demoFact(rig, "light-3", "colour").verdict, base::Verdict::Off);
     }
     /// A colour that is meant to differ is no fault, on the lamp as on the skin; the others are
     /// still judged.
@@ -269,10 +276,10 @@ private Q_SLOTS:
         warm.kelvin = 3200.0;
         warm.isMeantToDiffer = true;
         const Fact mixed = demoFact(rig, "person-1", "colourMix");
-        QCOMPARE(mixed.level, Level::Fine);
+        QCOMPARE(mixed.verdict, base::Verdict::Good);
         QVERIFY2(mixed.why.find("is meant to differ") != std::string::npos, mixed.why.c_str());
         const Fact colour = demoFact(rig, "light-3", "colour");
-        QCOMPARE(colour.level, Level::Fine);
+        QCOMPARE(colour.verdict, base::Verdict::Good);
         QVERIFY(colour.change.empty());
     }
     /// A tube that belongs in the picture is no accident there, and is judged as a part of it.
@@ -284,7 +291,7 @@ private Q_SLOTS:
         tube.xMetres = 0.5 * (a.xMetres + a.aimXMetres);
         tube.zMetres = 0.5 * (a.zMetres + a.aimZMetres);
         tube.heightMetres = a.heightMetres;
-        QVERIFY(demoFact(rig, a.id.c_str(), "intruders").level != Level::Fine);
+        QVERIFY(demoFact(rig, a.id.c_str(), "intruders").verdict != base::Verdict::Good);
         const auto hasShade = [&] {
             const auto facts = SetAnalysis(rig).facts("light-2");
             return std::any_of(
@@ -368,11 +375,11 @@ private Q_SLOTS:
         b.xMetres = person.xMetres + 1.5 * beside.x();
         b.zMetres = person.zMetres + 1.5 * beside.z();
         const Fact told = demoFact(rig, b.id.c_str(), "look");
-        QCOMPARE(told.level, Level::Near);
+        QCOMPARE(told.verdict, base::Verdict::Near);
         QVERIFY(told.change.find("Side angle is meant") != std::string::npos);
         b.isSideMeant = true;
         const Fact meant = demoFact(rig, b.id.c_str(), "look");
-        QCOMPARE(meant.level, Level::Fine);
+        QCOMPARE(meant.verdict, base::Verdict::Good);
         QVERIFY(meant.change.empty());
         QVERIFY(std::abs(*meant.number - 60.0) < 3.0);
     }
@@ -384,7 +391,7 @@ private Q_SLOTS:
         const SetAnalysis set(rig);
         const auto notes = set.notes();
         QVERIFY(notes.front().text.find("Wall sockets") != std::string::npos);
-        QCOMPARE(notes.front().level, Level::Off);
+        QCOMPARE(notes.front().verdict, base::Verdict::Off);
         QVERIFY(demoFact(rig, "light-1", "power").why.find("licensed electrician") !=
                 std::string::npos);
     }
@@ -396,13 +403,13 @@ private Q_SLOTS:
         const double over = *demoFact(rig, "window-1", "windowLevel").number;
         window.luxAtGlass *= std::exp2(4.8 - over);
         const Fact bare = demoFact(rig, "window-1", "windowLevel");
-        QVERIFY(std::abs(*bare.number - 4.8) < 0.1 && bare.level == Level::Off);
+        QVERIFY(std::abs(*bare.number - 4.8) < 0.1 && bare.verdict == base::Verdict::Off);
         QVERIFY2(bare.change.find("Put ND film of 3 stops") == 0, bare.change.c_str());
         window.filmStops = 3.0;
         QVERIFY(std::abs(*demoFact(rig, "window-1", "windowLevel").number - 1.8) < 0.15);
-        QCOMPARE(demoFact(rig, "window-1", "windowLevel").level, Level::Fine);
+        QCOMPARE(demoFact(rig, "window-1", "windowLevel").verdict, base::Verdict::Good);
         rig.choices.daylight = "blackout";
-        QCOMPARE(demoFact(rig, "window-1", "daylight").level, Level::Near);
+        QCOMPARE(demoFact(rig, "window-1", "daylight").verdict, base::Verdict::Near);
     }
     void overheadLoadsAndHotLampsAreCautioned() {
         rig::Rig rig = talk();
@@ -417,7 +424,7 @@ private Q_SLOTS:
         rig.cameras[1].settings.isAutoExposure = true;
         const Fact fact =
             demoFact(rig, placeOfLetter(rig, 'B').id.c_str(), "exposureAgainstReference");
-        QCOMPARE(fact.level, Level::Unknown);
+        QCOMPARE(fact.verdict, base::Verdict::Unknown);
         QVERIFY(!fact.number && fact.value == "unknown");
         rig.cameras[1].lens.focalLengthMm = 5000.0;
         const auto facts = SetAnalysis(rig).facts(placeOfLetter(rig, 'B').id);

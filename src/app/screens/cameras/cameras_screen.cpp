@@ -371,10 +371,10 @@ void CamerasScreen::showReasons() {
                      facts.end(),
                      [](const plan::Fact& a, const plan::Fact& b) {
                          const auto weight = [](const plan::Fact& f) {
-                             return f.level == plan::Level::Off       ? 0
-                                    : f.level == plan::Level::Near    ? 1
-                                    : f.level == plan::Level::Unknown ? 2
-                                                                      : 3;
+                             return f.verdict == base::Verdict::Off       ? 0
+                                    : f.verdict == base::Verdict::Near    ? 1
+                                    : f.verdict == base::Verdict::Unknown ? 2
+                                                                          : 3;
                          };
                          return weight(a) < weight(b);
                      });

@@ -42,20 +42,21 @@ void SheetDelegate::paint(QPainter* painter,
         painter->setPen(theme::kFocus);
         painter->drawRect(area.adjusted(0, 0, -1, -1));
     }
-    const auto level = static_cast<plan::Level>(index.data(CameraSheetModel::LevelRole).toInt());
+    const auto level = static_cast<base::Verdict>(index.data(CameraSheetModel::LevelRole).toInt());
     const bool isQuiet = index.data(CameraSheetModel::IsQuietRole).toBool();
     QString text = index.data().toString();
     QColor colour = isQuiet ? theme::kDim : theme::kText;
-    if (level == plan::Level::Near) {
+    if (level == base::Verdict::Near) {
         colour = theme::kNear;
         text += u" △"_s;
-    } else if (level == plan::Level::Off) {
+    } else if (level == base::Verdict::Off) {
         colour = theme::kOff;
         text += u" ▼"_s;
-    } else if (level == plan::Level::Unknown) {
+    } else if (level == base::Verdict::Unknown) {
         colour = theme::kDim;
     }
-    painter->setFont(theme::font(12, level == plan::Level::Off ? QFont::DemiBold : QFont::Normal));
+    painter->setFont(
+        theme::font(12, level == base::Verdict::Off ? QFont::DemiBold : QFont::Normal));
     painter->setPen(colour);
     const QRect inner = area.adjusted(kSide, 0, -kSide, 0);
     painter->drawText(inner,

@@ -369,7 +369,7 @@ void SetScreen::showNotes() {
     for (const plan::Note& note : m_shownNotes) {
         plan::Fact row;
         row.title = note.text;
-        row.level = note.level;
+        row.verdict = note.verdict;
         row.why = note.change;
         rows.push_back(row);
     }
