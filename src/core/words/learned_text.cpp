@@ -59,30 +59,4 @@ std::vector<LearnedRow> learnedRows(const rig::Camera& camera,
     return rows;
 }
 
-void keepLearned(const match::LearnedControls& learned, rig::ControlSheet& sheet) {
-    if (learned.tint.takes > 0) sheet.tintDuvPerStep *= learned.tint.share;
-    for (const match::KnobResponse& knob : learned.knobs) {
-        if (knob.takes == 0) continue;
-        for (rig::Knob& own : sheet.knobs) {
-            if (own.name != knob.name) continue;
-            switch (own.kind) {
-                case rig::KnobKind::Contrast:
-                    own.perStep = std::exp(knob.shown.contrast) - 1.0;
-                    break;
-                case rig::KnobKind::Black:
-                    own.perStep = knob.shown.blackPercent;
-                    break;
-                case rig::KnobKind::Saturation:
-                    own.perStep = std::exp(knob.shown.saturation) - 1.0;
-                    break;
-                case rig::KnobKind::Hue:
-                    own.perStep = knob.shown.hueDegrees;
-                    break;
-                case rig::KnobKind::Other:
-                    break;
-            }
-        }
-    }
-}
-
 }  // namespace rigmatch::words

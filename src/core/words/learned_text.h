@@ -19,8 +19,4 @@ struct LearnedRow {
 [[nodiscard]] std::vector<LearnedRow> learnedRows(const rig::Camera& camera,
                                                   const match::LearnedControls& learned);
 
-/// Writes what steps of tint and of knobs do into the camera's sheet, where a template takes it to
-/// other rigs.
-void keepLearned(const match::LearnedControls& learned, rig::ControlSheet& sheet);
-
 }  // namespace rigmatch::words

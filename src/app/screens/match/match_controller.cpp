@@ -7,6 +7,7 @@
 #include "app/services/texts.h"
 #include "base/format.h"
 
+#include "match/keep_learned.h"
 #include "words/learned_text.h"
 #include "words/match_text.h"
 #include "words/rest_reasons.h"
@@ -175,7 +176,7 @@ void MatchController::keepLearned(const std::string& cameraId) {
     rig::Camera* camera = rig::findCamera(next, cameraId);
     const match::CameraMatch* match = m_report.find(cameraId);
     if (camera == nullptr || match == nullptr) return;
-    words::keepLearned(match->learned, camera->sheet);
+    match::keepLearned(match->learned, camera->sheet);
     // From here on the sheet says it: the takes that taught it would count twice.
     if (!next.takes.empty()) camera->forgottenUpTo = std::as_const(next.takes).back().id;
     m_context.document.change(tr("Keep what camera %1's controls do").arg(plain(camera->letter)),
