@@ -71,7 +71,8 @@ std::string surroundingsHeadline(const Finding& finding) {
     if (what == "veil" || what == "veilSince") {
         const std::string than =
             what == "veil" ? "over the other cameras'" : "over the last take's";
-        return isGood ? "no veil seen" : "its darkest stands " + percent(value) + " " + than;
+        if (isGood) return value > finding.high ? "a veil is not sure" : "no veil seen";
+        return "its darkest stands " + percent(value) + " " + than;
     }
     if (what == "keySpill")
         return isGood ? "no spill of the key screen" : "the key screen colours the person's edge";

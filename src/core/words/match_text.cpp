@@ -91,7 +91,12 @@ std::string judgeText(const match::MatchReport& report, const rig::Rig& rig) {
         else
             group->second += ", " + camera->letter;
     }
-    for (const auto& [conversion, letters] : groups) text += "; " + letters + ": " + conversion;
+    for (const auto& [conversion, letters] : groups) {
+        text += "; ";
+        text += letters;
+        text += ": ";
+        text += conversion;
+    }
     return text;
 }
 

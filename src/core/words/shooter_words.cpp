@@ -108,7 +108,7 @@ std::string shooterWords(Quality quality,
     if (quality == Quality::DeltaE) return seenText(value);
     const PlainWords& words = plainWordsOf(quality);
     const bool isMore = match::isRatio(quality) ? value > 1.0 : value > 0.0;
-    const std::string way = isMore ? words.more : words.less;
+    std::string way = isMore ? words.more : words.less;
     if (difference.verdict == Verdict::Good) {
         constexpr double kNoticed = 0.6;
         return ofGood(quality, difference) < kNoticed ? "same" : "a little " + way;

@@ -303,6 +303,22 @@ private Q_SLOTS:
         QCOMPARE(words::framingWords(*find(untold, "headSize", "c"), rig, rig.takes[0]).turn,
                  std::string("Make it 10 % larger: step nearer"));
     }
+    /// What may be a veil and is not surely one is not called none.
+    void whatIsNotSureIsNotDenied() {
+        base::Finding veil;
+        veil.quantity = "veil";
+        veil.high = 0.06;
+        veil.uncertainty = 0.01;
+        veil.verdict = base::Verdict::Good;
+        const auto headline = [&](double value) {
+            veil.value = value;
+            return words::framingWords(veil, {}, {}).headline;
+        };
+        QCOMPARE(headline(0.02), std::string("no veil seen"));
+        QCOMPARE(headline(0.078), std::string("a veil is not sure"));
+        veil.verdict = base::Verdict::Near;
+        QVERIFY(headline(0.09).starts_with("its darkest stands 9 % over"));
+    }
 };
 
 RIG_TEST(TestFramingFindings);
