@@ -242,7 +242,7 @@ QVector<QPair<QString, QString>> FramingController::ghostTakes() const {
             std::any_of(one.shots.begin(), one.shots.end(), [](const rig::Shot& shot) {
                 return shot.reading && shot.reading->framing;
             });
-        if (hasFraming) takes << QPair(plain(one.id), tr("take %1").arg(one.number));
+        if (hasFraming) takes << std::pair(plain(one.id), tr("take %1").arg(one.number));
     }
     return takes;
 }
