@@ -393,6 +393,13 @@ private Q_SLOTS:
         QVERIFY2((*written)[1].failure.empty(), (*written)[1].failure.c_str());
         QVERIFY((*written)[2].failure.find("automatic") != std::string::npos);
         QCOMPARE(QDir(folder.path()).entryList(QDir::Files), QStringList{"C-to-A.cube"});
+        // Primaries that nobody knows are not taken for others.
+        take.shots[2].reading->primaries = "nobody's";
+        rig.takes = {take};
+        const auto unknown = jobs::writeLuts(rig, take, folder.path().toStdString(), {});
+        QVERIFY(unknown && (*unknown)[1].failure.find("nobody's") != std::string::npos);
+        rig.referenceId = "c";
+        QVERIFY(!jobs::writeLuts(rig, take, folder.path().toStdString(), {}));
         rig.referenceId = "b";
         QVERIFY(!jobs::writeLuts(rig, take, folder.path().toStdString(), {}));
     }

@@ -105,6 +105,17 @@ std::string useText(const LutOptions& options) {
     return {};
 }
 
+/// Primaries that a shot is recorded in and that nothing tells how to convert; empty: none.
+std::string unknownPrimariesOf(const rig::Camera& camera,
+                               const rig::Shot* shot,
+                               const match::CameraMatch& match) {
+    if (shot == nullptr || !shot->reading || match.toBt709) return {};
+    std::string name = shot->primariesOverride;
+    if (name.empty()) name = primariesFor(camera, shot->settings.profile);
+    if (name.empty()) name = shot->reading->primaries;
+    return name == "bt709" || name == "unknown" ? std::string() : name;
+}
+
 /// Why a camera gets no table; empty: it does.
 std::string reasonAgainst(const rig::Camera& camera,
                           const rig::Shot* shot,
@@ -113,6 +124,10 @@ std::string reasonAgainst(const rig::Camera& camera,
         return "Camera " + camera.letter +
                " shows no chart that can be measured in this take: no table is written for it. "
                "Shoot the chart with it.";
+    const std::string wide = unknownPrimariesOf(camera, shot, match);
+    if (!wide.empty())
+        return "Camera " + camera.letter + " records in " + wide +
+               ", and nothing tells how to convert that. Choose its primaries (Compare, Tone).";
     if (shot != nullptr && (shot->settings.isAutoExposure || shot->settings.isAutoWhiteBalance))
         return "Camera " + camera.letter +
                " was on automatic: its picture will not stay as it was. Lock it and shoot again.";
@@ -289,6 +304,14 @@ base::Result<void> mayWrite(const match::CameraMatch* reference,
                        "The reference shows no chart that can be measured in take " +
                            std::to_string(take.number) + ".",
                        "Choose another reference, or shoot the chart with it.");
+    }
+    const std::string wide =
+        unknownPrimariesOf(*target, rig::findShot(take, target->id), *reference);
+    if (!wide.empty()) {
+        return refused(
+            base::ErrorCode::Unmeasurable,
+            "The reference records in " + wide + ", and nothing tells how to convert that.",
+            "Choose its primaries (Compare, Tone), or another reference.");
     }
     if (isFinished && reference->isToConvert && !reference->finishing) {
         return refused(base::ErrorCode::Unmeasurable,
