@@ -132,6 +132,32 @@ private Q_SLOTS:
         app.document.close();
         QVERIFY(!std::filesystem::exists(journal));
     }
+    /// What was measured is not written again with every edit: the demo's takes are half a
+    /// megabyte, an edit is less than a camera.
+    void anEditAddsALineToTheJournal() {
+        AppFixture app;
+        app.openDemo();
+        const std::filesystem::path journal = app.document.journal().pathFor({});
+        const auto edit = [&](double iso) {
+            rig::Rig next = app.document.rig();
+            next.cameras[1].settings.isoValue = iso;
+            app.document.change("ISO", next);
+        };
+        edit(500.0);
+        QTRY_VERIFY_WITH_TIMEOUT(std::filesystem::exists(journal), 1000);
+        const auto before = std::filesystem::file_size(journal);
+        edit(640.0);
+        QTRY_VERIFY_WITH_TIMEOUT(std::filesystem::file_size(journal) > before, 1000);
+        const auto grown = std::filesystem::file_size(journal) - before;
+        QVERIFY2(grown < 20000 && grown * 10 < before, std::to_string(grown).c_str());
+        const auto found = app.document.journal().findAll();
+        QCOMPARE(found.size(), std::size_t{1});
+        QVERIFY(found[0].rig == app.document.rig());
+        app.document.undoStack().undo();
+        const double undone = app.document.rig().cameras[1].settings.isoValue;
+        QTRY_VERIFY_WITH_TIMEOUT(
+            app.document.journal().findAll()[0].rig.cameras[1].settings.isoValue == undone, 1000);
+    }
     /// A second process of this program opens the rig, changes it and is killed; the next one gives
     /// the change back.
     void killedProgramIsRecovered() {

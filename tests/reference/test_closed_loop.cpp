@@ -169,6 +169,20 @@ struct Loop {
     }
 };
 
+/// A body with two presets and an amber axis of its own: what the presets cannot reach, the axis
+/// has to.
+Loop presetLoop(OwnRandom& random) {
+    Loop loop(support::randomLoopCamera(random, 0.1), support::randomLoopCamera(random, 0.1));
+    rig::Camera& camera = loop.rig.cameras[1];
+    camera.sheet.kelvins = {3200.0, 5600.0};
+    rig::Knob amber{"amber", rig::KnobKind::Amber, {}};
+    for (double step = -15.0; step <= 15.0; step += 1.0) amber.steps.push_back(step);
+    camera.sheet.knobs = {amber};
+    camera.settings.knobs["amber"] = 0.0;
+    loop.bodies[1].amberPerStep = 3.0 * random.between(0.6, 1.5);
+    return loop;
+}
+
 void keep(const Loop& loop, double turnedMired, Left& left) {
     const auto d = loop.truth();
     const auto beyond = [](double value, double half) {
@@ -264,6 +278,31 @@ private Q_SLOTS:
         QVERIFY(quantile(first.mired, 0.5) <= 3.0);
         QVERIFY(quantile(first.mired, 0.95) <= 6.0);
         QVERIFY(first.exposureMet >= 0.95 * first.count);
+    }
+    /// Two presets and a second axis of which nobody knows what a step does: after three rounds the
+    /// white balance is within half a true step of it and 2 mired, which is what a reading adds.
+    void amberTakesUpWhatPresetsLeave() {
+        const int count = support::sampleSize(80, 10);
+        OwnRandom random{std::mt19937(4307)};
+        std::array<std::vector<double>, 4> beyond;
+        for (int i = 0; i < count; ++i) {
+            Loop loop = presetLoop(random);
+            const double half = 0.5 * loop.bodies[1].amberPerStep;
+            for (std::size_t round = 0; round < beyond.size(); ++round) {
+                beyond[round].push_back(std::max(std::abs(loop.truth().mired) - half, 0.0));
+                if (round + 1 < beyond.size())
+                    loop.turn(match::matchTake(loop.rig, loop.shoot(random)));
+            }
+        }
+        for (std::size_t round = 0; round < beyond.size(); ++round)
+            qInfo(
+                "presets and amber, round %zu: beyond half a step, median / 95th %.1f / %.1f mired",
+                round,
+                quantile(beyond[round], 0.5),
+                quantile(beyond[round], 0.95));
+        QVERIFY(quantile(beyond[0], 0.5) > 10.0);
+        QVERIFY(quantile(beyond[2], 0.5) <= 2.0);
+        QVERIFY(quantile(beyond[3], 0.95) <= 3.0);
     }
     /// Profiles with knobs of which nobody knows what a step does: after two rounds the colours of
     /// like sensors meet, and those of unlike ones are as near as steps bring them.

@@ -4,6 +4,7 @@
 #include <QtTest>
 
 #include "match/correction.h"
+#include "match/skin_aim.h"
 #include "support/coverage.h"
 #include "support/samples.h"
 #include "support/spectra.h"
@@ -72,6 +73,24 @@ rig::Reading readingOf(const Recorder& camera,
         reading.patches.push_back(patch);
     }
     return reading;
+}
+
+/// A spot of skin as a camera sees it from its place: lit by its own share, its colour a little
+/// otherwise than that of the spot the other camera sees (5 % of saturation: docs/measurement.md).
+rig::FaceReading faceOf(const Recorder& camera, const Spectrum& skin, OwnRandom& random) {
+    Spectrum lit = skin;
+    const double share = random.between(0.8, 1.2);
+    for (double& value : lit) value *= share;
+    rig::SkinReading spot;
+    spot.signal = camera(lit);
+    const double luma = 0.2126 * spot.signal[0] + 0.7152 * spot.signal[1] + 0.0722 * spot.signal[2];
+    const double colour = 1.0 + random.normal(0.035);
+    for (double& value : spot.signal) value = luma + colour * (value - luma);
+    spot.standardError = {0.001, 0.001, 0.001};
+    spot.pixels = 900;
+    rig::FaceReading face;
+    face.forehead = spot;
+    return face;
 }
 
 double deltaE(const support::own::Triple& a, const support::own::Triple& b) {
@@ -168,6 +187,82 @@ private Q_SLOTS:
         QVERIFY(quantile(skin, 0.5) <= 2.0);
         QVERIFY(quantile(skin, 0.9) <= 3.5);
         QVERIFY(worse <= 0.5);
+    }
+    /// Two people whom both cameras saw: their skin, in light and shade, comes nearer than the
+    /// chart alone brings it, and colours that had no part in it stay where they are.
+    void skinThatWasSeenIsTrimmed() {
+        OwnRandom random = support::coverageRandom(6107);
+        const std::array<Spectrum, 3> lights{support::planckLight(5600.0),
+                                             support::ledLight(0.55, 570.0),
+                                             support::ledLight(0.8, 590.0)};
+        std::vector<double> byChart, trimmed, others, othersTrimmed, out, outTrimmed;
+        int told = 0, otherwise = 0;
+        const int count = support::sampleSize(240, 24);
+        for (int i = 0; i < count; ++i) {
+            const Spectrum& light = lights[static_cast<std::size_t>(i) % lights.size()];
+            const Recorder mine{support::SpectralCamera(random, light), randomLook(random)};
+            const Recorder theirs{support::SpectralCamera(random, light), randomLook(random)};
+            const auto chart = chartSpectra(random);
+            rig::Reading a = readingOf(mine, chart, light, random);
+            rig::Reading b = readingOf(theirs, chart, light, random);
+            const std::array<Spectrum, 2> people{support::skinReflectance(random),
+                                                 support::skinReflectance(random)};
+            match::People who;
+            for (std::size_t k = 0; k < people.size(); ++k) {
+                a.faces.push_back(faceOf(mine, people[k], random));
+                b.faces.push_back(faceOf(theirs, people[k], random));
+                who.push_back({"person " + std::to_string(k + 1), {{"a", k}, {"b", k}}});
+            }
+            const match::BodyModel bodyA(a, *match::fitNeutrals(a));
+            const match::BodyModel bodyB(b, *match::fitNeutrals(b));
+            const match::Correction plain(a, bodyA, b, bodyB);
+            const auto aims = match::skinAims(who, {"a", &a}, {"b", &b}, plain, bodyB, {});
+            QCOMPARE(aims.size(), people.size());
+            const match::Correction full(a, bodyA, b, bodyB, aims);
+            for (std::size_t k = 0; k < people.size(); ++k) {
+                std::vector<double> chartAlone;
+                for (const double level : {1.0, 0.7, 0.4}) {
+                    Spectrum lit = people[k];
+                    for (double& value : lit) value *= level;
+                    chartAlone.push_back(deltaE(plain.apply(mine(lit)), theirs(lit)));
+                    trimmed.push_back(deltaE(full.apply(mine(lit)), theirs(lit)));
+                }
+                byChart.insert(byChart.end(), chartAlone.begin(), chartAlone.end());
+                if (chartAlone[0] > 3.5) ++otherwise;
+                if (chartAlone[0] > 3.5 && match::isSeenOtherwise(aims[k])) ++told;
+            }
+            for (int k = 0; k < 8; ++k) {
+                const Spectrum face = support::skinReflectance(random);
+                others.push_back(deltaE(plain.apply(mine(face)), theirs(face)));
+                othersTrimmed.push_back(deltaE(full.apply(mine(face)), theirs(face)));
+            }
+            for (int k = 0; k < 40; ++k) {
+                const Spectrum colour = support::smoothReflectance(random);
+                out.push_back(deltaE(plain.apply(mine(colour)), theirs(colour)));
+                outTrimmed.push_back(deltaE(full.apply(mine(colour)), theirs(colour)));
+            }
+        }
+        qInfo(
+            "skin seen on both, median / 90th: %.2f / %.2f by the chart, %.2f / %.2f trimmed; "
+            "other "
+            "skin %.2f / %.2f and %.2f / %.2f; held out mean %.2f and %.2f; over 3.5 told %d of %d",
+            quantile(byChart, 0.5),
+            quantile(byChart, 0.9),
+            quantile(trimmed, 0.5),
+            quantile(trimmed, 0.9),
+            quantile(others, 0.5),
+            quantile(others, 0.9),
+            quantile(othersTrimmed, 0.5),
+            quantile(othersTrimmed, 0.9),
+            mean(out),
+            mean(outTrimmed),
+            told,
+            otherwise);
+        QVERIFY(quantile(trimmed, 0.9) < 0.8 * quantile(byChart, 0.9));
+        QVERIFY(quantile(trimmed, 0.5) < quantile(byChart, 0.5));
+        QVERIFY(quantile(othersTrimmed, 0.9) <= 1.02 * quantile(others, 0.9));
+        QVERIFY(mean(outTrimmed) <= 1.05 * mean(out));
+        QVERIFY(told >= 0.7 * otherwise);
     }
 };
 

@@ -110,6 +110,10 @@ private Q_SLOTS:
         const auto report = jobs::rankProfiles(rig);
         QVERIFY(report.has_value());
         QCOMPARE(report->profiles[report->ranked.front().chosen[1]].profile, std::string("Quiet"));
+        QVERIFY2(report->ranked[0].isAsGoodAsBest && report->ranked[1].isAsGoodAsBest,
+                 "they leave the same");
+        const auto apart = jobs::rankProfiles(rigOfThree(kLooks));
+        QVERIFY(apart->ranked.front().isAsGoodAsBest && !apart->ranked.back().isAsGoodAsBest);
     }
     void roundsLeadThroughAllProfiles() {
         rig::Rig rig = rigOfThree(kLooks);

@@ -28,14 +28,20 @@ struct LoopCamera {
     double blackPerStep = 0.0;        ///< signal
     double saturationPerStep = 0.0;   ///< natural logarithm
     double huePerStep = 0.0;          ///< degrees
+    double amberPerStep = 0.0;        ///< mired, of the white balance's second axis
     double contrastIntoColour = 0.0;  ///< saturation that a step of contrast brings, logarithm
 
     /// The camera as its settings make it.
     [[nodiscard]] OwnCamera at(const rig::Settings& s) const {
         const colour::WhitePoint d65 = colour::whitePointOf(colour::kD65).value();
+        const auto steps = [&](const char* name) {
+            const auto knob = s.knobs.find(name);
+            return knob == s.knobs.end() ? 0.0 : knob->second;
+        };
         const double dial = 1e6 / 5600.0 - 1e6 / s.whiteBalanceKelvin.value();
         const colour::WhitePoint white{
-            base::Mired(d65.mired.value() + lightMired + response * dial),
+            base::Mired(d65.mired.value() + lightMired + response * dial +
+                        amberPerStep * steps("amber")),
             d65.duv + base::Duv(lightDuv + tintPerStep * s.tintSteps.value())};
         const colour::Vector3 rgb =
             colour::xyzToRgb(colour::kBt709) * colour::xyzOf(colour::chromaticityOf(white).value());
@@ -58,10 +64,6 @@ struct LoopCamera {
             for (std::size_t c = 0; c < 3; ++c) camera.matrix[3 * row + c] /= sum;
             camera.gains[row] = sum;
         }
-        const auto steps = [&](const char* name) {
-            const auto knob = s.knobs.find(name);
-            return knob == s.knobs.end() ? 0.0 : knob->second;
-        };
         camera.contrast *= std::exp(contrastPerStep * steps("contrast"));
         camera.pedestal += blackPerStep * steps("black");
         camera.saturation *= std::exp(saturationPerStep * steps("saturation") +

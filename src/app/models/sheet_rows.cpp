@@ -399,6 +399,7 @@ std::vector<SheetRow> colourRows() {
                    &Settings::tintSteps,
                    &ControlSheet::tintSteps,
                    controlWords(rig::Control::Tint)),
+            knobRow(rig::KnobKind::Amber, "amber", "Amber, + is warmer"),
             flag("autoWhiteBalance",
                  "Automatic",
                  "automatic white balance",
@@ -414,7 +415,7 @@ std::vector<SheetRow> colourRows() {
                    "Detail, steps",
                    &Settings::detailSteps,
                    &ControlSheet::detailSteps,
-                   controlWords(rig::Control::Tint)),
+                   controlWords(rig::Control::Sharpness)),
             fact("profile", "Profile mix")};
 }
 

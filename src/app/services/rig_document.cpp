@@ -40,7 +40,9 @@ private:
 };
 
 RigDocument::RigDocument(const QString& journalFolder, QObject* parent)
-    : QObject(parent), m_journal(journalFolder.toStdString()) {
+    : QObject(parent),
+      m_journal(journalFolder.toStdString()),
+      m_journalled(std::make_shared<JournalledRig>()) {
     m_undo.setUndoLimit(kMostUndoSteps);
     m_writer.setMaxThreadCount(1);
     m_journalTimer.setSingleShot(true);
@@ -102,6 +104,8 @@ void RigDocument::replace(const rig::Rig& rig) {
 
 void RigDocument::reset(const rig::Rig& rig, const QString& path, bool isReadOnly) {
     m_journalTimer.stop();
+    m_writer.waitForDone();
+    *m_journalled = {};
     m_undo.clear();
     ++m_opened;
     m_rig = rig;
@@ -210,10 +214,18 @@ void RigDocument::close() {
 
 void RigDocument::writeJournal() {
     if (m_isReadOnly) return;
-    // The copy shares all of its parts with the rig, and is written beside the interface. A journal
-    // that cannot be written (full disk) must not disturb the work; saving will say so.
-    m_writer.start([journal = m_journal, rig = m_rig, path = m_path.toStdString()] {
-        (void)journal.write(rig, path);
+    // The copy shares all of its parts with the rig, and what is new in it is written beside the
+    // interface. A journal that cannot be written (full disk) must not disturb the work; saving
+    // will say so.
+    m_writer.start([journal = m_journal,
+                    rig = m_rig,
+                    document = std::filesystem::path(m_path.toStdString()),
+                    held = m_journalled] {
+        const bool isHeld = held->rig && held->document == document;
+        const auto written =
+            isHeld ? journal.append(*held->rig, rig, document) : journal.write(rig, document);
+        held->rig = written ? std::optional(rig) : std::nullopt;
+        held->document = document;
     });
 }
 

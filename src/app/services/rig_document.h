@@ -6,7 +6,9 @@
 #include <QThreadPool>
 #include <QTimer>
 #include <QUndoStack>
+#include <filesystem>
 #include <functional>
+#include <memory>
 #include <optional>
 
 #include "base/result.h"
@@ -15,6 +17,12 @@
 #include "rig/rig_store.h"
 
 namespace rigmatch::app {
+
+/// What the journal holds: nothing before it was written, and after that failed.
+struct JournalledRig {
+    std::optional<rig::Rig> rig;
+    std::filesystem::path document;
+};
 
 /// The open rig. What a person decides changes it through undoable commands; what is measured is
 /// put in beside them: it makes no step, clears no redo, and a correction taken back finds the
@@ -98,6 +106,7 @@ private:
     int m_opened = 0;  ///< how many rigs were
     QUndoStack m_undo;
     rig::Journal m_journal;
+    std::shared_ptr<JournalledRig> m_journalled;  ///< touched by the writer, or while it rests
     QTimer m_journalTimer;
     QThreadPool m_writer;  ///< one thread: journals are written in their order
 };

@@ -95,6 +95,21 @@ Result<void> writeAtomically(const fs::path& path, std::string_view bytes) {
     return {};
 }
 
+Result<void> appendDurably(const fs::path& path, std::string_view bytes) {
+    const int descriptor = ::open(path.c_str(), O_WRONLY | O_APPEND | O_CLOEXEC);
+    if (descriptor < 0) return writeError(path, errno);
+    const off_t before = ::lseek(descriptor, 0, SEEK_END);
+    int reason = before < 0 ? errno : 0;
+    if (reason == 0 && (!writeAll(descriptor, bytes) || ::fsync(descriptor) != 0)) {
+        reason = errno;
+        // What was written of it must not stand before what comes next.
+        if (::ftruncate(descriptor, before) != 0) reason = errno;
+    }
+    ::close(descriptor);
+    if (reason != 0) return writeError(path, reason);
+    return {};
+}
+
 Result<std::string> readWhole(const fs::path& path, std::size_t limitBytes) {
     std::error_code code;
     if (!fs::exists(path, code)) {

@@ -15,6 +15,10 @@ namespace rigmatch::base {
 [[nodiscard]] Result<void> writeAtomically(const std::filesystem::path& path,
                                            std::string_view bytes);
 
+/// Puts `bytes` behind what is in the file and flushes them to the disk. Fails with WriteFailed (no
+/// such file, not writable, disk full); the file is then as it was.
+[[nodiscard]] Result<void> appendDurably(const std::filesystem::path& path, std::string_view bytes);
+
 /// The whole file. Fails with NotFound, Unreadable, or TooLarge above `limitBytes`.
 [[nodiscard]] Result<std::string> readWhole(const std::filesystem::path& path,
                                             std::size_t limitBytes = 256U << 20U);

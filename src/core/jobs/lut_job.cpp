@@ -163,6 +163,14 @@ struct Corrected {
             for (Signal& signal : signals) signal = by.toBt709->fromBt709(signal);
         return signals;
     }
+    /// With the people whom both see, as `by` records them.
+    [[nodiscard]] match::PatchSignals withSkin(match::PatchSignals signals,
+                                               const match::CameraMatch& by,
+                                               Signal match::SkinAim::*skin) const {
+        for (const match::SkinAim& aim : match.skinAims)
+            signals.push_back(by.toBt709 ? by.toBt709->fromBt709(aim.*skin) : aim.*skin);
+        return signals;
+    }
 };
 
 /// From what the camera records to the result.
@@ -246,8 +254,10 @@ base::Result<void> writeOne(const Corrected& c,
     };
     base::Result<std::string> text;
     if (colour::isCdl(options.format)) {
-        const colour::Cdl cdl =
-            match::weakened(match::fitCdl(recorded, c.recorded(c.reference)), options.strength);
+        const colour::Cdl cdl = match::weakened(
+            match::fitCdl(c.withSkin(recorded, c.match, &match::SkinAim::recorded),
+                          c.withSkin(c.recorded(c.reference), c.reference, &match::SkinAim::aim)),
+            options.strength);
         for (const Signal& signal : recorded) planned.push_back(c.seenResult(cdl.apply(signal)));
         written.cdl = cdl;
         written.beyondShare = cutShare(cdl, recorded);
@@ -256,8 +266,11 @@ base::Result<void> writeOne(const Corrected& c,
     } else {
         std::shared_ptr<const match::Correction> correction;
         if (!written.isReference) {
-            correction = std::make_shared<const match::Correction>(
-                *c.match.compared, *c.match.body, *c.reference.compared, c.theirs);
+            correction = std::make_shared<const match::Correction>(*c.match.compared,
+                                                                   *c.match.body,
+                                                                   *c.reference.compared,
+                                                                   c.theirs,
+                                                                   c.match.skinAims);
             written.leftOutSignal = correction->left().leftOut;
         }
         const SignalMap corrected = correctedBy(c, correction, options.strength);

@@ -24,6 +24,8 @@ Dial dialOf(const rig::ControlSheet& sheet, const rig::Settings& s, const std::s
     if (name == "kelvin")
         return {sheet.kelvins, s.whiteBalanceKelvin.told(), rig::Control::WhiteBalance};
     if (name == "tint") return {sheet.tintSteps, s.tintSteps.told(), rig::Control::Tint};
+    if (name == "sharpness")
+        return {sheet.detailSteps, s.detailSteps.told(), rig::Control::Sharpness};
     Dial dial;
     const auto knob = s.knobs.find(name);
     if (knob != s.knobs.end()) dial.present = knob->second;
@@ -87,6 +89,8 @@ void tellLearned(const rig::Camera& camera, const match::LearnedControls& learne
         put(learned.whiteBalance, &match::Change::whiteBalanceMired, 1.0, "mired");
     } else if (probe.control == "tint") {
         put(learned.tint, &match::Change::tintDuv, camera.sheet.tintDuvPerStep, "step");
+    } else if (probe.control == "sharpness") {
+        put(learned.sharpness, &match::Change::overshootPercent, 1.0, "step");
     } else if (const auto knob = std::find_if(
                    learned.knobs.begin(),
                    learned.knobs.end(),

@@ -151,6 +151,8 @@ void tellContradictions(const rig::Camera& camera,
     compare(rig::Control::Iso, "ISO", &rig::Settings::isoValue);
     compare(rig::Control::Gain, "gain", &rig::Settings::gainDb);
     compare(rig::Control::Aperture, "aperture", &rig::Settings::fNumber);
+    compare(rig::Control::Shutter, "shutter", &rig::Settings::shutterSeconds);
+    compare(rig::Control::Sharpness, "sharpness", &rig::Settings::detailSteps);
     compare(rig::Control::Nd, "ND", &rig::Settings::ndStops);
     compare(rig::Control::WhiteBalance, "white balance", &rig::Settings::whiteBalanceKelvin);
     compare(rig::Control::Tint, "tint", &rig::Settings::tintSteps);
@@ -348,7 +350,7 @@ base::Result<void> putPerStep(const std::string& name,
                           "\"" + value +
                               "\" was given; allowed is a number for a knob whose steps are known: "
                               "contrast and saturation as a share, black in % of signal, hue in "
-                              "degrees.",
+                              "degrees, amber in mired.",
                           "Example: --steps saturation=-5..5:1 --per-step saturation=0.05");
     }
     knob->perStep = number;

@@ -195,9 +195,13 @@ private:
 void preferQuiet(TryOutReport& report) {
     if (report.ranked.empty()) return;
     const ProfileCombination best = report.ranked.front();
-    const auto end = std::find_if(report.ranked.begin(), report.ranked.end(), [&](const auto& c) {
-        return c.afterTurns > best.afterTurns + std::max(best.uncertainty, 0.1);
-    });
+    for (ProfileCombination& one : report.ranked) {
+        const double unsure = std::hypot(best.uncertainty, one.uncertainty);
+        one.isAsGoodAsBest = one.afterTurns <= best.afterTurns + std::max(unsure, 0.1);
+    }
+    const auto end = std::stable_partition(report.ranked.begin(),
+                                           report.ranked.end(),
+                                           [](const auto& one) { return one.isAsGoodAsBest; });
     std::stable_sort(report.ranked.begin(), end, [&](const auto& a, const auto& b) {
         return noisiest(report, a) < noisiest(report, b);
     });

@@ -29,16 +29,18 @@ struct ProfileCombination {
         chosen;               ///< indices of TryOutReport::profiles, in the order of the rig
     double afterTurns = 0.0;  ///< ΔE2000 of the worst camera against the reference, predicted
     double uncertainty = 0.0;
-    double mean = 0.0;                  ///< mean over the cameras
-    double afterLut = 0.0;              ///< the same worst with a correction on top
+    double mean = 0.0;            ///< mean over the cameras
+    double afterLut = 0.0;        ///< the same worst with a correction on top
+    bool isAsGoodAsBest = false;  ///< leaves no more than the least, as far as can be told: by
+                                  ///< what both are unsure, one standard deviation
     std::vector<std::string> leftOver;  ///< what no control reaches
 };
 
 /// The profiles that were tried, and how well they go together.
 struct TryOutReport {
     std::vector<TriedProfile> profiles;      ///< by camera, in the order of the rig, then by name
-    std::vector<ProfileCombination> ranked;  ///< best first; those left by less than the
-                                             ///< uncertainty come by the least noise
+    std::vector<ProfileCombination> ranked;  ///< best first; those as good as the best
+                                             ///< come by the least noise
     std::vector<std::string> notes;          ///< what could not be used, and why
 };
 

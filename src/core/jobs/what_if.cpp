@@ -19,9 +19,10 @@ struct Dial {
     base::Told<double> rig::Settings::*setting;
     std::vector<double> rig::ControlSheet::*values;
 };
-constexpr std::array<Dial, 6> kDialsOfSheet{
+constexpr std::array<Dial, 7> kDialsOfSheet{
     Dial{Control::Nd, &rig::Settings::ndStops, &rig::ControlSheet::ndStops},
     Dial{Control::Aperture, &rig::Settings::fNumber, &rig::ControlSheet::fNumbers},
+    Dial{Control::Shutter, &rig::Settings::shutterSeconds, &rig::ControlSheet::shutterSeconds},
     Dial{Control::Iso, &rig::Settings::isoValue, &rig::ControlSheet::isoValues},
     Dial{Control::Gain, &rig::Settings::gainDb, &rig::ControlSheet::gainsDb},
     Dial{Control::WhiteBalance, &rig::Settings::whiteBalanceKelvin, &rig::ControlSheet::kelvins},
@@ -116,6 +117,7 @@ std::vector<TryControl> tryControls(const rig::Camera& camera, const rig::Settin
         made.control = dial.control;
         made.values = camera.sheet.*dial.values;
         if (!setting.isTold() || made.values.empty()) continue;
+        std::sort(made.values.begin(), made.values.end());
         made.shot = placeOf(setting, made.values);
         isExposureTold |= dial.control == Control::Iso || dial.control == Control::Gain;
         isKelvinTold |= dial.control == Control::WhiteBalance;

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <optional>
 
 namespace rigmatch::match {
 namespace {
@@ -55,7 +56,8 @@ struct Correction::Pair {
 Correction::Correction(const rig::Reading& camera,
                        const BodyModel& mine,
                        const rig::Reading& reference,
-                       const BodyModel& theirs)
+                       const BodyModel& theirs,
+                       std::span<const SkinAim> skin)
     : m_mine(mine), m_theirs(theirs), m_neutral(mine.toLight() * Vector3d::Ones()) {
     m_map.matrix = theirs.toLight() * mine.toLight().inverse();
     m_neutral /= m_neutral[1];
@@ -102,69 +104,108 @@ Correction::Correction(const rig::Reading& camera,
         best = m_left.leftOut = without;
         m_map.roots = refinedRoots(pairs, plain.matrix, ridge, kNone);
     }
-    fitRemainder(pairs);
+    fitRemainder(pairs, skin);
     for (const Pair& pair : pairs)
         m_left.after += distance(corrected(pair.camera), pair.reference) / count;
 }
 
-/// What a Gaussian process makes of values at places.
-struct Process {
-    Eigen::MatrixXd weights;
-    double leftOut = 0.0;  ///< of the first `count` values, each as it would be without itself
+/// A corrected signal at which it is known what is still to be taken out.
+struct Known {
+    Vector3d place, value;
+    double noise = 0.0;  ///< signal
+    bool isPatch = false;
 };
 
-Process processOf(const std::vector<Vector3d>& places,
-                  const Eigen::MatrixXd& values,
-                  const std::vector<double>& noise,
-                  double length,
-                  std::size_t count) {
-    const auto all = static_cast<int>(places.size());
-    Eigen::MatrixXd covariance(all, all);
+/// How far one colour speaks for another, and what of a patch does not repeat, signal.
+struct Shape {
+    double length = 0.0, least = 0.0;
+};
+
+/// What a Gaussian process makes of what is known.
+struct Process {
+    Eigen::MatrixXd weights;
+    double leftOut = 0.0;  ///< of the patches, each as it would be without itself
+};
+
+Process processOf(const std::vector<Known>& known, const Shape& shape) {
+    const auto all = static_cast<int>(known.size());
+    Eigen::MatrixXd covariance(all, all), values(all, 3);
+    int patches = 0;
     for (int i = 0; i < all; ++i) {
-        const auto at = static_cast<std::size_t>(i);
+        const Known& one = known[static_cast<std::size_t>(i)];
         for (int k = 0; k < all; ++k)
-            covariance(i, k) = kernel(places[at], places[static_cast<std::size_t>(k)], length);
-        covariance(i, i) += noise[at] * noise[at];
+            covariance(i, k) =
+                kernel(one.place, known[static_cast<std::size_t>(k)].place, shape.length);
+        covariance(i, i) += std::pow(one.isPatch ? std::max(one.noise, shape.least) : one.noise, 2);
+        values.row(i) = one.value.transpose();
+        patches += one.isPatch ? 1 : 0;
     }
     const Eigen::MatrixXd inverse = covariance.inverse();
     Process process{inverse * values, 0.0};
-    for (int i = 0; i < static_cast<int>(count); ++i)
-        process.leftOut +=
-            (process.weights.row(i) / inverse(i, i)).norm() / static_cast<double>(count);
+    for (int i = 0; i < all; ++i) {
+        if (!known[static_cast<std::size_t>(i)].isPatch) continue;
+        process.leftOut += (process.weights.row(i) / inverse(i, i)).norm() / std::max(patches, 1);
+    }
     return process;
 }
 
-/// Stays only where patches that are left out of it come nearer.
-void Correction::fitRemainder(const std::vector<Pair>& pairs) {
-    std::vector<Vector3d> places;
-    Eigen::MatrixXd values = Eigen::MatrixXd::Zero(static_cast<int>(pairs.size()) + kGreys, 3);
+/// The same skin in more and in less light.
+std::vector<Correction::Pair> Correction::skinPairs(std::span<const SkinAim> skin) const {
+    constexpr std::array kLevels{0.25, 0.5, 1.0, 1.4};
+    std::vector<Pair> pairs;
+    for (const SkinAim& aim : skin) {
+        const Vector3d mine = m_mine.lightOf(aim.recorded), theirs = m_theirs.lightOf(aim.aim);
+        for (const double level : kLevels) {
+            Pair pair{level * mine, level * theirs, Vector3d::Ones(), {}, {}, aim.noise};
+            pair.camera = m_mine.signalOfCoded(pair.mine);
+            pair.reference = m_theirs.signalOfCoded(pair.theirs);
+            if (*std::max_element(pair.camera.begin(), pair.camera.end()) < 1.0)
+                pairs.push_back(pair);
+        }
+    }
+    return pairs;
+}
+
+/// Of patches it stays only where those that are left out of it come nearer; of skin always, and
+/// patches then hold it off where they lie, loosely.
+void Correction::fitRemainder(const std::vector<Pair>& pairs, std::span<const SkinAim> skin) {
+    std::vector<Known> known;
     double without = 0.0;
+    const auto put = [&](const Pair& pair, bool isPatch) {
+        const Vector3d place = vectorOf(through(m_map, pair.camera));
+        known.push_back({place, vectorOf(pair.reference) - place, pair.noise, isPatch});
+    };
     for (const Pair& pair : pairs) {
-        places.push_back(vectorOf(through(m_map, pair.camera)));
-        const Vector3d left = vectorOf(pair.reference) - places.back();
-        values.row(static_cast<int>(places.size()) - 1) = left.transpose();
-        without += left.norm() / static_cast<double>(pairs.size());
+        put(pair, true);
+        without += known.back().value.norm() / static_cast<double>(pairs.size());
     }
     for (int i = 0; i < kGreys; ++i) {
         const double light = 0.18 * std::exp2(-6.0 + 8.5 * i / (kGreys - 1.0));
-        places.push_back(vectorOf(through(m_map, m_mine.signalOf({light, light, light}))));
+        known.push_back({vectorOf(through(m_map, m_mine.signalOf({light, light, light}))),
+                         Vector3d::Zero(),
+                         kGreyNoise,
+                         false});
     }
-    double best = kWorthRemainder * without;
+    std::optional<Shape> best;
+    double leftOut = kWorthRemainder * without;
     for (const double least : kLeastNoises) {
-        std::vector<double> noise;
-        noise.reserve(places.size());
-        for (const Pair& pair : pairs) noise.push_back(std::max(pair.noise, least));
-        noise.resize(places.size(), kGreyNoise);
         for (const double length : kLengths) {
-            const Process process = processOf(places, values, noise, length, pairs.size());
-            if (!process.weights.allFinite() || process.leftOut >= best) continue;
-            best = process.leftOut;
-            m_places = places;
-            m_weights = process.weights;
-            m_length = length;
+            const Process tried = processOf(known, {length, least});
+            if (!tried.weights.allFinite() || tried.leftOut >= leftOut) continue;
+            leftOut = tried.leftOut;
+            best = Shape{length, least};
         }
     }
-    if (hasRemainder()) m_left.leftOut = std::min(m_left.leftOut, best);
+    if (best) m_left.leftOut = std::min(m_left.leftOut, leftOut);
+    if (!best && skin.empty()) return;
+    constexpr Shape kSkinAlone{kLengths[0], 0.02};
+    const Shape shape = best.value_or(kSkinAlone);
+    for (const Pair& pair : skinPairs(skin)) put(pair, false);
+    const Process made = processOf(known, shape);
+    if (!made.weights.allFinite()) return;
+    for (const Known& one : known) m_places.push_back(one.place);
+    m_weights = made.weights;
+    m_length = shape.length;
 }
 
 Vector3d Correction::remainderAt(const Vector3d& signal) const {

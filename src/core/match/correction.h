@@ -1,7 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <span>
+
 #include "match/body_model.h"
+#include "match/skin_aim.h"
 
 namespace rigmatch::match {
 
@@ -15,17 +18,19 @@ class Correction {
 public:
     /// Readings of one chart in one light. The matrix takes the patches to each other, neutrals as
     /// the two models have them; it stays that of the models where patches that were left out of
-    /// the fit lie farther off by it.
+    /// the fit lie farther off by it. `skin`: what was seen of people on both (skinAims()); their
+    /// colour is trimmed toward it, in light and in shade.
     Correction(const rig::Reading& camera,
                const BodyModel& mine,
                const rig::Reading& reference,
-               const BodyModel& theirs);
+               const BodyModel& theirs,
+               std::span<const SkinAim> skin = {});
 
     /// `strength` 0 leaves the signal as it is, 1 corrects it fully.
     [[nodiscard]] std::array<double, 3> apply(const std::array<double, 3>& signal,
                                               double strength = 1.0) const;
     /// True where a remainder is taken out of single colours: it stays only where patches that were
-    /// left out of it come nearer by it.
+    /// left out of it come nearer by it; or skin is trimmed.
     [[nodiscard]] bool hasRemainder() const { return !m_places.empty(); }
     /// Mean distance of the patches from the reference, signal: before, corrected, and corrected
     /// with each patch left out of its own correction.
@@ -36,7 +41,8 @@ public:
 
 private:
     struct Pair;
-    void fitRemainder(const std::vector<Pair>& pairs);
+    void fitRemainder(const std::vector<Pair>& pairs, std::span<const SkinAim> skin);
+    [[nodiscard]] std::vector<Pair> skinPairs(std::span<const SkinAim> skin) const;
     [[nodiscard]] Eigen::Vector3d remainderAt(const Eigen::Vector3d& signal) const;
     [[nodiscard]] std::array<double, 3> corrected(const std::array<double, 3>& signal) const;
     /// Light to light: a 3 × 3, and what mixtures of two channels add to it, which is nothing on

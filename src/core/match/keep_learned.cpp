@@ -24,6 +24,9 @@ void keepLearned(const LearnedControls& learned, rig::ControlSheet& sheet) {
                 case rig::KnobKind::Hue:
                     own.perStep = knob.shown.hueDegrees;
                     break;
+                case rig::KnobKind::Amber:
+                    own.perStep = knob.shown.whiteBalanceMired;
+                    break;
                 case rig::KnobKind::Other:
                     break;
             }

@@ -59,8 +59,8 @@ bool isOtherwiseSame(const rig::ControlSheet& sheet,
             others.emplace_back(name, rig::findKnob(sheet, name) == nullptr ? value : 0.0);
         return others;
     };
-    return a.profile == b.profile && told(a) == told(b) && a.detailSteps == b.detailSteps &&
-           !a.isAutoExposure && !b.isAutoExposure && !a.isAutoWhiteBalance && !b.isAutoWhiteBalance;
+    return a.profile == b.profile && told(a) == told(b) && !a.isAutoExposure && !b.isAutoExposure &&
+           !a.isAutoWhiteBalance && !b.isAutoWhiteBalance;
 }
 
 bool isReferenceLeftAlone(const rig::Settings& a, const rig::Settings& b) {
@@ -77,24 +77,28 @@ constexpr std::size_t partOf(rig::KnobKind kind) {
             return 5;
         case rig::KnobKind::Hue:
             return 6;
+        case rig::KnobKind::Amber:
+            return 1;
         case rig::KnobKind::Other:
             break;
     }
     return kChangeParts;
 }
 
+constexpr std::size_t kKnobKinds = rig::kKnobKindNames.size();
 /// What a knob is guessed to do over half its range, where nobody told (common practice); of
 /// contrast and saturation the logarithm.
-constexpr std::array<double, kChangeParts> kUsualReach{0.0, 0.0, 0.0, 0.3, 5.0, 0.5, 20.0};
+constexpr std::array<double, kChangeParts> kUsualReach{0.0, 45.0, 0.0, 0.3, 5.0, 0.5, 20.0};
 constexpr double kUsualDoubt = 0.6, kToldDoubt = 0.35;  // of what it does, one standard deviation
 /// What a knob may do beside what it is for, over half its range, by its kind. Contrast that is a
 /// straight stretch of the signal looks in this model like a lift of black and of exposure. The
 /// last: what a knob of unknown purpose may do.
-constexpr std::array<std::array<double, kChangeParts>, 5> kAside{
+constexpr std::array<std::array<double, kChangeParts>, kKnobKinds> kAside{
     {{0.25, 2.0, 0.0005, 0.0, 6.0, 0.12, 2.0},
      {0.2, 2.0, 0.0005, 0.12, 0.0, 0.12, 2.0},
      {0.12, 2.0, 0.0005, 0.05, 0.7, 0.0, 3.0},
      {0.08, 2.0, 0.0005, 0.04, 0.7, 0.15, 0.0},
+     {0.04, 0.0, 0.003, 0.01, 0.2, 0.02, 1.0},
      {0.5, 40.0, 0.008, 0.4, 5.0, 0.5, 20.0}}};
 
 /// What one step does to the part that it is for.
@@ -107,9 +111,9 @@ double nominalStep(const rig::Knob& knob, double reach) {
     return isShare ? std::log(std::max(1.0 + knob.perStep, 0.1)) : knob.perStep;
 }
 
-double reachOf(const rig::Knob& knob) {
+double reachOf(const std::vector<double>& steps) {
     double reach = 1.0;
-    for (const double step : knob.steps) reach = std::max(reach, std::abs(step));
+    for (const double step : steps) reach = std::max(reach, std::abs(step));
     return reach;
 }
 
@@ -149,9 +153,12 @@ LearnedControls::LearnedControls(const rig::ControlSheet& sheet) {
     prior(0, 2, 0.0, 8.0);
     prior(1, 2, 0.0, 0.2 * kMiredPerStop / kDuvPerStop);
     prior(2, 1, 0.0, 1e-5);
+    constexpr double kUsualOvershoot = 18.0;  // % over half the range, own estimate
+    const double overshoot = kUsualOvershoot / reachOf(sheet.detailSteps);
+    sharpness = {overshoot, kUsualDoubt * overshoot, 0};
     for (std::size_t i = 0; i < sheet.knobs.size(); ++i) {
         const rig::Knob& knob = sheet.knobs[i];
-        const double reach = reachOf(knob);
+        const double reach = reachOf(knob.steps);
         const std::size_t main = partOf(knob.kind);
         KnobResponse response;
         response.name = knob.name;
@@ -234,8 +241,20 @@ void LearnedControls::show(const BodyModel& body, double referenceGrey) {
     }
 }
 
+bool LearnedControls::learnSharpness(double steps, double seen, double error) {
+    const double spread = sharpness.uncertainty * sharpness.uncertainty * steps;
+    const double total = spread * steps + error * error;
+    const double off = seen - sharpness.share * steps;
+    if (off * off > kSurprise * kSurprise * total) return false;
+    const double gain = spread / total;
+    sharpness.share += gain * off;
+    sharpness.uncertainty *= std::sqrt(1.0 - gain * steps);
+    ++sharpness.takes;
+    return true;
+}
+
 bool LearnedControls::isAnythingLearned() const {
-    int takes = exposure.takes + whiteBalance.takes + tint.takes;
+    int takes = exposure.takes + whiteBalance.takes + tint.takes + sharpness.takes;
     for (const KnobResponse& knob : knobs) takes += knob.takes;
     return takes > 0;
 }
@@ -332,6 +351,31 @@ Change withMethod(const Change& error, const Change& nominal) {
             std::hypot(error.hueDegrees, 0.5, 0.05 * nominal.hueDegrees)};
 }
 
+void tellSurprise(const SeenTurn& now, LearnedControls& learned) {
+    learned.surprises.push_back(
+        "Take " + std::to_string(now.take->number) +
+        ": a turn did not answer as it did before, or as such controls do. Was it turned twice, "
+        "the other way, or on another camera? Nothing is learned from it.");
+}
+
+/// What in-camera sharpening did to the edges of the chart, against the reference's.
+void learnSharpness(const SeenTurn& before, const SeenTurn& now, LearnedControls& learned) {
+    const auto& from = before.camera->settings.detailSteps;
+    const auto& to = now.camera->settings.detailSteps;
+    if (!from.isTold() || !to.isTold() || from == to) return;
+    double seen = 0.0;
+    double variance = 1.0;  // a chart held a little otherwise: own estimate, %²
+    for (const auto& [shot, sign] : {std::pair{now.camera, 1.0},
+                                     std::pair{before.camera, -1.0},
+                                     std::pair{now.reference, -1.0},
+                                     std::pair{before.reference, 1.0}}) {
+        if (!shot->reading->sharpness) return;
+        seen += sign * shot->reading->sharpness->overshootPercent;
+        variance += std::pow(shot->reading->sharpness->overshootErrorPercent, 2.0);
+    }
+    if (!learned.learnSharpness(to - from, seen, std::sqrt(variance))) tellSurprise(now, learned);
+}
+
 void learnPair(const rig::Camera& camera,
                const SeenTurn& before,
                const SeenTurn& now,
@@ -360,11 +404,7 @@ void learnPair(const rig::Camera& camera,
     if (areBalancesTold) parts |= 0b110U;
     if (areKnobsMoved) parts |= 0b1111000U;
     const Change error = withMethod(observed->error, learned.answer(moves));
-    if (learned.learn(moves, observed->change, error, parts)) return;
-    learned.surprises.push_back(
-        "Take " + std::to_string(now.take->number) +
-        ": a turn did not answer as it did before, or as such controls do. Was it turned twice, "
-        "the other way, or on another camera? Nothing is learned from it.");
+    if (!learned.learn(moves, observed->change, error, parts)) tellSurprise(now, learned);
 }
 
 }  // namespace
@@ -391,7 +431,10 @@ LearnedControls learnControls(const rig::Rig& rig,
                 before && !(before->camera->settings == now->camera->settings) &&
                 isReferenceLeftAlone(before->reference->settings, now->reference->settings) &&
                 isOtherwiseSame(camera->sheet, before->camera->settings, now->camera->settings);
-            if (isUsable) learnPair(*camera, *before, *now, learned);
+            if (isUsable) {
+                learnPair(*camera, *before, *now, learned);
+                learnSharpness(*before, *now, learned);
+            }
             before = std::move(now);
         }
         if (at->id == upTo.id) break;

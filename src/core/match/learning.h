@@ -53,6 +53,7 @@ public:
     Response exposure;      ///< stops per stop of ISO, gain, shutter, f-number and ND
     Response whiteBalance;  ///< mired per mired of the Kelvin dial
     Response tint;          ///< Duv per Duv that the sheet gives a step
+    Response sharpness;     ///< % of an edge's step, of overshoot, per step of in-camera sharpening
     std::vector<KnobResponse> knobs;
     /// Takes in which something did not answer as before: turned twice, the other way, not at all,
     /// or another camera. Nothing is learned from them.
@@ -64,6 +65,9 @@ public:
     /// Takes in that `moves` did `seen` ± `error`. False where a part of it is no answer of these
     /// controls as they are known so far: of that part nothing is learned.
     bool learn(const Moves& moves, const Change& seen, const Change& error, std::size_t parts);
+
+    /// The same of sharpening: so many steps made `seen` ± `error` % more overshoot.
+    bool learnSharpness(double steps, double seen, double error);
 
     /// Works out what the knobs do to what is measured, on that body.
     void show(const BodyModel& body, double referenceGrey);

@@ -7,147 +7,19 @@
 
 #include "base/format.h"
 #include "match/compare_parts.h"
+#include "match/correction.h"
 #include "match/details.h"
 #include "match/face_differences.h"
+#include "match/match_columns.h"
+#include "match/turn_options.h"
 
 namespace rigmatch::match {
 namespace {
-
-constexpr double kOwnFallStops = 0.1;  // of light, beyond what all cameras see
-constexpr double kSureFall = 4.0;
 
 Judging judgingOf(const rig::Rig& rig) {
     return rig.judge == "linear" ? Judging::Linear
            : rig.judge == "lut"  ? Judging::ThroughLut
                                  : Judging::Recorded;
-}
-
-/// One camera of the take, ready to be compared.
-struct Column {
-    const rig::Camera* camera = nullptr;
-    const rig::Shot* shot = nullptr;
-    Side side;
-    SideView view;
-    std::optional<rig::Reading> even;  ///< the reading as on an evenly lit chart
-    std::optional<LightFall> fall;     ///< of light over the chart, as this camera alone sees it
-
-    [[nodiscard]] bool hasChart() const {
-        return side.reading != nullptr && side.reading->hasChart;
-    }
-};
-
-/// Primaries of a shot: chosen by hand, else the profile's; empty: as the file says.
-std::string namedPrimaries(const rig::Camera& camera, const rig::Shot& shot) {
-    if (!shot.primariesOverride.empty()) return shot.primariesOverride;
-    const rig::Profile* profile = rig::findProfile(camera.sheet, shot.settings.profile);
-    return profile != nullptr ? profile->primaries : std::string();
-}
-
-void fillColumn(const rig::Camera& camera, const rig::Shot* shot, Column& column) {
-    column.camera = &camera;
-    column.shot = shot;
-    Side& side = column.side;
-    if (shot == nullptr || (!shot->reading && shot->failure.empty())) {
-        side.missing = "No clip in this take. Drop one on Test take.";
-        return;
-    }
-    if (!shot->reading) {
-        side.missing = shot->failure;
-        return;
-    }
-    side.reading = &*shot->reading;
-    side.declared = declaredCurve(camera, *shot);
-    side.primaries = namedPrimaries(camera, *shot);
-    if (!camera.viewingLut.empty()) {
-        if (auto lut = colour::ViewingLut::read(camera.viewingLut)) side.lut = std::move(*lut);
-    }
-    if (!column.hasChart()) return;
-    if (const auto fit = fitNeutrals(*side.reading, declaredOf(side)))
-        column.fall = lightFall(*side.reading, *fit);
-}
-
-/// The light that all cameras see alike is taken out of all of them, so that none is compared under
-/// another light than the rest.
-std::optional<LightPlane> evenOut(std::deque<Column>& columns) {
-    std::vector<LightFall> falls;
-    for (const Column& column : columns) {
-        if (column.fall) falls.push_back(*column.fall);
-    }
-    const auto plane = commonLight(falls);
-    if (!plane) return std::nullopt;
-    for (Column& column : columns) {
-        if (!column.hasChart()) continue;
-        column.even = evened(*column.side.reading, *plane);
-        column.side.reading = &*column.even;
-        column.side.isEvened =
-            std::max(std::abs(plane->acrossStops), std::abs(plane->downStops)) > kOwnFallStops;
-    }
-    return plane;
-}
-
-/// What one camera keeps of falling light when the common fall is out: its own doing.
-void tellOwnFall(const Column& column,
-                 const LightPlane& plane,
-                 std::size_t cameras,
-                 CameraDifferences& result) {
-    if (!column.fall || cameras < 2) return;
-    const double across = column.fall->acrossStops.value - plane.acrossStops;
-    const double down = column.fall->downStops.value - plane.downStops;
-    const bool isAcross = std::abs(across) > std::abs(down);
-    const Measured& axis = isAcross ? column.fall->acrossStops : column.fall->downStops;
-    const double own = isAcross ? across : down;
-    if (std::abs(own) < kOwnFallStops || std::abs(own) < kSureFall * axis.uncertainty) return;
-    result.notes.push_back(
-        "Turn the chart toward the middle of the cameras, and hold it nearer this picture's "
-        "middle. On this camera the chart's light falls by " +
-        base::fixed(std::abs(own), 2) + " ± " + base::fixed(std::max(axis.uncertainty, 0.01), 2) +
-        " stop more than the other cameras see (toward its " +
-        (isAcross ? (own < 0.0 ? "right" : "left") : (own < 0.0 ? "foot" : "top")) +
-        "): sheen on the chart from this side, a vignetting lens, or a local tone function.");
-}
-
-/// The last earlier take in which this camera was set as now and saw the same chart.
-const rig::Reading* earlierReading(const rig::Rig& rig, const rig::Take& take, const Column& now) {
-    const rig::Reading* found = nullptr;
-    for (const rig::Take& earlier : rig.takes) {
-        if (earlier.id == take.id) break;
-        const rig::Shot* shot = rig::findShot(earlier, now.camera->id);
-        const bool isAlike = shot != nullptr && shot->reading && shot->reading->hasChart &&
-                             shot->settings == now.shot->settings &&
-                             !chartMismatch(*shot->reading, *now.shot->reading);
-        if (isAlike) found = &*shot->reading;
-    }
-    return found;
-}
-
-/// A black that lies elsewhere than before while nothing was turned: the chart shines, not the
-/// camera.
-void tellBlackAgainstBefore(const rig::Rig& rig,
-                            const rig::Take& take,
-                            const Column& column,
-                            CameraDifferences& result) {
-    constexpr double kNotable = 1.0;  // % of signal
-    constexpr double kSureBlack = 3.0;
-    const rig::Reading* before = earlierReading(rig, take, column);
-    if (before == nullptr) return;
-    const Side then{before, column.side.declared, {}};
-    const Side now{&*column.shot->reading, column.side.declared, {}};
-    const SideView thenView = viewOf(then);
-    const SideView nowView = viewOf(now);
-    if (!thenView.fit || !nowView.fit) return;
-    // Only the neutrals: compare() would find the veil itself, and be less sure of black by it.
-    CameraDifferences change;
-    compareNeutrals({now, nowView, then, thenView, Judging::Recorded}, change);
-    const Difference& black = change.of(Quality::BlackLevel);
-    if (!black.value || std::abs(*black.value) < kNotable ||
-        std::abs(*black.value) < kSureBlack * black.uncertainty)
-        return;
-    result.notes.push_back(
-        "Tilt the chart or shade the lens, and shoot again before black or contrast is judged. "
-        "Nothing was turned on this camera since an earlier take, and yet its black lies " +
-        base::signedFixed(*black.value, 1) + " ± " +
-        base::fixed(std::max(black.uncertainty, 0.1), 1) +
-        " % of signal elsewhere: the chart shines toward it, or light falls into the lens.");
 }
 
 struct Coloured {
@@ -213,15 +85,6 @@ double turnedError(const CameraDifferences& d) {
                       0.2 * d.of(Quality::WhiteBalance).uncertainty);
 }
 
-SolverOptions optionsOf(const rig::Shot& shot, const Judge& judge, const Judge& referenceJudge) {
-    SolverOptions options;
-    options.isIsoKnown = !shot.settings.isAutoExposure || shot.isIsoRecorded;
-    options.isKelvinKnown = !shot.settings.isAutoWhiteBalance || shot.isKelvinRecorded;
-    options.judge = judge;
-    options.referenceJudge = referenceJudge;
-    return options;
-}
-
 }  // namespace
 
 std::optional<colour::TransferCurve> declaredCurve(const rig::Camera& camera,
@@ -272,34 +135,6 @@ int MatchReport::attentionCount() const {
 }
 
 namespace {
-
-/// Light to signal as far as it is known without a chart: declared or tagged, or as an earlier
-/// chart showed it in the same profile.
-std::optional<ToneCurve> knownShape(const rig::Rig& rig,
-                                    const rig::Take& take,
-                                    const Column& column) {
-    if (column.view.fit) return column.view.fit->curve;
-    if (const colour::TransferCurve* declared = declaredOf(column.side)) {
-        std::vector<CurvePoint> points;
-        for (double stops = -7.0; stops <= 4.0; stops += 0.25)
-            points.push_back({stops, declared->encode(0.18 * std::exp2(stops))});
-        if (ToneCurve curve(points); curve.isUsable()) return curve;
-    }
-    std::optional<ToneCurve> found;
-    for (const rig::Take& earlier : rig.takes) {
-        if (earlier.id == take.id) break;
-        const rig::Shot* shot = rig::findShot(earlier, column.camera->id);
-        if (shot == nullptr || !shot->reading || !shot->reading->hasChart) continue;
-        const rig::Settings& then = shot->settings;
-        const rig::Settings& now = column.shot->settings;
-        const bool isSame =
-            then.profile.isTold() && then.profile == now.profile && then.knobs == now.knobs;
-        if (!isSame) continue;
-        if (const auto fit = fitNeutrals(*shot->reading); fit && !fit->isCurveAssumed)
-            found = fit->curve;
-    }
-    return found;
-}
 
 /// One take matched to one target.
 class Matcher {
@@ -402,7 +237,10 @@ private:
     [[nodiscard]] SolverOptions optionsFor(const Column& column,
                                            const Judge& judge,
                                            CameraMatch& match) const {
-        SolverOptions options = optionsOf(*column.shot, judge, m_referenceJudge.value_or(Judge{}));
+        SolverOptions options =
+            turnOptions(m_rig, *column.camera, *column.shot, *m_reference->shot);
+        options.judge = judge;
+        options.referenceJudge = m_referenceJudge.value_or(Judge{});
         match.learned = learnControls(m_rig, m_take, column.camera->id);
         options.learned = match.learned;
         // Of what did not answer only the newest is news.
@@ -432,6 +270,8 @@ private:
             if (match.differences.fit) {
                 match.body =
                     std::make_shared<const BodyModel>(*column.view.reading, *match.differences.fit);
+                findSkinAims(column, match);
+                options.skin = match.skinAims;
                 match.plan = solveTurns(m_hasControls ? &camera : nullptr,
                                         column.shot->settings,
                                         *column.view.reading,
@@ -439,6 +279,7 @@ private:
                                         match.differences,
                                         *match.body,
                                         options);
+                tellSkin(column, match);
             }
         }
         if (judge && m_referenceJudge) {
@@ -449,6 +290,46 @@ private:
                                   *judge,
                                   match.isReference ? 0.0 : turnedError(match.differences)});
         }
+    }
+
+    /// What the reference's camera makes of the people whom both see, by the side of the chart.
+    void findSkinAims(const Column& column, CameraMatch& match) {
+        const bool isSeen = std::any_of(match.skin.begin(), match.skin.end(), [](const auto& one) {
+            return one.reference.has_value();
+        });
+        // Of a target from elsewhere nobody says who is who.
+        const bool isHere = m_outside.empty();
+        if (!isSeen || !isHere || !m_reference->view.fit || !m_referenceJudge) return;
+        if (!m_referenceBody)
+            m_referenceBody.emplace(*m_reference->view.reading, *m_reference->view.fit);
+        const Correction byChart(
+            *column.view.reading, *match.body, *m_reference->view.reading, *m_referenceBody);
+        match.skinAims = skinAims(m_people,
+                                  skinSide(column),
+                                  skinSide(*m_reference),
+                                  byChart,
+                                  *m_referenceBody,
+                                  *m_referenceJudge);
+    }
+
+    static SkinSide skinSide(const Column& column) {
+        return {column.camera->id, column.side.reading, column.view.toBt709.get()};
+    }
+
+    /// What skin tells against the chart, once the turns are known.
+    void tellSkin(const Column& column, CameraMatch& match) const {
+        for (const SkinAim& aim : match.skinAims) {
+            if (isSeenOtherwise(aim)) match.differences.notes.push_back(seenOtherwiseText(aim));
+        }
+        if (match.plan.turns.empty() || match.skinAims.empty()) return;
+        const auto judge = judgeOf(column.side, column.view, m_report.judging);
+        if (!judge) return;
+        const auto farther = fartherByTurns(m_people,
+                                            skinSide(column),
+                                            skinSide(*m_reference),
+                                            BodyModel::Map(*match.body, match.plan.dial),
+                                            {*judge, *m_referenceJudge});
+        for (const FartherSkin& one : farther) match.differences.notes.push_back(fartherText(one));
     }
 
     /// Turns by the people whom camera and reference see, where one of them shows no chart.
@@ -486,6 +367,7 @@ private:
     std::deque<Column> m_columns, m_outside;
     const Column* m_reference = nullptr;
     std::optional<Judge> m_referenceJudge;
+    std::optional<BodyModel> m_referenceBody;
     std::vector<std::optional<std::string>> m_mismatches;
     std::vector<Coloured> m_coloured;
 };

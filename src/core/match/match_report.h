@@ -10,6 +10,7 @@
 #include "match/details.h"
 #include "match/primaries_map.h"
 #include "match/skin.h"
+#include "match/skin_aim.h"
 #include "match/solver.h"
 #include "match/target.h"
 
@@ -31,6 +32,7 @@ struct CameraMatch {
     LearnedControls learned;                ///< how its controls answered so far
     std::vector<SkinDifference> skin;       ///< of the people it sees, against the reference
     std::size_t facesSeen = 0;              ///< whoever they are
+    std::vector<SkinAim> skinAims;          ///< what the reference's camera makes of them
     /// Its reading as it was compared: uneven light taken out, in BT.709 primaries. Null without a
     /// chart.
     std::shared_ptr<const rig::Reading> compared;

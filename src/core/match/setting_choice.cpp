@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 #include <functional>
+#include <span>
 
 namespace rigmatch::match {
 namespace {
@@ -37,6 +38,12 @@ double isoPenalty(const rig::ControlSheet& sheet, double iso, const SolverOption
     return options.isoPerStopAboveNative * std::abs(std::log2(iso / nearestBelow));
 }
 
+/// Stops of shutter angle by which motion looks otherwise than the reference's.
+double motionAway(const SolverOptions& options, const rig::Settings& settings) {
+    if (options.openShare <= 0.0 || options.shutters.empty()) return 0.0;
+    return std::abs(std::log2(settings.shutterSeconds * settings.frameRate / options.openShare));
+}
+
 /// What a choice of exposure leaves and costs.
 void weigh(const Problem& p, double difference, ExposureChoice& choice) {
     const rig::Settings& from = p.from;
@@ -44,6 +51,7 @@ void weigh(const Problem& p, double difference, ExposureChoice& choice) {
     const auto isTurned = [](double a, double b) { return std::abs(a - b) > 1e-9; };
     const bool turnsNd = isTurned(to.ndStops, from.ndStops);
     const int turns = int(turnsNd) + int(isTurned(to.fNumber, from.fNumber)) +
+                      int(isTurned(to.shutterSeconds, from.shutterSeconds)) +
                       int(isTurned(to.isoValue, from.isoValue)) +
                       int(isTurned(to.gainDb, from.gainDb));
     const double change =
@@ -53,35 +61,53 @@ void weigh(const Problem& p, double difference, ExposureChoice& choice) {
                   isoPenalty(p.camera->sheet, to.isoValue, p.options) +
                   p.options.isoPerStopAboveNative * std::max(to.gainDb.value(), 0.0) / 6.0 +
                   (turnsNd ? p.options.ndPerChange : 0.0) +
+                  p.options.shutterPerStop * motionAway(p.options, to) +
                   p.options.aperturePerStop * std::abs(2.0 * std::log2(to.fNumber / from.fNumber));
 }
 
-/// All combinations of ISO, gain, aperture and ND, nearest and least harmful first.
-std::vector<ExposureChoice> exposureChoices(const Problem& p, double difference) {
+/// A control that decides brightness, and what it may be turned to.
+struct ExposureDial {
+    base::Told<double> rig::Settings::*setting;
+    std::vector<double> values;
+};
+std::array<ExposureDial, 5> exposureDials(const Problem& p) {
     const rig::ControlSheet& sheet = p.camera->sheet;
+    const rig::Settings& from = p.from;
+    const std::vector<double> nds = rig::hasOwnNd(sheet) ? valuesOr(sheet.ndStops, from.ndStops)
+                                                         : std::vector<double>{from.ndStops};
+    return {{{&rig::Settings::ndStops, nds},
+             {&rig::Settings::fNumber, valuesOr(sheet.fNumbers, from.fNumber)},
+             {&rig::Settings::shutterSeconds, valuesOr(p.options.shutters, from.shutterSeconds)},
+             {&rig::Settings::isoValue, valuesOr(sheet.isoValues, from.isoValue)},
+             {&rig::Settings::gainDb, valuesOr(sheet.gainsDb, from.gainDb)}}};
+}
+
+/// Goes through all values of the dials from `dial` on.
+void tryDials(const Problem& p,
+              double difference,
+              std::span<const ExposureDial> dials,
+              ExposureChoice& choice,
+              std::vector<ExposureChoice>& choices) {
+    if (dials.empty()) {
+        weigh(p, difference, choice);
+        choices.push_back(choice);
+        return;
+    }
+    const auto setting = dials.front().setting;
+    for (const double value : dials.front().values) {
+        // What is not turned stays what it is, told or not.
+        if ((choice.settings.*setting).isTold()) choice.settings.*setting = value;
+        tryDials(p, difference, dials.subspan(1), choice, choices);
+    }
+    choice.settings.*setting = p.from.*setting;
+}
+
+/// All combinations of ISO, gain, aperture, shutter and ND, nearest and least harmful first.
+std::vector<ExposureChoice> exposureChoices(const Problem& p, double difference) {
     std::vector<ExposureChoice> choices;
     ExposureChoice choice{p.from, 0.0, 0.0};
-    const std::vector<double> nds = rig::hasOwnNd(sheet) ? valuesOr(sheet.ndStops, p.from.ndStops)
-                                                         : std::vector<double>{p.from.ndStops};
-    for (const double nd : nds) {
-        for (const double fNumber : valuesOr(sheet.fNumbers, p.from.fNumber)) {
-            for (const double iso : valuesOr(sheet.isoValues, p.from.isoValue)) {
-                for (const double gain : valuesOr(sheet.gainsDb, p.from.gainDb)) {
-                    // What is not turned stays what it is, told or not.
-                    const auto put = [](base::Told<double>& setting, double value) {
-                        if (setting.isTold()) setting = value;
-                    };
-                    choice.settings = p.from;
-                    put(choice.settings.ndStops, nd);
-                    put(choice.settings.fNumber, fNumber);
-                    put(choice.settings.isoValue, iso);
-                    put(choice.settings.gainDb, gain);
-                    weigh(p, difference, choice);
-                    choices.push_back(choice);
-                }
-            }
-        }
-    }
+    const auto dials = exposureDials(p);
+    tryDials(p, difference, dials, choice, choices);
     std::sort(choices.begin(), choices.end(), [](const auto& a, const auto& b) {
         return a.cost < b.cost;
     });
@@ -123,7 +149,7 @@ struct Scored {
 /// made up for.
 void tryExposures(const Problem& p, const rig::Settings& balanced, Scored& best) {
     const Change balance = p.dialTo(balanced);
-    const auto exposures = p.isExposureTurned && canTurnExposure(*p.camera, p.from)
+    const auto exposures = p.isExposureTurned && canTurnExposure(*p.camera, p.from, p.options)
                                ? exposureChoices(p, p.exposure + p.effectOf(balance).exposureStops)
                                : std::vector<ExposureChoice>{{p.from, 0.0, 0.0}};
     for (std::size_t i = 0; i < std::min<std::size_t>(exposures.size(), 3); ++i) {
@@ -137,29 +163,64 @@ void tryExposures(const Problem& p, const rig::Settings& balanced, Scored& best)
     }
 }
 
+/// The second axis of a white balance, where a body has one: finer than its Kelvin steps, or all
+/// there is beside its presets.
+struct AmberAxis {
+    std::string name;
+    std::vector<double> steps;  ///< empty: there is none
+    double from = 0.0;
+    double miredPerStep = 0.0;
+};
+AmberAxis amberOf(const Problem& p) {
+    for (std::size_t i = 0; i < p.camera->sheet.knobs.size(); ++i) {
+        const rig::Knob& knob = p.camera->sheet.knobs[i];
+        const auto present = p.from.knobs.find(knob.name);
+        if (knob.kind != rig::KnobKind::Amber || knob.steps.empty() ||
+            present == p.from.knobs.end())
+            continue;
+        return {
+            knob.name, knob.steps, present->second, p.learned.knobs[i].perStep.whiteBalanceMired};
+    }
+    return {};
+}
+
+/// Where the amber axis may stand, when so many mired are left without it.
+std::vector<double> amberSteps(const AmberAxis& amber, double left, const SolverOptions& options) {
+    if (amber.steps.empty()) return {0.0};
+    return nearestValues(
+        amber.steps,
+        amber.from,
+        [&](double step) { return left + amber.miredPerStep * (step - amber.from); },
+        options.worthMired,
+        kMiredTie);
+}
+
 /// Exposure, white balance and tint, with the knobs as `knobs` has them.
 rig::Settings chooseDials(const Problem& p, const rig::Settings& knobs) {
     const bool isCastKnown = p.differences.of(Quality::WhiteBalance).value.has_value();
     rig::Settings start = p.from;
     start.knobs = knobs.knobs;
+    const AmberAxis amber = amberOf(p);
+    if (!amber.steps.empty()) start.knobs[amber.name] = amber.from;
     const Change look = p.dialTo(start);
     const Change wanted = isCastKnown ? p.wantedDial(look) : look;
     const auto onlyPresent = [](const base::Told<double>& present) {
         return std::vector<double>{present};
     };
     const LearnedControls& learned = p.learned;
-    const auto kelvins = nearestValues(
-        p.options.isKelvinKnown && isCastKnown
-            ? valuesOr(p.camera->sheet.kelvins, p.from.whiteBalanceKelvin)
-            : onlyPresent(p.from.whiteBalanceKelvin),
-        p.from.whiteBalanceKelvin,
-        [&](double k) {
-            const double turned = 1e6 / p.from.whiteBalanceKelvin - 1e6 / k;
-            return learned.whiteBalance.share * turned + look.whiteBalanceMired -
-                   wanted.whiteBalanceMired;
-        },
-        p.options.worthMired,
-        kMiredTie);
+    const auto miredLeft = [&](double k) {
+        const double turned = 1e6 / p.from.whiteBalanceKelvin - 1e6 / k;
+        return learned.whiteBalance.share * turned + look.whiteBalanceMired -
+               wanted.whiteBalanceMired;
+    };
+    const auto kelvins =
+        nearestValues(p.options.isKelvinKnown && isCastKnown
+                          ? valuesOr(p.camera->sheet.kelvins, p.from.whiteBalanceKelvin)
+                          : onlyPresent(p.from.whiteBalanceKelvin),
+                      p.from.whiteBalanceKelvin,
+                      miredLeft,
+                      p.options.worthMired,
+                      kMiredTie);
     const double step = std::abs(learned.tint.share * p.camera->sheet.tintDuvPerStep);
     const auto tints = nearestValues(
         isCastKnown ? valuesOr(p.camera->sheet.tintSteps, p.from.tintSteps)
@@ -174,11 +235,16 @@ rig::Settings chooseDials(const Problem& p, const rig::Settings& knobs) {
     Scored best{start, 1e9};
     rig::Settings balanced = start;
     for (const double kelvin : kelvins) {
-        for (const double tint : tints) {
-            // What is not turned stays what it is, told or not.
-            if (p.from.whiteBalanceKelvin.isTold()) balanced.whiteBalanceKelvin = kelvin;
-            if (p.from.tintSteps.isTold()) balanced.tintSteps = tint;
-            tryExposures(p, balanced, best);
+        // What is not turned stays what it is, told or not.
+        if (p.from.whiteBalanceKelvin.isTold()) balanced.whiteBalanceKelvin = kelvin;
+        const bool isAmberFree = isCastKnown && p.options.isKelvinKnown;
+        for (const double at : isAmberFree ? amberSteps(amber, miredLeft(kelvin), p.options)
+                                           : onlyPresent(amber.from)) {
+            if (!amber.steps.empty()) balanced.knobs[amber.name] = at;
+            for (const double tint : tints) {
+                if (p.from.tintSteps.isTold()) balanced.tintSteps = tint;
+                tryExposures(p, balanced, best);
+            }
         }
     }
     return best.settings;
@@ -199,6 +265,7 @@ std::vector<FreeKnob> freeKnobs(const Problem& p) {
     for (std::size_t i = 0; i < p.camera->sheet.knobs.size(); ++i) {
         const rig::Knob& knob = p.camera->sheet.knobs[i];
         const auto present = p.from.knobs.find(knob.name);
+        if (knob.kind == rig::KnobKind::Amber) continue;  // as white balance: chooseDials()
         const bool isKnown = knob.kind != rig::KnobKind::Other ||
                              (i < p.learned.knobs.size() && p.learned.knobs[i].takes > 0);
         if (!isKnown || present == p.from.knobs.end() || knob.steps.empty()) continue;
@@ -341,18 +408,22 @@ const char* effectOfKnob(rig::KnobKind kind) {
             return "saturationRatio";
         case rig::KnobKind::Hue:
             return "hueDegrees";
+        case rig::KnobKind::Amber:
+            return "whiteBalanceMired";
         case rig::KnobKind::Other:
             break;
     }
     return "";
 }
 
-bool canTurnExposure(const rig::Camera& camera, const rig::Settings& from) {
+bool canTurnExposure(const rig::Camera& camera,
+                     const rig::Settings& from,
+                     const SolverOptions& options) {
     if (!camera.sheet.isoValues.empty() && !from.isoValue.isTold()) return false;
     if (!camera.sheet.gainsDb.empty() && !from.gainDb.isTold()) return false;
     return canTurn(camera.sheet.isoValues, from.isoValue) ||
            canTurn(camera.sheet.gainsDb, from.gainDb) ||
-           canTurn(camera.sheet.fNumbers, from.fNumber) ||
+           canTurn(camera.sheet.fNumbers, from.fNumber) || options.shutters.size() > 1 ||
            (rig::hasOwnNd(camera.sheet) && canTurn(camera.sheet.ndStops, from.ndStops));
 }
 

@@ -10,7 +10,7 @@ struct Problem {
     const rig::Camera* camera;
     const rig::Settings& from;
     const rig::Reading& reading;
-    PatchSignals reference;
+    PatchSignals reference;  ///< and skin, as `predictor` has it
     const CameraDifferences& differences;
     const BodyModel& body;
     const SolverOptions& options;
@@ -42,7 +42,9 @@ struct Problem {
 
 /// A body with an ISO dial that nobody read is told by how much: its f-number, which depth of field
 /// hangs on, is not turned in its place.
-[[nodiscard]] bool canTurnExposure(const rig::Camera& camera, const rig::Settings& from);
+[[nodiscard]] bool canTurnExposure(const rig::Camera& camera,
+                                   const rig::Settings& from,
+                                   const SolverOptions& options);
 
 /// The name of the difference that a knob is turned for; empty: none by itself.
 [[nodiscard]] const char* effectOfKnob(rig::KnobKind kind);

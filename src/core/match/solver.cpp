@@ -6,7 +6,9 @@
 
 #include "base/format.h"
 #include "match/compare_parts.h"
+#include "match/left_over.h"
 #include "match/setting_choice.h"
+#include "match/sharpness_turn.h"
 #include "optics/exposure.h"
 
 namespace rigmatch::match {
@@ -51,6 +53,7 @@ std::string exposureReason(Control control, double stops) {
     std::string text =
         optics::thirdsText(base::Stops(stops)) + (stops > 0 ? " brighter" : " darker");
     if (control == Control::Aperture) text += "; depth of field changes with it";
+    if (control == Control::Shutter) text += "; motion looks otherwise with it";
     if (control == Control::Iso && stops > 0.9) text += "; more light would be cleaner";
     return text;
 }
@@ -149,7 +152,8 @@ private:
         const auto valueOf = [&](Quality quality) {
             return m_p.differences.of(quality).value.value_or(0.0);
         };
-        if (turn.control == Control::WhiteBalance)
+        if (turn.control == Control::WhiteBalance ||
+            (turn.control == Control::Knob && turn.effect == "whiteBalanceMired"))
             put("whiteBalanceMired", m_p.mired, &Change::whiteBalanceMired);
         else if (turn.control == Control::Tint)
             put("tintDuv", m_p.duv, &Change::tintDuv);
@@ -179,6 +183,14 @@ private:
     Change m_dial, m_effect;
 };
 
+/// Why a free shutter is turned; empty: only for its light.
+std::string shutterReason(const Problem& p, const rig::Settings& to) {
+    constexpr double kSame = 0.02;  // of the reference's angle
+    const double open = to.shutterSeconds * to.frameRate;
+    if (p.options.openShare <= 0.0 || std::abs(open / p.options.openShare - 1.0) > kSame) return {};
+    return "motion then looks as the reference's";
+}
+
 void addExposureTurns(const Problem& p,
                       const rig::Settings& to,
                       TurnList& turns,
@@ -186,6 +198,7 @@ void addExposureTurns(const Problem& p,
     const std::size_t before = list.size();
     turns.add(Control::Nd, p.from.ndStops, to.ndStops);
     turns.add(Control::Aperture, p.from.fNumber, to.fNumber);
+    turns.add(Control::Shutter, p.from.shutterSeconds, to.shutterSeconds, shutterReason(p, to));
     turns.add(Control::Iso, p.from.isoValue, to.isoValue);
     turns.add(Control::Gain, p.from.gainDb, to.gainDb);
     // White balance comes after: what it gives or takes in light is counted on here.
@@ -242,6 +255,8 @@ std::string lookReason(const Problem& p, const KnobResponse& knob) {
                                                      : "the picture is paler";
         case rig::KnobKind::Hue:
             return "its hues are turned";
+        case rig::KnobKind::Amber:
+            return p.mired > 0.0 ? "the picture is too warm" : "the picture is too cool";
         case rig::KnobKind::Other:
             break;
     }
@@ -252,7 +267,8 @@ void addKnobTurns(const Problem& p,
                   const rig::Settings& told,
                   const rig::Settings& to,
                   TurnList& turns) {
-    for (const rig::KnobKind kind : {rig::KnobKind::Contrast,
+    for (const rig::KnobKind kind : {rig::KnobKind::Amber,
+                                     rig::KnobKind::Contrast,
                                      rig::KnobKind::Black,
                                      rig::KnobKind::Saturation,
                                      rig::KnobKind::Hue,
@@ -342,56 +358,10 @@ private:
 void addUntold(const Problem& p, TurnList& list, std::vector<Turn>& turns) {
     const rig::ControlSheet& sheet = p.camera->sheet;
     Amounts amounts(p, kNotTold, list, turns);
-    if (p.isExposureTurned && !canTurnExposure(*p.camera, p.from)) amounts.addExposure();
+    if (p.isExposureTurned && !canTurnExposure(*p.camera, p.from, p.options)) amounts.addExposure();
     if (p.options.isKelvinKnown && !p.from.whiteBalanceKelvin.isTold()) amounts.addWhiteBalance();
     if (!p.from.tintSteps.isTold() && !sheet.tintSteps.empty())
         amounts.addTint(sheet.tintDuvPerStep);
-}
-
-/// The exposure controls that the sheet has, as set.
-std::string exposureText(const Problem& p, const rig::Settings& to) {
-    std::string text;
-    const auto add = [&](bool isThere, Control control, double value) {
-        if (isThere) text += (text.empty() ? "" : ", ") + rig::valueText(control, value);
-    };
-    const rig::ControlSheet& sheet = p.camera->sheet;
-    add(!sheet.isoValues.empty() && to.isoValue.isTold(), Control::Iso, to.isoValue);
-    add(!sheet.gainsDb.empty(), Control::Gain, to.gainDb);
-    add(!sheet.fNumbers.empty(), Control::Aperture, to.fNumber);
-    add(!sheet.ndStops.empty(), Control::Nd, to.ndStops);
-    return text.empty() ? "what is set" : text;
-}
-
-void nameLeftOver(const Problem& p, const rig::Settings& to, TurnPlan& plan) {
-    const double rest = p.exposure + plan.total.exposureStops;
-    if (p.isExposureTurned && canTurnExposure(*p.camera, p.from) &&
-        std::abs(rest) > p.differences.of(Quality::Exposure).accept) {
-        plan.leftOver.push_back(
-            {Quality::Exposure,
-             "Change the light, add an ND, or take another reference: exposure stays " +
-                 base::signedFixed(rest, 2) + " stop, " + exposureText(p, to) +
-                 " is the nearest that this camera's sheet allows."});
-    }
-    if (!p.differences.exposureReason.empty() && p.differences.exposureBasis == ExposureBasis::None)
-        plan.leftOver.push_back(
-            {Quality::Exposure, "Exposure is not turned. " + p.differences.exposureReason});
-    const double mired = p.mired + plan.total.whiteBalanceMired;
-    if (p.options.isKelvinKnown && p.from.whiteBalanceKelvin.isTold() &&
-        std::abs(mired) > p.differences.of(Quality::WhiteBalance).accept) {
-        plan.leftOver.push_back(
-            {Quality::WhiteBalance,
-             "Change the lamps' colour, or correct it later: white balance stays " +
-                 base::signedFixed(mired, 0) + " mired, " +
-                 rig::valueText(Control::WhiteBalance, to.whiteBalanceKelvin) +
-                 " is the end of this camera's range."});
-    }
-    const double duv = p.duv + plan.total.tintDuv;
-    if (p.from.tintSteps.isTold() && std::abs(duv) > p.differences.of(Quality::Tint).accept) {
-        plan.leftOver.push_back({Quality::Tint,
-                                 "Gel the lamp, or correct it later: tint stays " +
-                                     base::signedFixed(duv, 4) +
-                                     " Duv, this camera's tint does not reach further."});
-    }
 }
 
 /// A knob that nobody told stands at 0 for all that is known; it is turned by steps.
@@ -399,6 +369,20 @@ rig::Settings withAllKnobs(const rig::Camera* camera, rig::Settings settings) {
     if (camera == nullptr) return settings;
     for (const rig::Knob& knob : camera->sheet.knobs) settings.knobs.emplace(knob.name, 0.0);
     return settings;
+}
+
+/// Patches and skin, as both are judged: every person counts as so many patches, all of them as a
+/// quarter of a chart at most.
+PatchSignals withSkin(PatchSignals patches,
+                      const std::vector<SkinAim>& skin,
+                      std::array<double, 3> SkinAim::*signal) {
+    constexpr std::size_t kPatchesPerPerson = 3, kMostOfSkin = 6;
+    std::size_t added = 0;
+    for (const SkinAim& aim : skin) {
+        for (std::size_t i = 0; i < kPatchesPerPerson && added < kMostOfSkin; ++i, ++added)
+            patches.push_back(aim.*signal);
+    }
+    return patches;
 }
 
 void addLocks(const Problem& problem, const rig::Settings& shot, std::vector<rig::Turn>& turns) {
@@ -430,11 +414,11 @@ TurnPlan solveTurns(const rig::Camera* camera,
         camera,
         from,
         reading,
-        signalsOf(reference),
+        withSkin(signalsOf(reference), options.skin, &SkinAim::aim),
         differences,
         body,
         options,
-        Predictor(body, plan.after),
+        Predictor(body, withSkin(plan.after, options.skin, &SkinAim::recorded)),
         isLearned ? options.learned : prior,
         options.referenceGrey > 0.0 ? options.referenceGrey : differences.fit->greySignal(0.0),
         exposure.value.value_or(0.0),
@@ -454,6 +438,9 @@ TurnPlan solveTurns(const rig::Camera* camera,
         addColourTurns(problem, to, list);
         addUntold(problem, list, plan.turns);
         addKnobTurns(problem, shotSettings, to, list);
+        if (const auto sharpness =
+                sharpnessTurn(*camera, shotSettings, reading, reference, problem.learned.sharpness))
+            plan.turns.push_back(*sharpness);
         plan.total = list.effect();
         nameLeftOver(problem, to, plan);
     }
@@ -463,7 +450,7 @@ TurnPlan solveTurns(const rig::Camera* camera,
     plan.predicted = colourDifference(plan.after,
                                       options.judge,
                                       errorsOf(reading),
-                                      problem.reference,
+                                      signalsOf(reference),
                                       options.referenceJudge,
                                       errorsOf(reference));
     return plan;

@@ -49,6 +49,7 @@ Json effectJson(const rig::TurnEffect& effect) {
     if (effect.blackPercent != 0.0) json["blackLevelPercent"] = exactly(effect.blackPercent);
     if (effect.saturation != 0.0) json["saturationRatio"] = exactly(std::exp(effect.saturation));
     if (effect.hueDegrees != 0.0) json["hueDegrees"] = exactly(effect.hueDegrees);
+    if (effect.overshootPercent != 0.0) json["overshootPercent"] = exactly(effect.overshootPercent);
     return json;
 }
 
@@ -61,6 +62,7 @@ Json uncertaintyJson(const rig::TurnEffect& u) {
     if (u.blackPercent != 0.0) json["blackLevelPercent"] = exactly(u.blackPercent);
     if (u.saturation != 0.0) json["saturationRatio"] = exactly(u.saturation);
     if (u.hueDegrees != 0.0) json["hueDegrees"] = exactly(u.hueDegrees);
+    if (u.overshootPercent != 0.0) json["overshootPercent"] = exactly(u.overshootPercent);
     return json;
 }
 
@@ -79,6 +81,7 @@ void addLearned(const rig::Camera& camera, const match::LearnedControls& learned
     add("exposure", "exposureStops", learned.exposure, 1.0);
     add("whiteBalance", "whiteBalanceMired", learned.whiteBalance, 1.0);
     add("tint", "tintDuv", learned.tint, camera.sheet.tintDuvPerStep);
+    add("sharpness", "overshootPercent", learned.sharpness, 1.0);
     for (const match::KnobResponse& knob : learned.knobs) {
         if (knob.takes == 0) continue;
         list.push_back({{"camera", camera.letter},

@@ -26,6 +26,7 @@ std::string tryOutJson(const rig::Rig& rig, const jobs::TryOutReport& report) {
         ranked.push_back({{"profiles", chosen},
                           {"worstAfterTurns", tidy(one.afterTurns)},
                           {"uncertainty", tidy(one.uncertainty)},
+                          {"asGoodAsBest", one.isAsGoodAsBest},
                           {"meanAfterTurns", tidy(one.mean)},
                           {"worstAfterLut", tidy(one.afterLut)},
                           {"leftOver", one.leftOver}});

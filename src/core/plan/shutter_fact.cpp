@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "plan/shutter_fact.h"
 
-#include <algorithm>
 #include <cmath>
 
 #include "base/format.h"
 #include "optics/shutter.h"
+#include "rig/lamp_flicker.h"
 
 namespace rigmatch::plan {
 namespace {
@@ -14,51 +14,21 @@ using base::fixed;
 using rig::Camera;
 using rig::Rig;
 
-/// Whether anything can beat against the shutter: what was measured in the newest take at this
-/// shutter outranks what the plan's lamps are said to be.
-struct LampFlicker {
-    bool isMeasured = false;  ///< it was seen
-    bool isRuledOut = false;  ///< it was not, or no lamp can
+using Known = rig::LampFlicker::Known;
+
+/// Why nothing follows the mains, in a few words and as a sentence.
+struct FreeWords {
     std::string words, why;
 };
-LampFlicker lampFlicker(const Rig& rig, const Camera& camera) {
-    LampFlicker found;
-    for (std::size_t i = rig.takes.size(); i-- > 0;) {
-        const rig::Shot* shot = rig::findShot(rig.takes[i], camera.id);
-        if (shot == nullptr || !shot->reading || shot->reading->isStill) continue;
-        const bool isSame = shot->settings.shutterSeconds.isTold() &&
-                            shot->settings.shutterSeconds == camera.settings.shutterSeconds &&
-                            shot->settings.frameRate == camera.settings.frameRate;
-        if (!isSame) break;
-        for (const base::Warning& warning : shot->reading->warnings) {
-            if (warning.code != "Flicker") continue;
-            found.isMeasured = true;
-            found.why = "Take " + std::to_string(rig.takes[i].number) + ": " + warning.text;
-            return found;
-        }
-        const bool isWatched = std::any_of(shot->reading->measuredBy.begin(),
-                                           shot->reading->measuredBy.end(),
-                                           [](const auto& one) { return one.name == "flicker"; });
-        if (!isWatched) break;
-        found.isRuledOut = true;
-        found.words = "no flicker in take " + std::to_string(rig.takes[i].number);
-        found.why = "None was measured at this shutter in take " +
-                    std::to_string(rig.takes[i].number) + ".";
-        return found;
-    }
-    if (!rig.plan) return found;
-    bool hasLamp = false;
-    for (const rig::PlanObject& object : rig.plan->objects) {
-        if (object.kind != rig::PlanKind::Light || !object.isOn) continue;
-        hasLamp = true;
-        if (!object.isFlickerFree) return found;
-    }
-    found.isRuledOut = true;
-    found.words = hasLamp ? "lamps are flicker-free" : "no lamp is on";
-    found.why = hasLamp ? "All lamps of the plan that are on are flicker-free: nothing beats "
-                          "against the shutter."
-                        : "No lamp of the plan is on: nothing beats against the shutter.";
-    return found;
+FreeWords freeWords(const rig::LampFlicker& lamps) {
+    const std::string take = "take " + std::to_string(lamps.takeNumber);
+    if (lamps.known == Known::NotSeen)
+        return {"no flicker in " + take, "None was measured at this shutter in " + take + "."};
+    if (lamps.known == Known::NoLampIsOn)
+        return {"no lamp is on", "No lamp of the plan is on: nothing beats against the shutter."};
+    return {"lamps are flicker-free",
+            "All lamps of the plan that are on are flicker-free: nothing beats against the "
+            "shutter."};
 }
 
 /// "180° would be 1/50 s; safe under lamps on 50 Hz: 1/50 s, 1/100 s."
@@ -79,9 +49,10 @@ std::string flickerWords(base::Seconds time, double fps, double hz) {
 }
 
 /// Nothing there follows the mains: the shutter is free.
-Fact freeShutter(Fact fact, const LampFlicker& lamps, double angle, double fps) {
-    fact.value = fixed(angle, 0) + "°, " + lamps.words;
-    fact.why += " " + lamps.why;
+Fact freeShutter(Fact fact, const rig::LampFlicker& lamps, double angle, double fps) {
+    const FreeWords words = freeWords(lamps);
+    fact.value = fixed(angle, 0) + "°, " + words.words;
+    fact.why += " " + words.why;
     if (std::abs(std::log2(angle / 180.0)) > 0.6) {
         fact.verdict = base::Verdict::Near;
         fact.why += " Motion looks different from 180°.";
@@ -113,12 +84,12 @@ Fact shutterFact(const Rig& rig, const Camera& camera) {
         return fact;
     }
     const double away = std::abs(std::log2(time.value() / wanted.time.value()));
-    const LampFlicker lamps = lampFlicker(rig, camera);
-    if (ripple >= 0.02 && lamps.isRuledOut) return freeShutter(fact, lamps, angle, fps);
-    if (lamps.isMeasured) {
+    const rig::LampFlicker lamps = rig::lampFlicker(rig, camera);
+    if (ripple >= 0.02 && lamps.isRuledOut()) return freeShutter(fact, lamps, angle, fps);
+    if (lamps.isSeen()) {
         fact.verdict = base::Verdict::Off;
         fact.value = fixed(angle, 0) + "°, flicker was measured";
-        fact.why += " " + lamps.why;
+        fact.why += " Take " + std::to_string(lamps.takeNumber) + ": " + lamps.seen;
         fact.change =
             "Set " + optics::shutterText(wanted.time.value()) + ", or change the lamp that beats.";
         return fact;

@@ -8,6 +8,7 @@
 #include <system_error>
 
 #include "base/atomic_file.h"
+#include "rig/rig_changes.h"
 #include "rig/rig_json.h"
 #include "rig/rig_store.h"
 
@@ -43,10 +44,42 @@ ProcessState stateOf(const std::string& process) {
     return state;
 }
 
-/// First line: who writes it. The rest is the document.
-std::string headLine() {
-    return "rigmatch-journal " + std::to_string(::getpid()) + " " + stateOf("self").startedAt +
-           "\n";
+constexpr std::string_view kHead = "rigmatch-journal ";
+
+/// Who writes it: the first line begins with it.
+std::string ownHead() {
+    return std::string(kHead) + std::to_string(::getpid()) + " " + stateOf("self").startedAt + " ";
+}
+
+/// First line of a journal.
+struct HeadLine {
+    long process = 0;
+    std::string startedAt;
+    std::optional<std::size_t> documentBytes;  ///< none: the document is all that follows
+};
+std::optional<HeadLine> headOf(const std::string& line) {
+    if (!line.starts_with(kHead)) return std::nullopt;
+    std::istringstream words(line.substr(kHead.size()));
+    HeadLine head;
+    words >> head.process >> head.startedAt;
+    std::size_t bytes = 0;
+    if (words >> bytes) head.documentBytes = bytes;
+    return head;
+}
+
+/// A journal begins anew once its changes outgrow the document they follow.
+constexpr std::uintmax_t kLargestChanges = 8U << 20U;
+
+/// True where this process may go on with the journal at `path`.
+bool isToBeContinued(const fs::path& path) {
+    std::ifstream stream(path, std::ios::binary);
+    std::string line;
+    if (!std::getline(stream, line) || !line.starts_with(ownHead())) return false;
+    const auto head = headOf(line);
+    std::error_code code;
+    const std::uintmax_t size = fs::file_size(path, code);
+    return head && head->documentBytes && !code &&
+           size <= 2 * *head->documentBytes + kLargestChanges;
 }
 
 /// A process of this program, other than this one, that still works: one that has ended and only
@@ -63,15 +96,11 @@ std::optional<Rig> readJournal(const fs::path& journal) {
     const auto text = base::readWhole(journal);
     if (!text) return std::nullopt;
     const auto line = text->find('\n');
-    constexpr std::string_view kHead = "rigmatch-journal ";
-    if (line == std::string::npos || text->compare(0, kHead.size(), kHead) != 0)
-        return std::nullopt;
-    std::istringstream head(text->substr(kHead.size(), line - kHead.size()));
-    long process = 0;
-    std::string startedAt;
-    head >> process >> startedAt;
-    if (isRunning(process, startedAt)) return std::nullopt;
-    auto parsed = parseRig(std::string_view(*text).substr(line + 1));
+    if (line == std::string::npos) return std::nullopt;
+    const auto head = headOf(text->substr(0, line));
+    if (!head || isRunning(head->process, head->startedAt)) return std::nullopt;
+    const std::string_view rest = std::string_view(*text).substr(line + 1);
+    auto parsed = parseChanged(rest, head->documentBytes.value_or(rest.size()));
     if (!parsed) return std::nullopt;
     return std::move(parsed->rig);
 }
@@ -104,9 +133,21 @@ fs::path Journal::noteFor(const fs::path& document) const {
 base::Result<void> Journal::write(const Rig& rig, const fs::path& document) const {
     std::error_code ignored;
     fs::create_directories(m_folder, ignored);
-    auto written = base::writeAtomically(pathFor(document), headLine() + jsonText(rig));
+    const std::string text = jsonText(rig);
+    auto written = base::writeAtomically(pathFor(document),
+                                         ownHead() + std::to_string(text.size()) + "\n" + text);
     if (!written || document.empty() || fs::exists(noteFor(document), ignored)) return written;
     return base::writeAtomically(noteFor(document), document.string());
+}
+
+base::Result<void> Journal::append(const Rig& before,
+                                   const Rig& after,
+                                   const fs::path& document) const {
+    const fs::path path = pathFor(document);
+    if (!isToBeContinued(path)) return write(after, document);
+    const std::string changes = changesText(before, after);
+    if (changes.empty()) return {};
+    return base::appendDurably(path, changes + "\n");
 }
 
 void Journal::remove(const fs::path& document) const {

@@ -255,6 +255,7 @@ Json sourceJson(const Source& source) { return storedJson(source); }
 Source readSource(const Json& json, const std::string& place) {
     return readAt<Source>(json, place);
 }
+Json shotJson(const Shot& shot) { return storedJson(shot); }
 Json takeJson(const Take& take) { return storedJson(take); }
 Take readTake(const Json& json, const std::string& place) { return readAt<Take>(json, place); }
 

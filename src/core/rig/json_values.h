@@ -12,6 +12,7 @@ namespace rigmatch::rig {
 [[nodiscard]] Camera readCamera(const Json& json, const std::string& place);
 [[nodiscard]] Json sourceJson(const Source& source);
 [[nodiscard]] Source readSource(const Json& json, const std::string& place);
+[[nodiscard]] Json shotJson(const Shot& shot);
 [[nodiscard]] Json takeJson(const Take& take);
 [[nodiscard]] Take readTake(const Json& json, const std::string& place);
 

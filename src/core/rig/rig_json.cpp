@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <set>
 
+#include "rig/json_document.h"
 #include "rig/json_plan.h"
 #include "rig/json_values.h"
 
@@ -68,14 +69,13 @@ ParsedRig readDocument(const Json& json) {
     return parsed;
 }
 
-/// Replacing broken UTF-8 beats throwing away the document because of one odd file name.
+}  // namespace
+
 std::string textOf(const Json& json) {
     return json.dump(-1, ' ', false, Json::error_handler_t::replace);
 }
 
-}  // namespace
-
-std::string jsonText(const Rig& rig) {
+Json headJson(const Rig& rig) {
     Json document{{"format", "rigmatch"},
                   {"version", std::max(kStoreVersion, rig.laterVersion)},
                   {"name", rig.name},
@@ -89,6 +89,11 @@ std::string jsonText(const Rig& rig) {
     document.erase("cameras");
     document.erase("sources");
     document.erase("takes");
+    return document;
+}
+
+std::string jsonText(const Rig& rig) {
+    const Json document = headJson(rig);
     // One line for each camera and take: a large rig is written in pieces and stays readable.
     std::string text = "{\n";
     for (const auto& [key, value] : document.items())
@@ -113,8 +118,14 @@ std::string jsonText(const Rig& rig) {
 }
 
 base::Result<ParsedRig> parseRig(std::string_view text) {
+    return parseDocument(text, [](Json&) {});
+}
+
+base::Result<ParsedRig> parseDocument(std::string_view text,
+                                      const std::function<void(Json&)>& change) {
     try {
-        const Json json = Json::parse(text);
+        Json json = Json::parse(text);
+        change(json);
         return readDocument(json);
     } catch (const JsonFailure& failure) {
         return tl::unexpected(corrupt("\"" + failure.place + "\" " + failure.reason + "."));

@@ -51,9 +51,10 @@ struct Recovery {
     std::optional<std::chrono::system_clock::time_point> savedAt;  ///< the file's; none: not there
 };
 
-/// The recovery journal of one open document: a whole copy beside it, written within a second of
-/// each change and removed on a clean close. A journal whose writer still runs is not offered. Of
-/// each document that has a journal a note lies in `folder`, so that all of them are found again.
+/// The recovery journal of one open document: a copy beside it and a line for each change since,
+/// written within a second of it and removed on a clean close. A journal whose writer still runs is
+/// not offered. Of each document that has a journal a note lies in `folder`, so that all of them
+/// are found again.
 class Journal {
 public:
     /// `folder` takes the journals of rigs that have no file yet, and the notes of those that do.
@@ -62,8 +63,14 @@ public:
     /// Where the journal of `document` lies.
     [[nodiscard]] std::filesystem::path pathFor(const std::filesystem::path& document) const;
 
+    /// Begins it anew with the whole of `rig`.
     [[nodiscard]] base::Result<void> write(const Rig& rig,
                                            const std::filesystem::path& document) const;
+    /// Adds what turned `before`, which it holds, into `after`; begins anew where it is not there,
+    /// another process wrote it, or its changes have outgrown the rig.
+    [[nodiscard]] base::Result<void> append(const Rig& before,
+                                            const Rig& after,
+                                            const std::filesystem::path& document) const;
     void remove(const std::filesystem::path& document) const;
     /// Gives up what `recovery` holds.
     void discard(const Recovery& recovery) const;

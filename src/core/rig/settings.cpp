@@ -195,6 +195,7 @@ KnobKind knobKindOf(const std::string& name) {
     if (has("black") || has("pedestal")) return KnobKind::Black;
     if (has("saturation") || has("chroma")) return KnobKind::Saturation;
     if (has("hue") || has("phase")) return KnobKind::Hue;
+    if (has("amber")) return KnobKind::Amber;
     return KnobKind::Other;
 }
 

@@ -99,9 +99,11 @@ struct RateCrop {
 
 /// What a knob of a profile is for: what it mainly does to the picture. Others do what was learned
 /// of them.
-enum class KnobKind { Contrast, Black, Saturation, Hue, Other };
-inline constexpr std::array kKnobKindNames{"contrast", "black", "saturation", "hue", "other"};
-/// By the word that a knob is called by: "contrast", "gamma", "black", "saturation", "hue" …
+enum class KnobKind { Contrast, Black, Saturation, Hue, Amber, Other };
+inline constexpr std::array kKnobKindNames{
+    "contrast", "black", "saturation", "hue", "amber", "other"};
+/// By the word that a knob is called by: "contrast", "gamma", "black", "saturation", "hue", "amber"
+/// …
 [[nodiscard]] KnobKind knobKindOf(const std::string& name);
 
 /// One knob of a profile.
@@ -110,7 +112,8 @@ struct Knob {
     KnobKind kind = KnobKind::Other;
     std::vector<double> steps;  ///< its values, rising
     /// What one step does: contrast and saturation as a share (0.05: 5 % more), black in % of
-    /// signal, hue in degrees. 0: nobody told; then it is guessed from its range until learned.
+    /// signal, hue in degrees, amber (the second axis of a white balance) in mired, + warmer. 0:
+    /// nobody told; then it is guessed from its range until learned.
     double perStep = 0.0;
     std::string unknownFields{};
 

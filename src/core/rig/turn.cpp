@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/format.h"
+#include "optics/exposure.h"
 
 namespace rigmatch::rig {
 namespace {
@@ -21,6 +22,12 @@ Settings withValue(Settings settings, const Turn& turn, double value, bool isAut
             break;
         case Control::Aperture:
             settings.fNumber = value;
+            break;
+        case Control::Shutter:
+            settings.shutterSeconds = value;
+            break;
+        case Control::Sharpness:
+            settings.detailSteps = value;
             break;
         case Control::Iso:
             settings.isoValue = value;
@@ -60,6 +67,10 @@ std::string nameOf(Control control) {
             return "nd";
         case Control::Aperture:
             return "aperture";
+        case Control::Shutter:
+            return "shutter";
+        case Control::Sharpness:
+            return "sharpness";
         case Control::Iso:
             return "iso";
         case Control::Gain:
@@ -121,6 +132,10 @@ bool isDone(const Settings& settings, const Turn& turn) {
             return isSet(settings.ndStops, turn.toValue);
         case Control::Aperture:
             return isSet(settings.fNumber, turn.toValue);
+        case Control::Shutter:
+            return isSet(settings.shutterSeconds, turn.toValue);
+        case Control::Sharpness:
+            return isSet(settings.detailSteps, turn.toValue);
         case Control::Iso:
             return isSet(settings.isoValue, turn.toValue);
         case Control::Gain:
@@ -147,12 +162,15 @@ std::string valueText(Control control, double value) {
                                       : "ND " + base::fixed(value, isWhole ? 0 : 1) + " stops";
         case Control::Aperture:
             return "f/" + base::fixed(value, isWhole ? 0 : 1);
+        case Control::Shutter:
+            return optics::shutterText(value);
         case Control::Iso:
             return "ISO " + base::fixed(value, 0);
         case Control::WhiteBalance:
             return base::fixed(value, 0) + " K";
         case Control::Tint:
         case Control::Knob:
+        case Control::Sharpness:
             return base::signedFixed(value, isWhole ? 0 : 1);
         case Control::Gain:
             return base::signedFixed(value, isWhole ? 0 : 1) + " dB";

@@ -14,12 +14,14 @@ enum class Control {
     LockWhiteBalance,
     Nd,
     Aperture,
+    Shutter,
     Iso,
     Gain,
     Exposure,
     WhiteBalance,
     Tint,
-    Knob  ///< one of the profile's, by its name
+    Knob,  ///< one of the profile's, by its name
+    Sharpness
 };
 
 /// Change of the differences to the reference, and of a picture.
@@ -31,6 +33,7 @@ struct TurnEffect {
     double blackPercent = 0.0;       ///< of signal
     double saturation = 0.0;         ///< natural logarithm of the ratio
     double hueDegrees = 0.0;
+    double overshootPercent = 0.0;  ///< beside an edge, of its step
 
     bool operator==(const TurnEffect&) const = default;
 };
@@ -49,7 +52,7 @@ struct Turn {
     bool isAmount = false;
     std::string effect;            ///< "exposureStops", "whiteBalanceMired", "tintDuv",
                                    ///< "contrastRatio", "blackLevelPercent", "saturationRatio",
-                                   ///< "hueDegrees" or "deltaE2000"
+                                   ///< "hueDegrees", "deltaE2000" or "overshootPercent"
     double before = 0.0;           ///< the difference measured
     double after = 0.0;            ///< and expected once this and the turns before it are done
     TurnEffect change;             ///< what this turn promises to all differences …

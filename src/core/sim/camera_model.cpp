@@ -97,6 +97,9 @@ ProfileLook profileLook(const rig::Camera& camera) {
             case rig::KnobKind::Hue:
                 look.hueDegrees += steps(3.0);
                 break;
+            case rig::KnobKind::Amber:
+                look.whiteBalanceMired += steps(4.0);
+                break;
             case rig::KnobKind::Other:
                 break;
         }
@@ -107,7 +110,11 @@ ProfileLook profileLook(const rig::Camera& camera) {
 CameraModel::CameraModel(const rig::Camera& camera) {
     assert(camera.simulated);
     m_body = *camera.simulated;
-    const std::array<double, 3> gains = neutralGains(m_body, camera.settings);
+    const ProfileLook look = profileLook(camera);
+    rig::Settings settings = camera.settings;
+    settings.whiteBalanceKelvin =
+        1e6 / std::max(1e6 / settings.whiteBalanceKelvin - look.whiteBalanceMired, 20.0);
+    const std::array<double, 3> gains = neutralGains(m_body, settings);
     for (std::size_t c = 0; c < 3; ++c) m_gains[c] = static_cast<float>(gains[c]);
     m_exposure = static_cast<float>(std::exp2(exposureStops(m_body, camera.settings)));
     // Amplifying by ISO amplifies what the sensor adds; photon noise grows with the root of it
@@ -116,7 +123,6 @@ CameraModel::CameraModel(const rig::Camera& camera) {
     m_readNoise = static_cast<float>(m_body.noiseAtBase * amplification);
     m_photonNoise = static_cast<float>(0.00004 * amplification * m_body.noiseAtBase / 0.002);
     const colour::TransferCurve curve = recordedCurve(camera);
-    const ProfileLook look = profileLook(camera);
     m_curve.resize(kCurveSamples + 1);
     for (std::size_t i = 0; i <= kCurveSamples; ++i) {
         const double root = double(kCurveTop) * static_cast<double>(i) / kCurveSamples;
@@ -124,6 +130,11 @@ CameraModel::CameraModel(const rig::Camera& camera) {
         const double signal = curve.encode(root * root);
         m_curve[i] = static_cast<float>(kPivot + look.contrast * (signal - kPivot) + look.black);
     }
+    constexpr double kSharpeningPerStep = 0.2;  // of how far the finest detail stands out
+    constexpr double kSoftest = -0.9;
+    if (camera.settings.detailSteps.isTold())
+        m_sharpening = static_cast<float>(
+            std::max(kSharpeningPerStep * camera.settings.detailSteps, kSoftest));
     m_saturation = static_cast<float>(m_body.saturation * look.saturation);
     const double angle = look.hueDegrees * std::numbers::pi / 180.0;
     m_hueCos = static_cast<float>(std::cos(angle));
@@ -189,8 +200,44 @@ Exposed CameraModel::expose(const image::Frame& linear,
 }
 
 image::Frame CameraModel::develop(const image::Frame& linear, std::uint64_t seed) const {
-    return withNoise(
+    image::Frame frame = withNoise(
         expose(linear, {0, 0, linear.width, linear.height}, linear.width, linear.height), seed);
+    sharpen(frame);
+    return frame;
+}
+
+void CameraModel::sharpen(image::Frame& frame) const {
+    if (m_sharpening == 0.0F) return;
+    const auto width = static_cast<std::size_t>(frame.width);
+    const auto height = static_cast<std::size_t>(frame.height);
+    std::vector<float> luma(width * height), across(width * height);
+    for (std::size_t i = 0; i < luma.size(); ++i)
+        luma[i] = kRed * frame.channels[0][i] + kGreen * frame.channels[1][i] +
+                  kBlue * frame.channels[2][i];
+    // Binomial weights 1 4 6 4 1, across and down; the border repeats.
+    const auto smooth = [](std::size_t at, std::size_t count, const auto& value) {
+        const auto near = [&](std::size_t by, bool isBefore) {
+            return isBefore ? value(at < by ? 0 : at - by) : value(std::min(at + by, count - 1));
+        };
+        return (6.0F * value(at) + 4.0F * (near(1, true) + near(1, false)) + near(2, true) +
+                near(2, false)) /
+               16.0F;
+    };
+    for (std::size_t y = 0; y < height; ++y) {
+        for (std::size_t x = 0; x < width; ++x)
+            across[y * width + x] =
+                smooth(x, width, [&](std::size_t i) { return luma[y * width + i]; });
+    }
+    for (std::size_t y = 0; y < height; ++y) {
+        for (std::size_t x = 0; x < width; ++x) {
+            const std::size_t at = y * width + x;
+            const float soft =
+                smooth(y, height, [&](std::size_t i) { return across[i * width + x]; });
+            for (auto& channel : frame.channels)
+                channel[at] = std::clamp(
+                    channel[at] + m_sharpening * (luma[at] - soft), -0.07F, kHighestSignal);
+        }
+    }
 }
 
 image::Frame withNoise(const Exposed& exposed, std::uint64_t seed) {

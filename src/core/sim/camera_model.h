@@ -33,6 +33,7 @@ struct ProfileLook {
     double black = 0.0;     ///< added to the signal
     double saturation = 1.0;
     double hueDegrees = 0.0;
+    double whiteBalanceMired = 0.0;  ///< + warmer, on top of the Kelvin dial
 };
 [[nodiscard]] ProfileLook profileLook(const rig::Camera& camera);
 
@@ -43,7 +44,7 @@ struct Exposed {
 };
 
 /// Turns scene light into recorded signal: vignette, crosstalk, white balance, tone curve, the
-/// profile's knobs, saturation, noise.
+/// profile's knobs, saturation, noise, sharpening.
 class CameraModel {
 public:
     /// `camera.simulated` must be set.
@@ -59,6 +60,10 @@ public:
     /// A whole frame with noise. The same seed gives the same noise.
     [[nodiscard]] image::Frame develop(const image::Frame& linear, std::uint64_t seed) const;
 
+    /// In-camera sharpening, as the body's detail stands (0: none, below: softer): unsharp masking
+    /// of luma. A whole frame.
+    void sharpen(image::Frame& frame) const;
+
 private:
     struct Coded {
         float signal;
@@ -72,6 +77,7 @@ private:
     float m_readNoise = 0.0F;
     float m_photonNoise = 0.0F;
     float m_saturation = 1.0F;
+    float m_sharpening = 0.0F;
     float m_hueCos = 1.0F, m_hueSin = 0.0F;
     std::vector<float> m_curve;  ///< sampled on the square root of light
 };

@@ -113,7 +113,9 @@ image::Frame TakeFrames::frame(double seconds,
     if (place) layChart(*place);
     const image::PixelRect changed = joined(joined(moving, before), m_chartPart);
     inBands(changed, [&](image::PixelRect band) { expose(band); });
-    return withNoise(m_exposed, seed);
+    image::Frame frame = withNoise(m_exposed, seed);
+    m_model.sharpen(frame);
+    return frame;
 }
 
 /// Painted once over black and once over white for every place it is held at: what is between is

@@ -56,6 +56,10 @@ std::vector<LearnedRow> learnedRows(const rig::Camera& camera,
     for (const match::KnobResponse& knob : learned.knobs) {
         if (knob.takes > 0) rows.push_back({knob.name, knobText(knob), knob.takes});
     }
+    add("Sharpness",
+        learned.sharpness,
+        withError(
+            learned.sharpness.share, learned.sharpness.uncertainty, 1, " % of overshoot a step"));
     return rows;
 }
 

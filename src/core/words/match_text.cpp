@@ -159,6 +159,8 @@ std::string effectText(const rig::Turn& turn) {
     if (turn.effect == "blackLevelPercent")
         return both(turn.changeUncertainty.blackPercent, 1, " % black");
     if (turn.effect == "hueDegrees") return both(turn.changeUncertainty.hueDegrees, 1, "°");
+    if (turn.effect == "overshootPercent")
+        return both(turn.changeUncertainty.overshootPercent, 0, " % overshoot");
     const auto ratios = [&](double share, const char* what) {
         return "×" + base::fixed(turn.before, 2) + " → ×" + base::fixed(turn.after, 2) + " ± " +
                base::fixed(std::max(share * turn.after, 0.01), 2) + what;
@@ -179,6 +181,10 @@ std::string controlTitle(const rig::Turn& turn) {
             return "ND";
         case rig::Control::Aperture:
             return "Aperture";
+        case rig::Control::Shutter:
+            return "Shutter";
+        case rig::Control::Sharpness:
+            return "Sharpness";
         case rig::Control::Iso:
             return "ISO";
         case rig::Control::Gain:

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "words/reading_facts.h"
+#include "match/sharpness_turn.h"
 
 #include <algorithm>
 #include <cmath>
@@ -308,14 +309,14 @@ private:
                                             c.reading->sharpness->overshootErrorPercent},
                                            0,
                                            false);
-                const double apart =
-                    m_reference != nullptr && m_reference->reading->sharpness
-                        ? std::abs(c.reading->sharpness->overshootPercent -
-                                   m_reference->reading->sharpness->overshootPercent)
-                        : 0.0;
-                cell.verdict = apart <= 5.0    ? Verdict::Good
-                               : apart <= 10.0 ? Verdict::Near
-                                               : Verdict::Off;
+                const auto difference =
+                    m_reference != nullptr
+                        ? match::overshootDifference(*c.reading, *m_reference->reading)
+                        : std::nullopt;
+                const double apart = difference ? std::abs(difference->value) : 0.0;
+                cell.verdict = apart <= match::kOvershootGood   ? Verdict::Good
+                               : apart <= match::kOvershootNear ? Verdict::Near
+                                                                : Verdict::Off;
                 return cell;
             });
     }

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "words/shooter_words.h"
+#include "match/sharpness_turn.h"
 
 #include <algorithm>
 #include <array>
@@ -133,6 +134,10 @@ std::string shooterEffect(const rig::Turn& turn, const DialWords& dials) {
     if (turn.control == rig::Control::LockExposure ||
         turn.control == rig::Control::LockWhiteBalance)
         return "stops wandering";
+    if (turn.effect == "overshootPercent") {
+        if (std::abs(turn.after) <= match::kOvershootGood) return "edges then the same";
+        return turn.after > 0.0 ? "edges then still harder" : "edges then still softer";
+    }
     constexpr std::array<std::pair<const char*, Quality>, 7> kEffects{
         {{"exposureStops", Quality::Exposure},
          {"whiteBalanceMired", Quality::WhiteBalance},

@@ -23,6 +23,8 @@ std::string tryOutText(const rig::Rig& rig, const jobs::TryOutReport& report) {
                 base::fixed(one.afterLut, 1) + " with a look-up table";
         const double noise = jobs::noisiest(report, one);
         if (noise > 0.0) text += "; noise at grey up to " + base::fixed(noise, 2) + " % of signal";
+        if (one.isAsGoodAsBest && report.ranked.size() > 1 && report.ranked[1].isAsGoodAsBest)
+            text += "; as good as the best, as far as can be told";
         text += "\n";
     }
     for (const jobs::TriedProfile& tried : report.profiles) {

@@ -1,10 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include <sys/resource.h>
 #include <sys/wait.h>
 #include <unistd.h>
 
 #include <QDir>
 #include <QTemporaryDir>
 #include <QtTest>
+#include <csignal>
 #include <fstream>
 #include <nlohmann/json.hpp>
 
@@ -104,6 +106,159 @@ private Q_SLOTS:
         ::waitpid(other, nullptr, 0);
         QVERIFY2(isFound, "started at another time");
         QVERIFY2(isHeld, "a living process of this name keeps its journal");
+    }
+    /// A list of rigs as a day makes them, each from the one before: every part that changes is one
+    /// that the journal tells in its own way.
+    static std::vector<rig::Rig> aDayOf(rig::Rig rig) {
+        rig::Shot second = std::as_const(rig.takes[0].shots).front();
+        second.cameraId = std::as_const(rig).cameras[2].id;
+        second.reading->durationSeconds = 5.0;
+        rig.takes[0].shots.push_back(second);
+        std::vector<rig::Rig> states{rig};
+        const auto change = [&](auto edit) {
+            edit(rig);
+            states.push_back(rig);
+        };
+        change([](rig::Rig& r) { r.name = "Second day"; });
+        change([](rig::Rig& r) { r.cameras[1].settings.isoValue = 3200.0; });
+        change([](rig::Rig& r) { r.cameras.move(0, 2); });
+        change([](rig::Rig& r) { r.takes[0].shots[1].rangeOverride = "limited"; });
+        change([](rig::Rig& r) { r.takes[0].shots[0].skinMarks.push_back({1, 2, 30, 40, 0.5}); });
+        change([](rig::Rig& r) { r.takes[0].doneAtTripods.emplace_back("headroom/a//0"); });
+        change([](rig::Rig& r) {
+            rig::Take take = std::as_const(r.takes)[0];
+            take.id = rig::freshTakeId(r);
+            take.number = 99;
+            r.takes.push_back(take);
+        });
+        change([](rig::Rig& r) { r.takes.back().shots[0].reading->durationSeconds = 77.0; });
+        change([](rig::Rig& r) {
+            r.takes.back().shots.erase(std::as_const(r.takes).back().shots.begin());
+        });
+        change([](rig::Rig& r) { r.takes.erase(std::as_const(r.takes).begin()); });
+        change([](rig::Rig& r) { r.sources.push_back({"source-9", {}, "mixer", {}}); });
+        change([](rig::Rig& r) { r.cameras.erase(std::as_const(r.cameras).begin()); });
+        change([](rig::Rig& r) { r.sources.clear(); });
+        return states;
+    }
+    /// Every step of a day is found again, and the journal only ever grows behind what it held.
+    void eachStepIsAddedBehindTheOneBefore() {
+        const QTemporaryDir folder;
+        const rig::Journal journal(folder.path().toStdString());
+        const auto states = aDayOf(fullRig(folder.path().toStdString()));
+        QVERIFY(journal.write(states[0], {}).has_value());
+        for (std::size_t i = 1; i < states.size(); ++i) {
+            const std::string before = *base::readWhole(journal.pathFor({}));
+            QVERIFY(journal.append(states[i - 1], states[i], {}).has_value());
+            const std::string after = *base::readWhole(journal.pathFor({}));
+            QVERIFY2(after.starts_with(before) && after.size() > before.size(),
+                     ("step " + std::to_string(i)).c_str());
+            const auto found = journal.findAll();
+            QCOMPARE(found.size(), std::size_t{1});
+            QVERIFY2(found[0].rig == states[i], ("step " + std::to_string(i)).c_str());
+        }
+        const auto size = std::filesystem::file_size(journal.pathFor({}));
+        QVERIFY(journal.append(states.back(), states.back(), {}).has_value());
+        QCOMPARE(std::filesystem::file_size(journal.pathFor({})), size);
+    }
+    /// Cut off at any byte, as by a kill or an empty battery, it holds one of the states that were
+    /// written, the last whole one.
+    void cutOffAnywhereGivesTheLastWholeStep() {
+        const QTemporaryDir folder;
+        const rig::Journal journal(folder.path().toStdString());
+        const auto states = aDayOf(fullRig(folder.path().toStdString()));
+        QVERIFY(journal.write(states[0], {}).has_value());
+        std::vector<std::size_t> ends;
+        for (std::size_t i = 1; i < states.size(); ++i) {
+            ends.push_back(base::readWhole(journal.pathFor({}))->size());
+            QVERIFY(journal.append(states[i - 1], states[i], {}).has_value());
+        }
+        const std::string whole = *base::readWhole(journal.pathFor({}));
+        ends.push_back(whole.size());
+        std::size_t step = 97;
+        for (std::size_t cut = ends[0]; cut <= whole.size(); cut += step) {
+            QVERIFY(base::writeAtomically(journal.pathFor({}), whole.substr(0, cut)).has_value());
+            const auto held = static_cast<std::size_t>(
+                std::upper_bound(ends.begin(), ends.end(), cut) - ends.begin() - 1);
+            const auto found = journal.findAll();
+            QCOMPARE(found.size(), std::size_t{1});
+            QVERIFY2(found[0].rig == states[held], std::to_string(cut).c_str());
+            step = step * 31 % 211 + 1;
+        }
+    }
+    /// A line that names what is not there ends the journal; what stands before it counts.
+    void linesOfNoSenseEndIt() {
+        const QTemporaryDir folder;
+        const rig::Journal journal(folder.path().toStdString());
+        const auto states = aDayOf(fullRig(folder.path().toStdString()));
+        for (const char* line : {R"({"cameras": [0, 77]})",
+                                 R"({"takes": [{"of": 5, "take": {}, "shots": [0]}]})",
+                                 R"({"takes": [{"of": 0, "take": {"id": "x"}, "shots": [99]}]})",
+                                 R"({"takes": [{"shots": []}]})",
+                                 R"({"cameras": [-1]})",
+                                 R"({"head": 7})",
+                                 "[]",
+                                 "no JSON"}) {
+            QVERIFY(journal.write(states[0], {}).has_value());
+            QVERIFY(journal.append(states[0], states[1], {}).has_value());
+            const auto path = journal.pathFor({});
+            QVERIFY(base::appendDurably(path, std::string(line) + "\n").has_value());
+            QVERIFY(journal.append(states[1], states[2], {}).has_value());
+            const auto found = journal.findAll();
+            QCOMPARE(found.size(), std::size_t{1});
+            QVERIFY2(found[0].rig == states[1], line);
+        }
+    }
+    /// What another process wrote there, or nobody did, is begun anew; and so is a journal that has
+    /// outgrown its rig many times.
+    void itBeginsAnewWhereItCannotGoOn() {
+        const QTemporaryDir folder;
+        const rig::Journal journal(folder.path().toStdString());
+        const auto states = aDayOf(fullRig(folder.path().toStdString()));
+        const auto path = journal.pathFor({});
+        QVERIFY(journal.append(states[0], states[1], {}).has_value());
+        QVERIFY(journal.findAll()[0].rig == states[1]);
+        const std::string own = *base::readWhole(path);
+        const std::string others =
+            "rigmatch-journal 1 1 " + own.substr(own.rfind(' ', own.find('\n')) + 1);
+        QVERIFY(base::writeAtomically(path, others).has_value());
+        QVERIFY(journal.append(states[1], states[2], {}).has_value());
+        QVERIFY(journal.findAll()[0].rig == states[2]);
+        rig::Rig large = states[2];
+        std::uintmax_t largest = 0;
+        bool hasBegunAnew = false;
+        for (int i = 0; i < 12 && !hasBegunAnew; ++i) {
+            rig::Rig next = large;
+            next.name = std::string(2U << 20U, static_cast<char>('a' + i));
+            QVERIFY(journal.append(large, next, {}).has_value());
+            large = next;
+            const auto size = std::filesystem::file_size(path);
+            hasBegunAnew = size < largest;
+            largest = std::max(largest, size);
+        }
+        QVERIFY2(hasBegunAnew, "the changes grow without end");
+        QVERIFY(journal.findAll()[0].rig == large);
+    }
+    /// No room for the whole line: the journal stays as it was, and can go on.
+    void halfALineIsTakenBack() {
+        const QTemporaryDir folder;
+        const std::filesystem::path file = folder.filePath("lines").toStdString();
+        QVERIFY(base::writeAtomically(file, "first\n").has_value());
+        const auto old = std::signal(SIGXFSZ, SIG_IGN);
+        rlimit before{};
+        ::getrlimit(RLIMIT_FSIZE, &before);
+        rlimit small = before;
+        small.rlim_cur = 9;
+        ::setrlimit(RLIMIT_FSIZE, &small);
+        const auto written = base::appendDurably(file, "second\n");
+        ::setrlimit(RLIMIT_FSIZE, &before);
+        std::signal(SIGXFSZ, old);
+        QVERIFY(!written.has_value());
+        QCOMPARE(written.error().code, base::ErrorCode::WriteFailed);
+        QCOMPARE(*base::readWhole(file), std::string("first\n"));
+        QVERIFY(base::appendDurably(file, "third\n").has_value());
+        QCOMPARE(*base::readWhole(file), std::string("first\nthird\n"));
+        QVERIFY(!base::appendDurably(folder.filePath("none").toStdString(), "x").has_value());
     }
     void damagedJournalIsNotOffered() {
         const QTemporaryDir folder;

@@ -66,6 +66,7 @@ void ControlsDialog::buildForm(QVBoxLayout* layout) {
                              "saturation",
                              "hue",
                              "tint",
+                             "amber",
                              "kelvin",
                              "iso",
                              "gainDb",
@@ -117,6 +118,9 @@ void ControlsDialog::showControl() {
             break;
         case rig::KnobKind::Hue:
             m_unit->setText(tr("degrees"));
+            break;
+        case rig::KnobKind::Amber:
+            m_unit->setText(tr("mired warmer"));
             break;
         case rig::KnobKind::Other:
             m_unit->setText(name == "tint" ? tr("Duv toward green, as 0.001")

@@ -21,6 +21,7 @@
 #include "app/screens/match/match_controller.h"
 #include "app/screens/match/on_set_view.h"
 #include "app/screens/match/profiles_dialog.h"
+#include "app/screens/match/rest_html.h"
 #include "app/screens/match/target_dialog.h"
 #include "app/screens/match/turn_delegate.h"
 #include "app/screens/match/what_if_panel.h"
@@ -466,17 +467,7 @@ void MatchScreen::showRest() {
     m_turns->setMaximumHeight(isEnd ? rows + 4 : QWIDGETSIZE_MAX);
     m_restArea->setVisible(isEnd);
     if (!isEnd) return;
-    const auto& reasons = m_controller->rest();
-    QString text = u"<p style='margin:0 0 4px 0'><b>%1</b></p>"_s.arg(
-        fromCore(words::restHeadline(reasons, hasTurns)).toHtmlEscaped());
-    for (const words::RestReason& rest : reasons) {
-        const rig::Camera* camera = rig::findCamera(m_controller->rig(), rest.cameraId);
-        text += u"<p style='margin:0 0 2px 0'><b>%1</b>&nbsp; %2: %3</p>"_s.arg(
-            camera != nullptr ? plain(camera->letter) : QString(),
-            fromCore(m_controller->titleOf(rest.quality)).toHtmlEscaped(),
-            fromCore(rest.text).toHtmlEscaped());
-    }
-    m_rest->setText(text);
+    m_rest->setText(restHtml(*m_controller, hasTurns));
 }
 
 void MatchScreen::showTurnReason() {

@@ -171,10 +171,14 @@ void ProfilesDialog::showRanking(const base::Result<jobs::TryOutReport>& ranked)
               << (headroom ? tr("%1 stops").arg(*headroom, 0, 'f', 1) : tr("not known"));
         for (int column = 0; column < static_cast<int>(cells.size()); ++column)
             m_ranking->setItem(row, column, new QTableWidgetItem(cells[column]));
+        m_ranking->setVerticalHeaderItem(
+            row, new QTableWidgetItem(one.isAsGoodAsBest ? tr("= 1") : QString::number(row + 1)));
     }
     m_ranking->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    m_ranking->verticalHeader()->show();
     if (m_ranking->rowCount() > 0) m_ranking->selectRow(0);
-    QStringList notes{tr("Those as good as the best come by the least noise.")};
+    QStringList notes{
+        tr("= 1: as good as the best, as far as can be told; the least noise first.")};
     for (const std::string& note : m_report.notes) notes << fromCore(note);
     m_state->setText(notes.join(u' '));
 }

@@ -1,0 +1,63 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "match/left_over.h"
+
+#include <cmath>
+
+#include "base/format.h"
+#include "rig/turn.h"
+
+namespace rigmatch::match {
+namespace {
+
+using rig::Control;
+
+/// The exposure controls that the sheet has, as set.
+std::string exposureText(const Problem& p, const rig::Settings& to) {
+    std::string text;
+    const auto add = [&](bool isThere, Control control, double value) {
+        if (isThere) text += (text.empty() ? "" : ", ") + rig::valueText(control, value);
+    };
+    const rig::ControlSheet& sheet = p.camera->sheet;
+    add(!sheet.isoValues.empty() && to.isoValue.isTold(), Control::Iso, to.isoValue);
+    add(!sheet.gainsDb.empty(), Control::Gain, to.gainDb);
+    add(!sheet.fNumbers.empty(), Control::Aperture, to.fNumber);
+    add(!sheet.ndStops.empty(), Control::Nd, to.ndStops);
+    add(p.options.shutters.size() > 1, Control::Shutter, to.shutterSeconds);
+    return text.empty() ? "what is set" : text;
+}
+
+}  // namespace
+
+void nameLeftOver(const Problem& p, const rig::Settings& to, TurnPlan& plan) {
+    const double rest = p.exposure + plan.total.exposureStops;
+    if (p.isExposureTurned && canTurnExposure(*p.camera, p.from, p.options) &&
+        std::abs(rest) > p.differences.of(Quality::Exposure).accept) {
+        plan.leftOver.push_back(
+            {Quality::Exposure,
+             "Change the light, add an ND, or take another reference: exposure stays " +
+                 base::signedFixed(rest, 2) + " stop, " + exposureText(p, to) +
+                 " is the nearest that this camera's sheet allows."});
+    }
+    if (!p.differences.exposureReason.empty() && p.differences.exposureBasis == ExposureBasis::None)
+        plan.leftOver.push_back(
+            {Quality::Exposure, "Exposure is not turned. " + p.differences.exposureReason});
+    const double mired = p.mired + plan.total.whiteBalanceMired;
+    if (p.options.isKelvinKnown && p.from.whiteBalanceKelvin.isTold() &&
+        std::abs(mired) > p.differences.of(Quality::WhiteBalance).accept) {
+        plan.leftOver.push_back(
+            {Quality::WhiteBalance,
+             "Change the lamps' colour, or correct it later: white balance stays " +
+                 base::signedFixed(mired, 0) + " mired, " +
+                 rig::valueText(Control::WhiteBalance, to.whiteBalanceKelvin) +
+                 " is the end of this camera's range."});
+    }
+    const double duv = p.duv + plan.total.tintDuv;
+    if (p.from.tintSteps.isTold() && std::abs(duv) > p.differences.of(Quality::Tint).accept) {
+        plan.leftOver.push_back({Quality::Tint,
+                                 "Gel the lamp, or correct it later: tint stays " +
+                                     base::signedFixed(duv, 4) +
+                                     " Duv, this camera's tint does not reach further."});
+    }
+}
+
+}  // namespace rigmatch::match
