@@ -299,6 +299,8 @@ private Q_SLOTS:
             return ranking->item(row, 4)->text().section(' ', 0, 0).toDouble();
         };
         QVERIFY(left(0) <= left(15));
+        QCOMPARE(ranking->verticalHeaderItem(0)->text(), QString("= 1"));
+        QVERIFY(ranking->verticalHeader()->isVisible());
         ranking->selectRow(3);
         const QString ofB = ranking->item(3, 1)->text();
         press("useProfilesButton");

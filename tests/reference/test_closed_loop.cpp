@@ -176,7 +176,7 @@ Loop presetLoop(OwnRandom& random) {
     rig::Camera& camera = loop.rig.cameras[1];
     camera.sheet.kelvins = {3200.0, 5600.0};
     rig::Knob amber{"amber", rig::KnobKind::Amber, {}};
-    for (double step = -15.0; step <= 15.0; step += 1.0) amber.steps.push_back(step);
+    for (double step = -40.0; step <= 40.0; step += 1.0) amber.steps.push_back(step);
     camera.sheet.knobs = {amber};
     camera.settings.knobs["amber"] = 0.0;
     loop.bodies[1].amberPerStep = 3.0 * random.between(0.6, 1.5);

@@ -21,7 +21,7 @@ struct Candidate {
 
 /// What one camera in one profile leaves against the reference in one of its profiles.
 struct PairLeft {
-    double afterTurns = 0.0, uncertainty = 0.0, afterLut = 0.0;
+    double afterTurns = 0.0, uncertainty = 0.0, readingError = 0.0, afterLut = 0.0;
     std::vector<std::string> leftOver;
 };
 
@@ -104,6 +104,7 @@ std::optional<PairLeft> leftBetween(const rig::Rig& rig,
     PairLeft left;
     left.afterTurns = report.worstAfter->deltaE;
     left.uncertainty = report.worstAfter->uncertainty;
+    left.readingError = mine->plan.predicted.meanError;
     for (const match::LeftOver& one : mine->plan.leftOver) left.leftOver.push_back(one.text);
     // A correction is made for the camera as it stands after its turns.
     const match::BodyModel body(*mine->compared, *mine->differences.fit);
@@ -176,6 +177,7 @@ private:
             if (one.afterTurns > made.afterTurns) {
                 made.afterTurns = one.afterTurns;
                 made.uncertainty = one.uncertainty;
+                made.readingError = one.readingError;
             }
             made.afterLut = std::max(made.afterLut, one.afterLut);
             made.mean += one.afterTurns;
@@ -196,8 +198,9 @@ void preferQuiet(TryOutReport& report) {
     if (report.ranked.empty()) return;
     const ProfileCombination best = report.ranked.front();
     for (ProfileCombination& one : report.ranked) {
-        const double unsure = std::hypot(best.uncertainty, one.uncertainty);
-        one.isAsGoodAsBest = one.afterTurns <= best.afterTurns + std::max(unsure, 0.1);
+        constexpr double kPrediction = 0.2;  // ΔE2000 by which one is off, own estimate
+        const double unsure = std::hypot(best.readingError, one.readingError, kPrediction);
+        one.isAsGoodAsBest = one.afterTurns <= best.afterTurns + unsure;
     }
     const auto end = std::stable_partition(report.ranked.begin(),
                                            report.ranked.end(),

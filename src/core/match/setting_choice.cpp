@@ -44,6 +44,14 @@ double motionAway(const SolverOptions& options, const rig::Settings& settings) {
     return std::abs(std::log2(settings.shutterSeconds * settings.frameRate / options.openShare));
 }
 
+/// Motion that looks otherwise than the reference's is no way to save a third of a stop: it costs as
+/// much as an exposure that is seen to be off.
+double leavesMotion(const Problem& p, const rig::Settings& to) {
+    constexpr double kSeen = 0.25;  // stop: "near" of docs/sources.md, 5.10
+    constexpr double kSame = 0.01;
+    return motionAway(p.options, to) > motionAway(p.options, p.from) + kSame ? kSeen : 0.0;
+}
+
 /// What a choice of exposure leaves and costs.
 void weigh(const Problem& p, double difference, ExposureChoice& choice) {
     const rig::Settings& from = p.from;
@@ -61,7 +69,7 @@ void weigh(const Problem& p, double difference, ExposureChoice& choice) {
                   isoPenalty(p.camera->sheet, to.isoValue, p.options) +
                   p.options.isoPerStopAboveNative * std::max(to.gainDb.value(), 0.0) / 6.0 +
                   (turnsNd ? p.options.ndPerChange : 0.0) +
-                  p.options.shutterPerStop * motionAway(p.options, to) +
+                  p.options.shutterPerStop * motionAway(p.options, to) + leavesMotion(p, to) +
                   p.options.aperturePerStop * std::abs(2.0 * std::log2(to.fNumber / from.fNumber));
 }
 
@@ -154,6 +162,11 @@ void tryExposures(const Problem& p, const rig::Settings& balanced, Scored& best)
                                : std::vector<ExposureChoice>{{p.from, 0.0, 0.0}};
     for (std::size_t i = 0; i < std::min<std::size_t>(exposures.size(), 3); ++i) {
         if (exposures[i].cost > exposures.front().cost + kExposureTie) break;
+        // Depth of field and motion are not given away for a colour.
+        const rig::Settings& nearest = exposures.front().settings;
+        if (exposures[i].settings.fNumber != nearest.fNumber ||
+            exposures[i].settings.shutterSeconds != nearest.shutterSeconds)
+            continue;
         rig::Settings candidate = exposures[i].settings;
         candidate.whiteBalanceKelvin = balanced.whiteBalanceKelvin;
         candidate.tintSteps = balanced.tintSteps;

@@ -73,7 +73,7 @@ SolverOptions turnOptions(const rig::Rig& rig,
     const double mine = noiseOf(shot);
     const double theirs = noiseOf(reference);
     if (mine > 0.0 && theirs > 0.0)
-        options.isoPerStopAboveNative *= std::clamp(mine / theirs, 0.5, 3.0);
+        options.isoPerStopAboveNative *= std::clamp(mine / theirs, 0.5, 1.5);
     return options;
 }
 
