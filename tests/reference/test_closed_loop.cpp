@@ -172,11 +172,19 @@ struct Loop {
 /// A body with two presets and an amber axis of its own: what the presets cannot reach, the axis
 /// has to.
 Loop presetLoop(OwnRandom& random) {
-    Loop loop(support::randomLoopCamera(random, 0.1), support::randomLoopCamera(random, 0.1));
+    // Within reach of the axis at its weakest, from one preset or the other.
+    const auto within = [&] {
+        LoopCamera camera = support::randomLoopCamera(random, 0.1);
+        camera.lightMired = random.between(-15.0, 15.0);
+        return camera;
+    };
+    const LoopCamera reference = within();
+    Loop loop(reference, within());
     rig::Camera& camera = loop.rig.cameras[1];
     camera.sheet.kelvins = {3200.0, 5600.0};
     rig::Knob amber{"amber", rig::KnobKind::Amber, {}};
-    for (double step = -40.0; step <= 40.0; step += 1.0) amber.steps.push_back(step);
+    for (double step = -20.0; step <= 20.0; step += 1.0) amber.steps.push_back(step);
+    amber.perStep = 3.0;
     camera.sheet.knobs = {amber};
     camera.settings.knobs["amber"] = 0.0;
     loop.bodies[1].amberPerStep = 3.0 * random.between(0.6, 1.5);
@@ -279,7 +287,7 @@ private Q_SLOTS:
         QVERIFY(quantile(first.mired, 0.95) <= 6.0);
         QVERIFY(first.exposureMet >= 0.95 * first.count);
     }
-    /// Two presets and a second axis of which nobody knows what a step does: after three rounds the
+    /// Two presets and a second axis that does 0.6 to 1.5 of what is said of it: after three rounds the
     /// white balance is within half a true step of it and 2 mired, which is what a reading adds.
     void amberTakesUpWhatPresetsLeave() {
         const int count = support::sampleSize(80, 10);
@@ -300,7 +308,7 @@ private Q_SLOTS:
                 round,
                 quantile(beyond[round], 0.5),
                 quantile(beyond[round], 0.95));
-        QVERIFY(quantile(beyond[0], 0.5) > 10.0);
+        QVERIFY(quantile(beyond[0], 0.95) > 10.0);
         QVERIFY(quantile(beyond[2], 0.5) <= 2.0);
         QVERIFY(quantile(beyond[3], 0.95) <= 3.0);
     }
