@@ -287,8 +287,9 @@ private Q_SLOTS:
         QVERIFY(quantile(first.mired, 0.95) <= 6.0);
         QVERIFY(first.exposureMet >= 0.95 * first.count);
     }
-    /// Two presets and a second axis that does 0.6 to 1.5 of what is said of it: after three rounds the
-    /// white balance is within half a true step of it and 2 mired, which is what a reading adds.
+    /// Two presets and a second axis that does 0.6 to 1.5 of what is said of it: after three rounds
+    /// the white balance is within half a true step of it and 2 mired, which is what a reading
+    /// adds.
     void amberTakesUpWhatPresetsLeave() {
         const int count = support::sampleSize(80, 10);
         OwnRandom random{std::mt19937(4307)};

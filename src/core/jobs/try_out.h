@@ -31,7 +31,7 @@ struct ProfileCombination {
     double uncertainty = 0.0;
     double mean = 0.0;            ///< mean over the cameras
     double afterLut = 0.0;        ///< the same worst with a correction on top
-    double readingError = 0.0;          ///< of `afterTurns`, what the readings alone leave unsure
+    double readingError = 0.0;    ///< of `afterTurns`, what the readings alone leave unsure
     bool isAsGoodAsBest = false;  ///< leaves no more than the least, as far as the readings tell:
                                   ///< what dials leave unsure is the same in every profile
     std::vector<std::string> leftOver;  ///< what no control reaches

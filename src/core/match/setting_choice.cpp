@@ -44,8 +44,8 @@ double motionAway(const SolverOptions& options, const rig::Settings& settings) {
     return std::abs(std::log2(settings.shutterSeconds * settings.frameRate / options.openShare));
 }
 
-/// Motion that looks otherwise than the reference's is no way to save a third of a stop: it costs as
-/// much as an exposure that is seen to be off.
+/// Motion that looks otherwise than the reference's is no way to save a third of a stop: it costs
+/// as much as an exposure that is seen to be off.
 double leavesMotion(const Problem& p, const rig::Settings& to) {
     constexpr double kSeen = 0.25;  // stop: "near" of docs/sources.md, 5.10
     constexpr double kSame = 0.01;

@@ -100,21 +100,19 @@ Elements elementsOf(Json&& list) {
 
 /// A document in its parts.
 struct OpenDocument {
+    explicit OpenDocument(Json&& document) {
+        for (std::size_t i = 0; i < kLists.size(); ++i) {
+            const auto list = document.find(kLists[i]);
+            if (list == document.end() || !list->is_array()) continue;
+            lists[i] = elementsOf(std::move(*list));
+            document.erase(list);
+        }
+        head = std::move(document);
+    }
+
     Json head;
     std::array<Elements, kLists.size()> lists;
 };
-
-OpenDocument opened(Json&& document) {
-    OpenDocument open;
-    for (std::size_t i = 0; i < kLists.size(); ++i) {
-        const auto list = document.find(kLists[i]);
-        if (list == document.end() || !list->is_array()) continue;
-        open.lists[i] = elementsOf(std::move(*list));
-        document.erase(list);
-    }
-    open.head = std::move(document);
-    return open;
-}
 
 Json closed(OpenDocument&& open) {
     Json document = std::move(open.head);
@@ -215,7 +213,7 @@ bool takeOn(const Json& changes, OpenDocument& document) {
 /// Takes every line on the document, to the first that is no whole change.
 void applyAll(std::string_view lines, Json& document) {
     if (!document.is_object() || lines.empty()) return;
-    OpenDocument open = opened(std::move(document));
+    OpenDocument open(std::move(document));
     for (auto end = lines.find('\n'); end != std::string_view::npos; end = lines.find('\n')) {
         if (!takeOn(Json::parse(lines.substr(0, end), nullptr, false), open)) break;
         lines.remove_prefix(end + 1);
