@@ -92,8 +92,8 @@ bool isSeenOtherwise(const SkinAim& aim) {
 }
 
 std::string seenOtherwiseText(const SkinAim& aim) {
-    return "Light the set with better lamps, or correct it (Export corrections trims skin by "
-           "itself). This camera sees the skin of " +
+    return "Light the set with better lamps, or write a correction, which is trimmed to skin. This "
+           "camera sees the skin of " +
            aim.person + " otherwise than the reference does once the charts agree, by " +
            base::fixed(aim.apart.value, 1) + " ± " +
            base::fixed(std::max(aim.apart.uncertainty, 0.1), 1) +
