@@ -43,6 +43,26 @@ private Q_SLOTS:
         ticked.name = "another name";
         QCOMPARE(m_own->of(ticked, ticked.takes.back()).get(), first.get());
     }
+    /// Of the plan, who sits where and what flickers is read: a lamp that is moved or dimmed asks
+    /// for nothing.
+    void aMovedLampIsNoReasonToMatch() {
+        rig::Rig rig = m_app->document.rig();
+        const auto first = m_own->of(rig, rig.takes.back());
+        const auto firstOf = [&](rig::PlanKind kind) {
+            return std::find_if(rig.plan->objects.begin(),
+                                rig.plan->objects.end(),
+                                [&](const auto& object) { return object.kind == kind; });
+        };
+        const auto lamp = firstOf(rig::PlanKind::Light);
+        lamp->xMetres += 0.4;
+        lamp->dimPercent = 30.0;
+        QCOMPARE(m_own->of(rig, rig.takes.back()).get(), first.get());
+        lamp->isFlickerFree = !lamp->isFlickerFree;
+        const auto flickering = m_own->of(rig, rig.takes.back());
+        QVERIFY(flickering.get() != first.get());
+        firstOf(rig::PlanKind::Person)->xMetres += 0.3;
+        QVERIFY(m_own->of(rig, rig.takes.back()).get() != flickering.get());
+    }
     /// Without patience the interface goes on at once, and is told when the report is there.
     void aLongReportIsNotWaitedFor() {
         m_own->setPatience(std::chrono::milliseconds(0));

@@ -7,8 +7,26 @@
 namespace rigmatch::app {
 namespace {
 
+/// Of the plan a match reads where people and cameras are, which tells who is who, and whether
+/// lamps follow the mains; moving a lamp or a table is no reason to match anew.
+void keepWhatNames(rig::SetPlan& plan) {
+    std::erase_if(plan.objects, [](const rig::PlanObject& object) {
+        return object.kind != rig::PlanKind::Person && object.kind != rig::PlanKind::Camera &&
+               object.kind != rig::PlanKind::Light;
+    });
+    for (rig::PlanObject& object : plan.objects) {
+        if (object.kind != rig::PlanKind::Light) continue;
+        rig::PlanObject lamp;
+        lamp.id = object.id;
+        lamp.kind = object.kind;
+        lamp.isOn = object.isOn;
+        lamp.isFlickerFree = object.isFlickerFree;
+        object = lamp;
+    }
+}
+
 /// The part of a rig that a match depends on: ticks change settings, which do not; later takes do
-/// not either, earlier ones tell whether a black moved. The plan names the people.
+/// not either, earlier ones tell whether a black moved.
 rig::Rig essenceOf(const rig::Rig& rig, const rig::Take& take) {
     rig::Rig essence = rig;
     while (!essence.takes.empty() && std::as_const(essence.takes).back().id != take.id)
@@ -17,6 +35,7 @@ rig::Rig essenceOf(const rig::Rig& rig, const rig::Take& take) {
         camera.settings = rig::Settings{};
         camera.simulated.reset();
     }
+    if (essence.plan) keepWhatNames(*essence.plan);
     essence.sources = {};
     essence.name.clear();
     return essence;

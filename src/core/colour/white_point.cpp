@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <vector>
 
 #include "base/format.h"
 
@@ -39,14 +40,27 @@ constexpr double kSecondRadiation = 1.4388e-2;  // m K
 constexpr double kLowestMired = 10.0;           // 100000 K
 constexpr double kHighestMired = 1000.0;        // 1000 K
 
+/// Per row of the observer: what the temperature is multiplied by in Planck's exponent, per mired,
+/// and what stands before it.
+struct RadiationRow {
+    double exponentPerMired, factor;
+};
+std::array<RadiationRow, kObserver.size()> radiationRows() {
+    std::array<RadiationRow, kObserver.size()> rows{};
+    for (std::size_t row = 0; row < rows.size(); ++row) {
+        const double wavelength = (380.0 + 10.0 * static_cast<double>(row)) * 1e-9;
+        rows[row] = {kSecondRadiation * 1e-6 / wavelength, std::pow(wavelength * 1e9 / 560.0, -5.0)};
+    }
+    return rows;
+}
+
 Uv planckianUv(double mired) {
+    static const auto kRows = radiationRows();
     double x = 0.0;
     double y = 0.0;
     double z = 0.0;
     for (std::size_t row = 0; row < kObserver.size(); ++row) {
-        const double wavelength = (380.0 + 10.0 * static_cast<double>(row)) * 1e-9;
-        const double exponent = kSecondRadiation * mired * 1e-6 / wavelength;
-        const double power = std::pow(wavelength * 1e9 / 560.0, -5.0) / std::expm1(exponent);
+        const double power = kRows[row].factor / std::expm1(kRows[row].exponentPerMired * mired);
         x += power * kObserver[row].x;
         y += power * kObserver[row].y;
         z += power * kObserver[row].z;
@@ -72,16 +86,21 @@ double squaredDistance(Uv first, Uv second) {
 
 /// Nearest mired on a coarse walk, so that the refinement below starts in the right valley.
 double coarseMired(Uv point) {
-    double best = kLowestMired;
-    double bestDistance = 1e9;
-    for (double mired = kLowestMired; mired <= kHighestMired; mired *= 1.15) {
-        const double distance = squaredDistance(planckianUv(mired), point);
-        if (distance < bestDistance) {
-            bestDistance = distance;
-            best = mired;
-        }
-    }
-    return best;
+    struct Place {
+        double mired;
+        Uv uv;
+    };
+    static const std::vector<Place> kPlaces = [] {
+        std::vector<Place> places;
+        for (double mired = kLowestMired; mired <= kHighestMired; mired *= 1.15)
+            places.push_back({mired, planckianUv(mired)});
+        return places;
+    }();
+    const auto nearest =
+        std::min_element(kPlaces.begin(), kPlaces.end(), [&](const Place& a, const Place& b) {
+            return squaredDistance(a.uv, point) < squaredDistance(b.uv, point);
+        });
+    return nearest->mired;
 }
 
 /// Foot of the perpendicular: walk along the tangent until the rest is at right angles.

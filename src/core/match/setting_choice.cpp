@@ -2,14 +2,17 @@
 #include "match/setting_choice.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <cstdint>
 #include <functional>
-#include <span>
+#include <optional>
 
 namespace rigmatch::match {
 namespace {
 
 constexpr double kExposureTie = 0.04;  // stops of rest within which ΔE may decide
+constexpr std::size_t kExposuresTried = 3;
 constexpr double kMiredTie = 0.8;
 constexpr double kTieOfStep = 0.3;     // of a step by which one value may be further off
 constexpr double kWorthDeltaE = 0.05;  // a costlier choice must be this much nearer in colour
@@ -23,12 +26,6 @@ std::vector<double> valuesOr(const std::vector<double>& values, const base::Told
 bool canTurn(const std::vector<double>& values, const base::Told<double>& present) {
     return !values.empty() && present.isTold();
 }
-
-struct ExposureChoice {
-    rig::Settings settings;
-    double rest = 0.0;  ///< exposure difference left, stops
-    double cost = 0.0;
-};
 
 double isoPenalty(const rig::ControlSheet& sheet, double iso, const SolverOptions& options) {
     double nearestBelow = sheet.nativeIsoValues.empty() ? 100.0 : sheet.nativeIsoValues.front();
@@ -52,33 +49,13 @@ double leavesMotion(const Problem& p, const rig::Settings& to) {
     return motionAway(p.options, to) > motionAway(p.options, p.from) + kSame ? kSeen : 0.0;
 }
 
-/// What a choice of exposure leaves and costs.
-void weigh(const Problem& p, double difference, ExposureChoice& choice) {
-    const rig::Settings& from = p.from;
-    const rig::Settings& to = choice.settings;
-    const auto isTurned = [](double a, double b) { return std::abs(a - b) > 1e-9; };
-    const bool turnsNd = isTurned(to.ndStops, from.ndStops);
-    const int turns = int(turnsNd) + int(isTurned(to.fNumber, from.fNumber)) +
-                      int(isTurned(to.shutterSeconds, from.shutterSeconds)) +
-                      int(isTurned(to.isoValue, from.isoValue)) +
-                      int(isTurned(to.gainDb, from.gainDb));
-    const double change =
-        optics::exposureChange(rig::exposureOf(from), rig::exposureOf(to)).value();
-    choice.rest = difference + p.learned.exposure.share * change;
-    choice.cost = std::abs(choice.rest) + p.options.perTurn * turns +
-                  isoPenalty(p.camera->sheet, to.isoValue, p.options) +
-                  p.options.isoPerStopAboveNative * std::max(to.gainDb.value(), 0.0) / 6.0 +
-                  (turnsNd ? p.options.ndPerChange : 0.0) +
-                  p.options.shutterPerStop * motionAway(p.options, to) + leavesMotion(p, to) +
-                  p.options.aperturePerStop * std::abs(2.0 * std::log2(to.fNumber / from.fNumber));
-}
-
 /// A control that decides brightness, and what it may be turned to.
 struct ExposureDial {
     base::Told<double> rig::Settings::*setting;
     std::vector<double> values;
 };
-std::array<ExposureDial, 5> exposureDials(const Problem& p) {
+constexpr std::size_t kExposureDials = 5;
+std::array<ExposureDial, kExposureDials> exposureDials(const Problem& p) {
     const rig::ControlSheet& sheet = p.camera->sheet;
     const rig::Settings& from = p.from;
     const std::vector<double> nds = rig::hasOwnNd(sheet) ? valuesOr(sheet.ndStops, from.ndStops)
@@ -90,37 +67,99 @@ std::array<ExposureDial, 5> exposureDials(const Problem& p) {
              {&rig::Settings::gainDb, valuesOr(sheet.gainsDb, from.gainDb)}}};
 }
 
-/// Goes through all values of the dials from `dial` on.
-void tryDials(const Problem& p,
-              double difference,
-              std::span<const ExposureDial> dials,
-              ExposureChoice& choice,
-              std::vector<ExposureChoice>& choices) {
-    if (dials.empty()) {
-        weigh(p, difference, choice);
-        choices.push_back(choice);
-        return;
-    }
-    const auto setting = dials.front().setting;
-    for (const double value : dials.front().values) {
-        // What is not turned stays what it is, told or not.
-        if ((choice.settings.*setting).isTold()) choice.settings.*setting = value;
-        tryDials(p, difference, dials.subspan(1), choice, choices);
-    }
-    choice.settings.*setting = p.from.*setting;
+/// What one value of one dial does to the exposure, and costs. Those of several dials add up.
+struct DialValue {
+    double stops = 0.0;
+    double cost = 0.0;
+};
+DialValue weighed(const Problem& p, const ExposureDial& dial, double value) {
+    const rig::Settings& from = p.from;
+    if (!(from.*dial.setting).isTold()) return {};  // what is not turned stays what it is
+    rig::Settings to = from;
+    to.*dial.setting = value;
+    const bool isTurned = std::abs(value - (from.*dial.setting).value()) > 1e-9;
+    DialValue weighed{
+        optics::exposureChange(rig::exposureOf(from), rig::exposureOf(to)).value(),
+        isTurned ? p.options.perTurn : 0.0};
+    if (dial.setting == &rig::Settings::ndStops && isTurned) weighed.cost += p.options.ndPerChange;
+    if (dial.setting == &rig::Settings::fNumber)
+        weighed.cost +=
+            p.options.aperturePerStop * std::abs(2.0 * std::log2(to.fNumber / from.fNumber));
+    if (dial.setting == &rig::Settings::shutterSeconds)
+        weighed.cost +=
+            p.options.shutterPerStop * motionAway(p.options, to) + leavesMotion(p, to);
+    if (dial.setting == &rig::Settings::isoValue)
+        weighed.cost += isoPenalty(p.camera->sheet, value, p.options);
+    if (dial.setting == &rig::Settings::gainDb)
+        weighed.cost += p.options.isoPerStopAboveNative * std::max(value, 0.0) / 6.0;
+    return weighed;
 }
 
-/// All combinations of ISO, gain, aperture, shutter and ND, nearest and least harmful first.
-std::vector<ExposureChoice> exposureChoices(const Problem& p, double difference) {
-    std::vector<ExposureChoice> choices;
-    ExposureChoice choice{p.from, 0.0, 0.0};
-    const auto dials = exposureDials(p);
-    tryDials(p, difference, dials, choice, choices);
-    std::sort(choices.begin(), choices.end(), [](const auto& a, const auto& b) {
-        return a.cost < b.cost;
-    });
-    return choices;
-}
+/// A combination of values of the dials, by their places.
+struct ExposureChoice {
+    std::array<std::uint16_t, kExposureDials> at{};
+    double cost = 0.0;  ///< what is left, and what the way there costs
+};
+
+/// All combinations of ISO, gain, aperture, shutter and ND for one camera. What a value does and
+/// costs is weighed once; a combination only adds up.
+class ExposureChoices {
+public:
+    explicit ExposureChoices(const Problem& p) : m_p(p), m_dials(exposureDials(p)) {
+        for (std::size_t dial = 0; dial < kExposureDials; ++dial) {
+            for (const double value : m_dials[dial].values)
+                m_values[dial].push_back(weighed(p, m_dials[dial], value));
+        }
+    }
+
+    /// The nearest and least harmful ways to make up for `difference` stops, the best first.
+    [[nodiscard]] std::vector<ExposureChoice> best(double difference, std::size_t most) const {
+        std::vector<ExposureChoice> found;
+        ExposureChoice choice;
+        tryFrom(0, {difference, 0.0}, most, choice, found);
+        return found;
+    }
+    [[nodiscard]] rig::Settings settings(const ExposureChoice& choice) const {
+        rig::Settings to = m_p.from;
+        for (std::size_t dial = 0; dial < kExposureDials; ++dial) {
+            auto& setting = to.*m_dials[dial].setting;
+            if (setting.isTold()) setting = m_dials[dial].values[choice.at[dial]];
+        }
+        return to;
+    }
+
+private:
+    void tryFrom(std::size_t dial,
+                 DialValue sum,
+                 std::size_t most,
+                 ExposureChoice& choice,
+                 std::vector<ExposureChoice>& found) const {
+        if (dial == kExposureDials) {
+            choice.cost = std::abs(sum.stops) + sum.cost;
+            const auto place = std::upper_bound(
+                found.begin(), found.end(), choice.cost, [](double cost, const auto& one) {
+                    return cost < one.cost;
+                });
+            if (place == found.end() && found.size() == most) return;
+            found.insert(place, choice);
+            if (found.size() > most) found.pop_back();
+            return;
+        }
+        for (std::size_t i = 0; i < m_values[dial].size(); ++i) {
+            choice.at[dial] = static_cast<std::uint16_t>(i);
+            const DialValue& value = m_values[dial][i];
+            tryFrom(dial + 1,
+                    {sum.stops + m_p.learned.exposure.share * value.stops, sum.cost + value.cost},
+                    most,
+                    choice,
+                    found);
+        }
+    }
+
+    const Problem& m_p;
+    std::array<ExposureDial, kExposureDials> m_dials;
+    std::array<std::vector<DialValue>, kExposureDials> m_values;
+};
 
 /// Members of `values` whose rest is within `tie` of the smallest; the present value wins unless
 /// the gain is worth it.
@@ -155,19 +194,26 @@ struct Scored {
 
 /// The exposure for a white balance and tint that are chosen: what those take or give in light is
 /// made up for.
-void tryExposures(const Problem& p, const rig::Settings& balanced, Scored& best) {
-    const Change balance = p.dialTo(balanced);
-    const auto exposures = p.isExposureTurned && canTurnExposure(*p.camera, p.from, p.options)
-                               ? exposureChoices(p, p.exposure + p.effectOf(balance).exposureStops)
-                               : std::vector<ExposureChoice>{{p.from, 0.0, 0.0}};
-    for (std::size_t i = 0; i < std::min<std::size_t>(exposures.size(), 3); ++i) {
-        if (exposures[i].cost > exposures.front().cost + kExposureTie) break;
+void tryExposures(const Problem& p,
+                  const ExposureChoices* exposures,
+                  const rig::Settings& balanced,
+                  Scored& best) {
+    std::vector<rig::Settings> candidates{p.from};
+    if (exposures != nullptr) {
+        const double balance = p.effectOf(p.dialTo(balanced)).exposureStops;
+        const auto choices = exposures->best(p.exposure + balance, kExposuresTried);
+        candidates.clear();
+        for (const ExposureChoice& choice : choices) {
+            if (choice.cost <= choices.front().cost + kExposureTie)
+                candidates.push_back(exposures->settings(choice));
+        }
+    }
+    const rig::Settings nearest = candidates.front();
+    for (rig::Settings& candidate : candidates) {
         // Depth of field and motion are not given away for a colour.
-        const rig::Settings& nearest = exposures.front().settings;
-        if (exposures[i].settings.fNumber != nearest.fNumber ||
-            exposures[i].settings.shutterSeconds != nearest.shutterSeconds)
+        if (candidate.fNumber != nearest.fNumber ||
+            candidate.shutterSeconds != nearest.shutterSeconds)
             continue;
-        rig::Settings candidate = exposures[i].settings;
         candidate.whiteBalanceKelvin = balanced.whiteBalanceKelvin;
         candidate.tintSteps = balanced.tintSteps;
         candidate.knobs = balanced.knobs;
@@ -247,6 +293,9 @@ rig::Settings chooseDials(const Problem& p, const rig::Settings& knobs) {
         0.1 * step);
     Scored best{start, 1e9};
     rig::Settings balanced = start;
+    const bool isExposureFree = p.isExposureTurned && canTurnExposure(*p.camera, p.from, p.options);
+    const std::optional<ExposureChoices> exposures =
+        isExposureFree ? std::optional<ExposureChoices>(p) : std::nullopt;
     for (const double kelvin : kelvins) {
         // What is not turned stays what it is, told or not.
         if (p.from.whiteBalanceKelvin.isTold()) balanced.whiteBalanceKelvin = kelvin;
@@ -256,7 +305,7 @@ rig::Settings chooseDials(const Problem& p, const rig::Settings& knobs) {
             if (!amber.steps.empty()) balanced.knobs[amber.name] = at;
             for (const double tint : tints) {
                 if (p.from.tintSteps.isTold()) balanced.tintSteps = tint;
-                tryExposures(p, balanced, best);
+                tryExposures(p, exposures ? &*exposures : nullptr, balanced, best);
             }
         }
     }
