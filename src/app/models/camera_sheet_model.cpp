@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "app/services/texts.h"
+#include "words/english.h"
 
 namespace rigmatch::app {
 namespace {
@@ -13,8 +14,8 @@ using Kind = SheetRow::Kind;
 
 const SheetRow& rowAt(int row) { return sheetRows()[static_cast<std::size_t>(row)]; }
 
-const plan::Fact* factOf(const std::vector<plan::Fact>& facts, const QString& key) {
-    for (const plan::Fact& fact : facts) {
+const words::ToldFact* factOf(const std::vector<words::ToldFact>& facts, const QString& key) {
+    for (const words::ToldFact& fact : facts) {
         if (plain(fact.key) == key) return &fact;
     }
     return nullptr;
@@ -30,7 +31,7 @@ void CameraSheetModel::setRig(const rig::Rig& rig) {
         m_facts.clear();
         m_marks.clear();
         for (const rig::Camera& camera : m_rig.cameras) {
-            m_facts.push_back(plan::sheetFacts(m_rig, camera));
+            m_facts.push_back(words::told(plan::sheetFacts(m_rig, camera)));
             m_marks.push_back(plan::sheetMarks(m_rig, camera));
         }
     };
@@ -69,20 +70,20 @@ int CameraSheetModel::rowOf(const QString& key) {
     return -1;
 }
 
-const std::vector<plan::Fact>& CameraSheetModel::factsOf(int column) const {
-    static const std::vector<plan::Fact> kNone;
+const std::vector<words::ToldFact>& CameraSheetModel::factsOf(int column) const {
+    static const std::vector<words::ToldFact> kNone;
     return column < 0 || column >= columnCount() ? kNone
                                                  : m_facts[static_cast<std::size_t>(column)];
 }
 
-const plan::Fact* CameraSheetModel::factAt(const QModelIndex& index) const {
+const words::ToldFact* CameraSheetModel::factAt(const QModelIndex& index) const {
     if (!index.isValid() || rowAt(index.row()).kind != Kind::Fact) return nullptr;
     return factOf(factsOf(index.column()), rowAt(index.row()).key);
 }
 
 base::Verdict CameraSheetModel::levelAt(const SheetRow& row, std::size_t column) const {
     if (row.kind == Kind::Fact) {
-        const plan::Fact* fact = factOf(m_facts[column], row.key);
+        const words::ToldFact* fact = factOf(m_facts[column], row.key);
         return fact == nullptr ? base::Verdict::Unknown : fact->verdict;
     }
     for (const plan::SheetMark& mark : m_marks[column]) {
@@ -93,7 +94,7 @@ base::Verdict CameraSheetModel::levelAt(const SheetRow& row, std::size_t column)
 
 QString CameraSheetModel::markText(const SheetRow& row, std::size_t column) const {
     for (const plan::SheetMark& mark : m_marks[column]) {
-        if (plain(mark.field) == row.key) return fromCore(mark.text);
+        if (plain(mark.field) == row.key) return fromCore(words::inEnglish(mark.text));
     }
     return {};
 }
@@ -114,7 +115,8 @@ QVariant CameraSheetModel::data(const QModelIndex& index, int role) const {
     if (role == KindRole) return static_cast<int>(row.kind);
     if (role == LetterRole) return plain(camera.letter);
     if (row.kind == Kind::Group) return role == Qt::DisplayRole ? QVariant(QString()) : QVariant();
-    const plan::Fact* fact = row.kind == Kind::Fact ? factOf(m_facts[column], row.key) : nullptr;
+    const words::ToldFact* fact =
+        row.kind == Kind::Fact ? factOf(m_facts[column], row.key) : nullptr;
     switch (role) {
         case Qt::DisplayRole:
             if (row.kind == Kind::Setting) return row.text(camera);

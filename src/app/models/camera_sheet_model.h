@@ -8,6 +8,7 @@
 #include "base/result.h"
 #include "plan/camera_sheet.h"
 #include "rig/rig.h"
+#include "words/plan_text.h"
 
 namespace rigmatch::app {
 
@@ -66,9 +67,9 @@ public:
     bool setData(const QModelIndex& index, const QVariant& value, int role) override;
 
     [[nodiscard]] QList<SheetChoice> choices(const QModelIndex& index) const;
-    [[nodiscard]] const std::vector<plan::Fact>& factsOf(int column) const;
+    [[nodiscard]] const std::vector<words::ToldFact>& factsOf(int column) const;
     /// The fact of a row of kind Fact, or nullptr.
-    [[nodiscard]] const plan::Fact* factAt(const QModelIndex& index) const;
+    [[nodiscard]] const words::ToldFact* factAt(const QModelIndex& index) const;
     [[nodiscard]] static int rowOf(const QString& key);
 
 Q_SIGNALS:
@@ -80,7 +81,7 @@ private:
     [[nodiscard]] QString markText(const SheetRow& row, std::size_t column) const;
 
     rig::Rig m_rig;
-    std::vector<std::vector<plan::Fact>> m_facts;
+    std::vector<std::vector<words::ToldFact>> m_facts;
     std::vector<std::vector<plan::SheetMark>> m_marks;
 };
 

@@ -110,7 +110,7 @@ const FactLayout& layoutOf(const QModelIndex& index, int width) {
 
 }  // namespace
 
-void FactListModel::setFacts(const std::vector<plan::Fact>& facts) {
+void FactListModel::setFacts(const std::vector<words::ToldFact>& facts) {
     if (facts == m_facts) return;
     if (facts.size() != m_facts.size()) {
         beginResetModel();
@@ -128,7 +128,7 @@ int FactListModel::rowCount(const QModelIndex& parent) const {
 
 QVariant FactListModel::data(const QModelIndex& index, int role) const {
     if (!index.isValid() || index.row() >= rowCount()) return {};
-    const plan::Fact& fact = m_facts[static_cast<std::size_t>(index.row())];
+    const words::ToldFact& fact = m_facts[static_cast<std::size_t>(index.row())];
     switch (role) {
         case TitleRole:
             return fromCore(fact.title);
@@ -201,7 +201,7 @@ FactList::FactList(const QString& objectName, const QString& accessibleName, QWi
     setFrameShape(QFrame::NoFrame);
 }
 
-void FactList::setFacts(const std::vector<plan::Fact>& facts) {
+void FactList::setFacts(const std::vector<words::ToldFact>& facts) {
     const int before = m_model->rowCount();
     m_model->setFacts(facts);
     // Rows are as high as their words: lay them out anew, keeping the place.

@@ -6,7 +6,7 @@
 #include <QStyledItemDelegate>
 #include <vector>
 
-#include "plan/fact.h"
+#include "words/plan_text.h"
 
 namespace rigmatch::app {
 
@@ -17,12 +17,12 @@ public:
     enum Role { TitleRole = Qt::UserRole + 1, ValueRole, WhyRole, ChangeRole, LevelRole };
 
     using QAbstractListModel::QAbstractListModel;
-    void setFacts(const std::vector<plan::Fact>& facts);
+    void setFacts(const std::vector<words::ToldFact>& facts);
     [[nodiscard]] int rowCount(const QModelIndex& parent = {}) const override;
     [[nodiscard]] QVariant data(const QModelIndex& index, int role) const override;
 
 private:
-    std::vector<plan::Fact> m_facts;
+    std::vector<words::ToldFact> m_facts;
 };
 
 /// Paints a fact: value right, marked by colour, shape and word where it wants attention.
@@ -42,7 +42,7 @@ class FactList : public QListView {
     Q_OBJECT
 public:
     FactList(const QString& objectName, const QString& accessibleName, QWidget* parent);
-    void setFacts(const std::vector<plan::Fact>& facts);
+    void setFacts(const std::vector<words::ToldFact>& facts);
     [[nodiscard]] FactListModel& facts() { return *m_model; }
 
 protected:

@@ -6,11 +6,13 @@
 #include "output/json_tidy.h"
 #include "plan/analysis.h"
 #include "plan/camera_sheet.h"
+#include "words/english.h"
+#include "words/plan_text.h"
 
 namespace rigmatch::output {
 namespace {
 
-Json planFactJson(const plan::Fact& fact) {
+Json planFactJson(const words::ToldFact& fact) {
     Json json{{"key", fact.key},
               {"title", fact.title},
               {"value", fact.value},
@@ -25,7 +27,7 @@ Json planFactJson(const plan::Fact& fact) {
 
 Json planFactsJson(const std::vector<plan::Fact>& facts) {
     Json list = Json::array();
-    for (const plan::Fact& fact : facts) list.push_back(planFactJson(fact));
+    for (const words::ToldFact& fact : words::told(facts)) list.push_back(planFactJson(fact));
     return list;
 }
 
@@ -50,8 +52,8 @@ std::string planJson(const rig::Rig& rig) {
     Json notes = Json::array();
     for (const plan::Note& note : set.notes()) {
         notes.push_back({{"verdict", base::nameOf(note.verdict)},
-                         {"text", note.text},
-                         {"change", note.change},
+                         {"text", words::inEnglish(note.text)},
+                         {"change", words::inEnglish(note.change)},
                          {"object", note.objectId}});
     }
     const Json document{{"version", 1},

@@ -27,8 +27,8 @@ struct PlacedCamera {
 /// Something in the picture that should not be there.
 struct Intruder {
     std::string objectId;
-    std::string text;         ///< "stand of key 2"
-    std::string edge;         ///< "left edge", "right edge", "top edge", "bottom edge"
+    base::Text text;          ///< "stand of key 2"
+    const char* edge = "";    ///< "edge.left", "edge.right", "edge.top", "edge.bottom"
     double share = 0.0;       ///< how far it reaches in from that edge, of width or height
     double moveMetres = 0.0;  ///< how far it must go to be out
     bool isRoom = false;      ///< ceiling, end of a backdrop

@@ -11,7 +11,8 @@
 namespace rigmatch::plan {
 namespace {
 
-using base::fixed;
+using base::Number;
+using base::say;
 
 constexpr double kLean = 0.15;  // m that a speaker leans either way (common practice)
 constexpr double kNearFactor = 1.26, kOffFactor = 1.6;  // of the goal's disc: 2/3 stop, 1 1/3
@@ -38,21 +39,18 @@ void propose(const SetAnalysis& set, const PlacedCamera& camera, double wanted, 
     if (isOpening && !canOpen(body, wanted)) {
         const double widest =
             *std::min_element(body.sheet.fNumbers.begin(), body.sheet.fNumbers.end());
-        fact.change = "It needs f/" + fixed(wanted, 1) + "; this lens opens to f/" +
-                      fixed(widest, 1) +
-                      ": go longer and further back, or move the seat off the background.";
+        fact.change =
+            say("blur.needsFLens", {{"wanted", Number{wanted, 1}}, {"widest", Number{widest, 1}}});
         return;
     }
     const double stops = 2.0 * std::log2(lens.fNumber / wanted);
-    fact.change = (isOpening ? "Open to f/" : "Close to f/") + fixed(wanted, 1);
+    fact.change = say(isOpening ? "blur.openTo" : "blur.closeTo", {{"fNumber", Number{wanted, 1}}});
     if (isOpening && stops > kLeastNd)
         fact.change += rig::hasOwnNd(body.sheet)
-                           ? ", and add " + fixed(stops, 1) + " stops of ND"
-                           : ", and wear " + fixed(stops, 1) + " stops of ND before the lens";
-    if (!isOpening)
-        fact.change +=
-            ", and give back " + fixed(-stops, 1) + " stops by ND taken off, ISO or lamp";
-    fact.change += ".";
+                           ? say("blur.addStopsNd", {{"stops", Number{stops, 1}}})
+                           : say("blur.wearStopsNd", {{"stops", Number{stops, 1}}});
+    if (!isOpening) fact.change += say("blur.giveBackStops", {{"stops", Number{-stops, 1}}});
+    fact.change += say("common.fullStop");
     optics::LensState then = lens;
     then.fNumber = wanted;
     const auto depth = optics::depthOfField(
@@ -62,41 +60,41 @@ void propose(const SetAnalysis& set, const PlacedCamera& camera, double wanted, 
     if (!depth) return;
     const double near = (lens.distanceMm - depth->nearMm) / 1000.0;
     const double far = depth->farMm ? (*depth->farMm - lens.distanceMm) / 1000.0 : 10.0 * kLean;
+    fact.change += say(
+        "blur.sharpThen",
+        {{"nearMm", lengthText(set.plan(), depth->nearMm / 1000.0)},
+         {"which",
+          depth->farMm ? lengthText(set.plan(), *depth->farMm / 1000.0) : say("common.infinity")}});
     fact.change +=
-        " Sharp then from " + lengthText(set.plan(), depth->nearMm / 1000.0) + " to " +
-        (depth->farMm ? lengthText(set.plan(), *depth->farMm / 1000.0) : std::string("∞"));
-    fact.change += std::min(near, far) < kLean
-                       ? ": a speaker who leans or nods leaves it. Follow the focus, or take less "
-                         "blur."
-                       : ": enough for one who leans.";
+        std::min(near, far) < kLean ? say("blur.speakerWhoLeans") : say("blur.enoughOneWho");
 }
 
 }  // namespace
 
 Fact blurFact(const SetAnalysis& set, const PlacedCamera& camera) {
-    Fact fact{"blur", "Background blur", "unknown", base::Verdict::Unknown};
+    Fact fact{"blur", say("blur.backgroundBlur"), say("common.unknown"), base::Verdict::Unknown};
     fact.unit = "%";
     const FaceSeen* seen = camera.subjectSeen();
     if (seen == nullptr || seen->backgroundName.empty()) {
-        fact.why = "No background is known behind the head.";
+        fact.why = say("blur.noBackgroundKnown");
         return fact;
     }
     const optics::LensState& lens = camera.view->lens();
     const auto share = optics::backgroundBlurShare(lens, seen->backgroundMetres * 1000.0);
     if (!share) {
-        fact.why = share.error().detail;
+        fact.why = base::asIs(share.error().detail);
         return fact;
     }
     fact.verdict = base::Verdict::Good;
     fact.number = 100.0 * *share;
-    fact.value = fixed(100.0 * *share, 2) + " % of the width";
-    fact.why = "A point of " + seen->backgroundName + " becomes a disc of " +
-               fixed(*share * set.rig().choices.deliveryWidthPx, 0) +
-               " px in the delivered picture.";
+    fact.value = say("blur.width", {{"share", Number{100.0 * *share, 2}}});
+    fact.why = say("blur.pointBecomesDisc",
+                   {{"backgroundName", seen->backgroundName},
+                    {"deliveryWidthPx", Number{*share * set.rig().choices.deliveryWidthPx}}});
     const double goal = goalOf(set.rig().choices.blur);
     if (goal <= 0.0 || *share <= 0.0) return fact;
-    fact.why += " The goal is a disc of " + fixed(goal * set.rig().choices.deliveryWidthPx, 0) +
-                " px, on all cameras.";
+    fact.why += say("blur.goalDiscPx",
+                    {{"deliveryWidthPx", Number{goal * set.rig().choices.deliveryWidthPx}}});
     const double apart = std::max(*share / goal, goal / *share);
     if (apart <= kNearFactor) return fact;
     fact.verdict = apart <= kOffFactor ? base::Verdict::Near : base::Verdict::Off;

@@ -15,27 +15,29 @@ namespace rigmatch::plan {
 namespace {
 
 using base::fixed;
-using base::signedFixed;
+using base::Number;
+using base::say;
 using rig::PlanKind;
 using rig::PlanObject;
 
-std::string mm(double focalMm) { return fixed(focalMm, focalMm < 12.0 ? 1 : 0) + " mm"; }
-std::string percent(double share, int decimals = 0) {
-    return fixed(100.0 * share, decimals) + " %";
+base::Text mm(double focalMm) {
+    return say("lens.mm", {{"mm", Number{focalMm, focalMm < 12.0 ? 1 : 0}}});
 }
 
 Fact lensFact(const SetAnalysis& set, const PlacedCamera& camera) {
     const bool isNamedShot = camera.place->shot.find("shot") != std::string::npos;
     Fact fact{"lens",
-              "Lens for a " + camera.place->shot + (isNamedShot ? "" : " shot"),
-              "unknown",
+              say("lens.lens",
+                  {{"shot", camera.place->shot},
+                   {"which", isNamedShot ? base::Text{} : say("lens.shot")}}),
+              say("common.unknown"),
               base::Verdict::Unknown};
     fact.unit = "mm";
-    if (camera.place->shot == "top-down") fact.title = "Lens for the top-down picture";
+    if (camera.place->shot == "top-down") fact.title = say("lens.lensTopDown");
     const auto width = wantedWidth(set.plan(), *camera.place, *camera.view);
     if (!width) {
-        fact.why = "Nobody and nothing on the plan is in front of this camera.";
-        fact.change = "Aim it at a person or a table.";
+        fact.why = say("lens.nobodyNothingPlan");
+        fact.change = say("lens.aimPersonTable");
         return fact;
     }
     const LensChoice choice = chooseLens(set.plan(), *camera.view, *width);
@@ -49,26 +51,33 @@ Fact lensFact(const SetAnalysis& set, const PlacedCamera& camera) {
     fact.verdict = std::abs(off) <= 0.15   ? base::Verdict::Good
                    : std::abs(off) <= 0.35 ? base::Verdict::Near
                                            : base::Verdict::Off;
-    fact.why = "Exactly it would be " + mm(choice.wantedMm) + " for a frame " +
-               lengthText(set.plan(), *width) + " wide; " + mm(set0) + " shows " +
-               (off >= 0.0 ? percent(off) + " more." : percent(-off) + " less.");
+    fact.why = say("lens.exactlyFrameWide",
+                   {{"wantedMm", mm(choice.wantedMm)},
+                    {"width", lengthText(set.plan(), *width)},
+                    {"set0", mm(set0)},
+                    {"which",
+                     off >= 0.0 ? say("lens.more", {{"off", percentText(off)}})
+                                : say("lens.less", {{"off", percentText(-off)}})}});
     if (choice.chosenMm) {
-        fact.why +=
-            " Of your lenses " + mm(*choice.chosenMm) + " comes nearest" +
-            (std::abs(choice.tooWideShare) < 0.02 ? "."
-             : choice.tooWideShare > 0.0 ? ", too wide by " + percent(choice.tooWideShare) + "."
-                                         : ", too tight by " + percent(-choice.tooWideShare) + ".");
+        fact.why += say(
+            "lens.lensesComesNearest",
+            {{"chosenMm", mm(*choice.chosenMm)},
+             {"which",
+              std::abs(choice.tooWideShare) < 0.02 ? say("common.fullStop")
+              : choice.tooWideShare > 0.0
+                  ? say("lens.tooWide", {{"tooWideShare", percentText(choice.tooWideShare)}})
+                  : say("lens.tooTight", {{"tooWideShare", percentText(-choice.tooWideShare)}})}});
     } else {
-        fact.why += " Tell the program which lenses you own, and it chooses among them.";
+        fact.why += say("lens.tellProgramWhich");
     }
     if (fact.verdict != base::Verdict::Good) {
         const bool isOtherLens = choice.chosenMm && std::abs(*choice.chosenMm - set0) > 0.05 * set0;
         const double factor = set0 / choice.wantedMm;
-        fact.change = isOtherLens
-                          ? "Put the " + mm(*choice.chosenMm) + " on."
-                          : "Move the camera to " +
-                                lengthText(set.plan(), camera.view->focusMetres() * factor) +
-                                " from the subject.";
+        fact.change =
+            isOtherLens
+                ? say("lens.put", {{"chosenMm", mm(*choice.chosenMm)}})
+                : say("lens.moveCameraSubject",
+                      {{"distance", lengthText(set.plan(), camera.view->focusMetres() * factor)}});
     }
     return fact;
 }
@@ -76,41 +85,47 @@ Fact lensFact(const SetAnalysis& set, const PlacedCamera& camera) {
 Fact viewFact(const SetAnalysis& set, const PlacedCamera& camera) {
     const CameraView& view = *camera.view;
     const double s = view.focusMetres();
-    Fact fact{"fieldOfView", "Field of view"};
-    fact.value =
-        fixed(view.horizontalDegrees(), 1) + "° × " + fixed(view.verticalDegrees(), 1) + "°";
+    Fact fact{"fieldOfView", say("fieldOfView.fieldView")};
+    fact.value = say("fieldOfView.numbers",
+                     {{"horizontal", Number{view.horizontalDegrees(), 1}},
+                      {"vertical", Number{view.verticalDegrees(), 1}}});
     fact.number = view.horizontalDegrees();
     fact.unit = "°";
-    fact.why = "Frame " + lengthText(set.plan(), view.widthAt(s)) + " × " +
-               lengthText(set.plan(), view.heightAt(s)) + " at " + lengthText(set.plan(), s) +
-               "; like " +
-               mm(optics::equivalentFocalLength(view.lens().focalLengthMm, view.lens().area)) +
-               " on full frame.";
+    fact.why =
+        say("fieldOfView.frameLikeFull",
+            {{"width", lengthText(set.plan(), view.widthAt(s))},
+             {"height", lengthText(set.plan(), view.heightAt(s))},
+             {"distance", lengthText(set.plan(), s)},
+             {"focal",
+              mm(optics::equivalentFocalLength(view.lens().focalLengthMm, view.lens().area))}});
     return fact;
 }
 
 Fact distanceFact(const SetAnalysis& set, const PlacedCamera& camera) {
     const double s = (headOf(*camera.subject).eyes - camera.view->position()).norm();
-    Fact fact{"distance", "Lens to eyes", lengthText(set.plan(), s)};
+    Fact fact{"distance", say("distance.lensEyes"), lengthText(set.plan(), s)};
     fact.number = s;
     fact.unit = "m";
     fact.verdict = s < 0.9   ? base::Verdict::Off
                    : s < 1.2 ? base::Verdict::Near
                              : base::Verdict::Good;
-    fact.why = "The nose is drawn " + fixed(100.0 * (optics::noseRatio(s) - 1.0), 0) +
-               " % larger than the ears; perspective depends on distance alone.";
+    fact.why = say("distance.noseDrawnLarger",
+                   {{"percent", Number{100.0 * (optics::noseRatio(s) - 1.0)}}});
     if (fact.verdict != base::Verdict::Good) {
-        fact.change = "Go back to 1.2–1.5 m and take a longer lens.";
+        fact.change = say("distance.goBackM");
     }
     return fact;
 }
 
 Fact backgroundFact(const SetAnalysis& set, const PlacedCamera& camera) {
-    Fact fact{"background", "Eyes to background", "unknown", base::Verdict::Unknown};
+    Fact fact{"background",
+              say("background.eyesBackground"),
+              say("common.unknown"),
+              base::Verdict::Unknown};
     fact.unit = "m";
     const FaceSeen* seen = camera.subjectSeen();
     if (seen == nullptr || seen->backgroundName.empty()) {
-        fact.why = "The head is not in the picture, or something stands before it.";
+        fact.why = say("background.headNotPicture");
         return fact;
     }
     const double s = (headOf(*camera.subject).eyes - camera.view->position()).norm();
@@ -120,49 +135,52 @@ Fact backgroundFact(const SetAnalysis& set, const PlacedCamera& camera) {
     fact.verdict = behind < 0.7   ? base::Verdict::Off
                    : behind < 1.0 ? base::Verdict::Near
                                   : base::Verdict::Good;
-    fact.why = "To " + seen->backgroundName + "; at least 1 m, good from 2 m.";
+    fact.why = say("background.leastMGood", {{"backgroundName", seen->backgroundName}});
     if (fact.verdict != base::Verdict::Good) {
-        fact.change = "Move the seat off the wall, or shoot along the diagonal of the room.";
+        fact.change = say("background.moveSeatOff");
     }
     return fact;
 }
 
 Fact depthFact(const SetAnalysis& set, const PlacedCamera& camera) {
     const optics::LensState& lens = camera.view->lens();
-    Fact fact{"depthOfField", "Sharp from – to at f/" + fixed(lens.fNumber, 1)};
+    Fact fact{"depthOfField", say("depthOfField.sharpF", {{"fNumber", Number{lens.fNumber, 1}}})};
     const auto normal = optics::depthOfField(lens, optics::circleOfConfusionMm(lens.area));
     const auto critical = optics::depthOfField(
         lens, optics::criticalCircleMm(lens.area, set.rig().choices.deliveryWidthPx));
     if (!normal || !critical) {
-        fact.value = "unknown";
+        fact.value = say("common.unknown");
         fact.verdict = base::Verdict::Unknown;
-        fact.why = normal ? critical.error().detail : normal.error().detail;
+        fact.why = normal ? base::asIs(critical.error().detail) : base::asIs(normal.error().detail);
         return fact;
     }
     const auto farText = [&](const optics::DepthOfField& depth) {
-        return depth.farMm ? lengthText(set.plan(), *depth.farMm / 1000.0) : std::string("∞");
+        return depth.farMm ? lengthText(set.plan(), *depth.farMm / 1000.0) : say("common.infinity");
     };
     const bool isCriticalStricter = critical->nearMm > normal->nearMm;
     const optics::DepthOfField& strict = isCriticalStricter ? *critical : *normal;
-    fact.value = lengthText(set.plan(), strict.nearMm / 1000.0) + " – " + farText(strict);
+    fact.value =
+        say("depthOfField.numbers",
+            {{"nearMm", lengthText(set.plan(), strict.nearMm / 1000.0)}, {"far", farText(strict)}});
     const double total = strict.farMm ? (*strict.farMm - strict.nearMm) / 1000.0 : 1e9;
     fact.number = std::min(total, 1000.0);
     fact.unit = "m";
-    fact.why = "By " +
-               std::string(isCriticalStricter ? "two pixels of the delivery"
-                                              : "normal viewing (diagonal / 1500)") +
-               ", the stricter of two schools; the other gives " +
-               lengthText(set.plan(), (isCriticalStricter ? *normal : *critical).nearMm / 1000.0) +
-               " – " + farText(isCriticalStricter ? *normal : *critical) + ".";
+    fact.why =
+        say("depthOfField.stricterTwoSchools",
+            {{"which",
+              isCriticalStricter ? say("depthOfField.twoPixelsDelivery")
+                                 : say("depthOfField.normalViewingDiagonal")},
+             {"nearMm",
+              lengthText(set.plan(), (isCriticalStricter ? *normal : *critical).nearMm / 1000.0)},
+             {"far", farText(isCriticalStricter ? *normal : *critical)}});
     if (camera.subject == nullptr) return fact;
     // Eyes to ears is about 0.10 m; a talker leans 0.15 m either way (common practice).
     fact.verdict = total < 0.08   ? base::Verdict::Off
                    : total < 0.20 ? base::Verdict::Near
                                   : base::Verdict::Good;
     if (fact.verdict != base::Verdict::Good) {
-        fact.why += total < 0.08 ? " Not both eyes at once are sharp when the head turns."
-                                 : " Eyes, but not a speaker who leans.";
-        fact.change = "Close the aperture by a stop or two and give the light back by ISO or lamp.";
+        fact.why += total < 0.08 ? say("depthOfField.notBothEyes") : say("depthOfField.eyesButNot");
+        fact.change = say("depthOfField.closeApertureStop");
     }
     return fact;
 }
@@ -172,25 +190,27 @@ Fact eyeHeightFact(const SetAnalysis& set, const PlacedCamera& camera) {
     const Vec way = camera.view->position() - eyes;
     const double above = way.y();
     const double angle = std::atan2(above, std::hypot(way.x(), way.z())) / base::kRadiansPerDegree;
-    Fact fact{"eyeHeight", "Lens against eye height"};
-    fact.value = set.plan().isInFeet ? signedFixed(above / 0.0254, 1) + " in"
-                                     : signedFixed(above * 100.0, 0) + " cm";
+    Fact fact{"eyeHeight", say("eyeHeight.lensAgainstEye")};
+    fact.value = set.plan().isInFeet
+                     ? say("eyeHeight.in", {{"above", Number{above / 0.0254, 1, true}}})
+                     : say("eyeHeight.cm", {{"above", Number{above * 100.0, 0, true}}});
     fact.number = above;
     fact.unit = "m";
     fact.verdict = std::abs(angle) <= 3.0   ? base::Verdict::Good
                    : std::abs(angle) <= 7.0 ? base::Verdict::Near
                                             : base::Verdict::Off;
-    fact.why = fixed(std::abs(angle), 1) + "° " +
-               (above < 0.0 ? "up at the face" : "down on the face") +
-               "; 0–5 cm above the eyes is usual, both schools lie within 3°.";
+    fact.why = say("eyeHeight.cmAboveEyes",
+                   {{"angle", Number{std::abs(angle), 1}},
+                    {"which", above < 0.0 ? say("eyeHeight.upFace") : say("eyeHeight.downFace")}});
     if (fact.verdict != base::Verdict::Good) {
-        fact.change = "Set the lens to " + lengthText(set.plan(), eyes.y() + 0.03) + ".";
+        fact.change =
+            say("eyeHeight.setLens", {{"height", lengthText(set.plan(), eyes.y() + 0.03)}});
     }
     return fact;
 }
 
 Fact axisFact(const SetAnalysis& set, const PlacedCamera& camera) {
-    Fact fact{"axis", "Axis of action"};
+    Fact fact{"axis", say("axis.axisAction")};
     int plus = 0;
     int minus = 0;
     std::string others;
@@ -204,25 +224,25 @@ Fact axisFact(const SetAnalysis& set, const PlacedCamera& camera) {
         }
     }
     if (objectsOf(set.plan(), PlanKind::Person).size() < 2) {
-        fact.value = "none";
-        fact.why = "One person alone has no line to another; keep to one side of the look.";
+        fact.value = say("common.none");
+        fact.why = say("axis.onePersonAlone");
         return fact;
     }
     if (own == 0) {
-        fact.value = "on the line";
-        fact.why = "Within 5° of the line through the two heads: belongs to neither side.";
+        fact.value = say("axis.line");
+        fact.why = say("axis.withinLineThrough");
         return fact;
     }
     const bool isMinority = own > 0 ? plus < minus : minus < plus;
-    fact.value = others.empty() ? "kept" : isMinority ? "crossed" : "kept by most";
+    fact.value = others.empty() ? say("axis.kept")
+                 : isMinority   ? say("axis.crossed")
+                                : say("axis.keptMost");
     fact.verdict = others.empty() ? base::Verdict::Good
                    : isMinority   ? base::Verdict::Off
                                   : base::Verdict::Near;
-    fact.why = others.empty() ? "All cameras stand on one side of the line through the two heads."
-                              : "On the other side stand: " + others +
-                                    ". Cut together, people "
-                                    "jump sides and looks.";
-    if (isMinority) fact.change = "Move this camera to the other side of the line.";
+    fact.why = others.empty() ? say("axis.allCamerasStand")
+                              : say("axis.otherSideStand", {{"others", others}});
+    if (isMinority) fact.change = say("axis.moveCameraOther");
     return fact;
 }
 
@@ -230,25 +250,23 @@ Fact lookFact(const SetAnalysis& set, const PlacedCamera& camera) {
     const PlanObject& person = *camera.subject;
     const Vec eyes = headOf(person).eyes;
     const PlanObject* partner = partnerOf(set.plan(), person);
-    Fact fact{"look", "Look past the lens"};
+    Fact fact{"look", say("look.lookPastLens")};
     fact.unit = "°";
     const Vec toLens = camera.view->position() - eyes;
     if (person.looksToLens || partner == nullptr) {
         const double off = std::abs(bearingFromFace(person, camera.view->position()));
-        fact.value = fixed(off, 0) + "°";
+        fact.value = say("look.numbers", {{"off", Number{off}}});
         fact.number = off;
-        fact.why = "Speaks to a lens: eyes in the lens, prompter text centred on it.";
-        fact.title = "Look to the lens";
+        fact.why = say("look.speaksLensEyes");
+        fact.title = say("look.lookLens");
         fact.verdict = off <= 20.0 ? base::Verdict::Good : base::Verdict::Near;
         if (off > 20.0) {
-            fact.why = "The face is turned away from this lens by " + fixed(off, 0) + "°.";
+            fact.why = say("look.faceTurnedAway", {{"off", Number{off}}});
             if (camera.place->isSideMeant) {
                 fact.verdict = base::Verdict::Good;
-                fact.why += " It is meant so.";
+                fact.why += say("look.meant");
             } else {
-                fact.change =
-                    "Bring the camera to the speaker's front, or tick Side angle is "
-                    "meant.";
+                fact.change = say("look.bringCameraSpeakers");
             }
         }
         return fact;
@@ -256,54 +274,56 @@ Fact lookFact(const SetAnalysis& set, const PlacedCamera& camera) {
     const Vec look = headOf(*partner).eyes - eyes;
     const double off = angleBetween(Vec(look.x(), 0.0, look.z()), Vec(toLens.x(), 0.0, toLens.z()));
     fact.number = off;
-    fact.value = fixed(off, 0) + "°";
+    fact.value = say("look.numbers", {{"off", Number{off}}});
     const bool isSingle = shotSizeOf(camera.place->shot).headShare > 0.0;
     fact.verdict = !isSingle || off <= 35.0 ? base::Verdict::Good
                    : off <= 60.0            ? base::Verdict::Near
                                             : base::Verdict::Off;
-    fact.why = "Between the lens and the eyes of " + nameOf(*partner) +
-               "; a single stands beside the partner's shoulder, 5–30° off.";
+    fact.why = say("look.betweenLensEyes", {{"partner", nameOf(*partner)}});
     if (isSingle && off > 35.0) {
-        fact.change = "Bring the camera nearer to the line to the partner, or turn the seats out.";
+        fact.change = say("look.bringCameraNearer");
     }
     return fact;
 }
 
 Fact exposureFact(const SetAnalysis& set, const PlacedCamera& camera) {
     const PlacedCamera* reference = set.reference();
-    Fact fact{"exposureAgainstReference", "Brightness against A"};
+    Fact fact{"exposureAgainstReference", say("exposureAgainstReference.brightnessAgainst")};
     if (reference == nullptr || reference == &camera) {
-        fact.title = "Brightness";
-        fact.value = "reference";
-        fact.why = "The others are planned against this camera.";
+        fact.title = say("exposureAgainstReference.brightness");
+        fact.value = say("common.reference");
+        fact.why = say("exposureAgainstReference.othersPlannedAgainst");
         return fact;
     }
-    fact.title = "Brightness against " + reference->camera->letter;
+    fact.title =
+        say("exposureAgainstReference.brightnessAgainst2", {{"camera", reference->camera->letter}});
     const double stops = plannedDifferenceStops(set.rig(), *camera.camera, *reference->camera);
     const double loss = glassLossStops(set.rig(), *camera.camera);
     fact.number = stops;
     fact.unit = "stop";
     fact.uncertainty = 0.15;
-    fact.value = signedFixed(stops, 2) + " ± 0.15 stop";
+    fact.value = say("exposureAgainstReference.stop", {{"stops", Number{stops, 2, true}}});
     const double size = std::abs(stops);
     fact.verdict = size <= 0.17  ? base::Verdict::Good
                    : size <= 0.4 ? base::Verdict::Near
                                  : base::Verdict::Off;
-    fact.why = loss > 0.05 ? "Glass and filter take " + fixed(loss, 2) +
-                                 " stop; the settings give " + signedFixed(stops + loss, 2) + "."
-                           : "ISO, shutter, aperture and ND against those of the reference.";
+    fact.why = loss > 0.05
+                   ? say("exposureAgainstReference.glassFilterTake",
+                         {{"loss", Number{loss, 2}}, {"loss2", Number{stops + loss, 2, true}}})
+                   : say("exposureAgainstReference.isoShutterAperture");
     if (camera.camera->settings.isAutoExposure) {
         fact.verdict = base::Verdict::Unknown;
-        fact.value = "unknown";
+        fact.value = say("common.unknown");
         fact.number.reset();
         fact.uncertainty.reset();
-        fact.why = "Exposure is on automatic: nobody knows what it will choose.";
-        fact.change = "Lock it.";
+        fact.why = say("exposureAgainstReference.exposureAutomaticNobody");
+        fact.change = say("common.lockIt");
     } else if (fact.verdict != base::Verdict::Good) {
-        fact.change =
-            "Turn by " + optics::thirdsText(base::Stops(-stops)) +
-            (stops < 0.0 ? ": open up, raise ISO, or put the same loss as ND on the others."
-                         : ": close down, lower ISO, or add ND.");
+        fact.change = say("exposureAgainstReference.turn",
+                          {{"stops", optics::thirdsText(base::Stops(-stops))},
+                           {"which",
+                            stops < 0.0 ? say("exposureAgainstReference.openUpRaise")
+                                        : say("exposureAgainstReference.closeDownLower")}});
     }
     return fact;
 }
@@ -313,11 +333,11 @@ Fact exposureFact(const SetAnalysis& set, const PlacedCamera& camera) {
 std::vector<Fact> cameraFacts(const SetAnalysis& set, const PlacedCamera& camera) {
     if (!camera.view) {
         return {{"picture",
-                 "Picture",
-                 "none",
+                 say("picture.picture"),
+                 say("common.none"),
                  base::Verdict::Off,
-                 camera.failure.detail,
-                 camera.failure.hint}};
+                 base::asIs(camera.failure.detail),
+                 base::asIs(camera.failure.hint)}};
     }
     std::vector<Fact> facts{lensFact(set, camera), viewFact(set, camera)};
     const auto append = [&](std::vector<Fact> more) {

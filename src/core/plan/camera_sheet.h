@@ -17,7 +17,7 @@ namespace rigmatch::plan {
 struct SheetMark {
     std::string field;  ///< as in files: "frameRate", "shutter", "profile", …
     base::Verdict verdict = base::Verdict::Near;
-    std::string text;
+    base::Text text;
 
     bool operator==(const SheetMark&) const = default;
 };

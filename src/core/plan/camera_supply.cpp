@@ -9,16 +9,18 @@
 
 namespace rigmatch::plan {
 
-using base::fixed;
+using base::Number;
+using base::say;
 using rig::Camera;
 using rig::Rig;
 
 namespace {
 
-std::string minutesText(double minutes) {
+base::Text minutesText(double minutes) {
     const long whole = std::lround(minutes);
-    if (whole < 100) return std::to_string(whole) + " min";
-    return std::to_string(whole / 60) + " h " + std::to_string(whole % 60) + " min";
+    if (whole < 100) return say("common.minutes", {{"minutes", Number{double(whole)}}});
+    return say("common.hoursMinutes",
+               {{"hours", Number{double(whole / 60)}}, {"minutes", Number{double(whole % 60)}}});
 }
 
 }  // namespace
@@ -27,41 +29,49 @@ std::vector<Fact> storageFacts(const Rig& rig, const Camera& camera) {
     const rig::Equipment& equipment = camera.equipment;
     const double rate = camera.settings.bitRateMbps;
     const double minutes = optics::cardMinutes(equipment.cardGigabytes, rate);
-    Fact card{"cardTime", "Recording time per card", minutesText(minutes)};
+    Fact card{"cardTime", say("cardTime.recordingTimePer"), minutesText(minutes)};
     card.number = minutes;
     card.unit = "min";
-    card.why = fixed(equipment.cardGigabytes, 0) + " GB at " + fixed(rate, 0) +
-               " Mb/s, 5 % kept free; " + fixed(0.45 * rate, 1) + " GB an hour.";
+    card.why = say("cardTime.gbMbS",
+                   {{"cardGigabytes", Number{equipment.cardGigabytes}},
+                    {"rate", Number{rate}},
+                    {"rate2", Number{0.45 * rate, 1}}});
     if (!optics::isCardFastEnough(equipment.cardMegabytesPerSecond, rate)) {
         card.verdict = base::Verdict::Off;
-        card.why += " The card writes " + fixed(equipment.cardMegabytesPerSecond, 0) +
-                    " MB/s; twice the bit rate is " + fixed(rate / 4.0, 0) + " MB/s.";
-        card.change = "Take a faster card or a lower bit rate.";
+        card.why += say("cardTime.cardWritesMb",
+                        {{"cardMegabytesPerSecond", Number{equipment.cardMegabytesPerSecond}},
+                         {"rate", Number{rate / 4.0}}});
+        card.change = say("cardTime.takeFasterCard");
     }
     if (equipment.longestTakeMinutes > 0.0) {
-        card.why += " The body stops after " + fixed(equipment.longestTakeMinutes, 0) + " min.";
+        card.why += say("cardTime.bodyStopsAfter",
+                        {{"longestTakeMinutes", Number{equipment.longestTakeMinutes}}});
         if (equipment.longestTakeMinutes < minutes && equipment.longestTakeMinutes < 60.0) {
             card.verdict = std::max(card.verdict, base::Verdict::Near);
-            if (card.change.empty())
-                card.change = "Restart it at pauses, before it stops by itself.";
+            if (card.change.empty()) card.change = say("cardTime.restartPausesBefore");
         }
     }
     const double gigabytes = optics::gigabytesFor(rate, rig.choices.dayMinutes);
     const int cards = optics::cardsNeeded(equipment.cardGigabytes, rate, rig.choices.dayMinutes);
-    Fact day{
-        "day",
-        "A day's recording",
-        fixed(gigabytes, 0) + " GB, " + std::to_string(cards) + (cards == 1 ? " card" : " cards")};
+    Fact day{"day",
+             say("day.daysRecording"),
+             say("day.gb",
+                 {{"gigabytes", Number{gigabytes}},
+                  {"cards", Number{static_cast<double>(cards)}},
+                  {"which", cards == 1 ? say("day.card") : say("day.cards")}})};
     day.number = gigabytes;
     day.unit = "GB";
-    day.why = fixed(rig.choices.dayMinutes, 0) + " min; copying once at " +
-              fixed(rig.choices.copyMegabytesPerSecond, 0) + " MB/s takes " +
-              minutesText(optics::copyMinutes(gigabytes, rig.choices.copyMegabytesPerSecond)) +
-              ", " + fixed(rig.choices.copies, 0) + " copies are planned.";
+    day.why =
+        say("day.minCopyingOnce",
+            {{"dayMinutes", Number{rig.choices.dayMinutes}},
+             {"copyMegabytesPerSecond", Number{rig.choices.copyMegabytesPerSecond}},
+             {"copyTime",
+              minutesText(optics::copyMinutes(gigabytes, rig.choices.copyMegabytesPerSecond))},
+             {"copies", Number{rig.choices.copies}}});
     if (cards > 1) {
         day.verdict = base::Verdict::Near;
-        day.change = "Change the card at a pause, or take one of " +
-                     fixed(std::ceil(gigabytes / 0.95), 0) + " GB.";
+        day.change =
+            say("day.changeCardPause", {{"gigabytes", Number{std::ceil(gigabytes / 0.95)}}});
     }
     return {card, day};
 }
@@ -72,46 +82,45 @@ Fact powerFact(const Rig& rig, const Camera& camera) {
         equipment.batteryWattHours > 0.0
             ? optics::batteryHours(equipment.batteryWattHours, equipment.powerWatts)
             : 0.0;
-    Fact fact{"power", "Power"};
+    Fact fact{"power", say("power.power")};
     fact.number = equipment.powerWatts;
     fact.unit = "W";
-    fact.value = fixed(equipment.powerWatts, 1) + " W, " + equipment.powerSource;
+    fact.value = say(
+        "power.w",
+        {{"powerWatts", Number{equipment.powerWatts, 1}}, {"powerSource", equipment.powerSource}});
     fact.why = equipment.batteryWattHours > 0.0
-                   ? "A battery of " + fixed(equipment.batteryWattHours, 0) + " Wh lasts " +
-                         minutesText(60.0 * hours) + "."
-                   : "No battery: it stops when the mains does.";
+                   ? say("power.batteryWhLasts",
+                         {{"batteryWattHours", Number{equipment.batteryWattHours}},
+                          {"hours", minutesText(60.0 * hours)}})
+                   : say("power.noBatteryStops");
     if (equipment.powerSource == "battery" && 60.0 * hours < rig.choices.dayMinutes) {
         const double count = equipment.batteryWattHours > 0.0
                                  ? std::ceil(rig.choices.dayMinutes / (60.0 * hours))
                                  : 0.0;
         fact.verdict = base::Verdict::Near;
-        fact.change = count > 0.0 ? "Charge " + fixed(count, 0) + " batteries, or run it on mains."
-                                  : "Run it on mains.";
+        fact.change = count > 0.0 ? say("power.chargeBatteriesRun", {{"count", Number{count}}})
+                                  : say("power.runMains");
     }
     if (equipment.hasSharedPort && equipment.isFeedNeeded &&
         equipment.powerSource == "power over the data port") {
         fact.verdict = base::Verdict::Off;
-        fact.why +=
-            " Power and data share its one port: it cannot be fed and send its picture at once.";
-        fact.change = "Use a dummy battery, or a hub that passes power.";
+        fact.why += say("power.powerDataShare");
+        fact.change = say("power.useDummyBattery");
     }
     return fact;
 }
 
 Fact soundFact(const Rig& rig, const Camera& camera) {
-    Fact fact{"sound", "Sound", camera.settings.soundInput};
+    Fact fact{"sound", say("sound.sound"), base::asIs(camera.settings.soundInput)};
     const bool isApart = rig.choices.sound == "apart";
     const bool isOff = camera.settings.soundInput == "off";
-    fact.why =
-        isApart ? "The master is recorded apart; every camera needs a guide track to be aligned by."
-                : "The master goes into a camera: its level must be manual.";
+    fact.why = isApart ? say("sound.masterRecordedApart") : say("sound.masterGoesInto");
     if (isOff) {
         fact.verdict = base::Verdict::Off;
-        fact.change =
-            "Switch a microphone on: without sound the takes cannot be aligned by the clap.";
+        fact.change = say("sound.switchMicrophoneWithout");
     } else if (!isApart && camera.settings.isAutoSoundLevel) {
         fact.verdict = base::Verdict::Near;
-        fact.change = "Set the level by hand, with a safety track.";
+        fact.change = say("sound.setLevelHand");
     }
     return fact;
 }

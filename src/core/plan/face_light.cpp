@@ -156,20 +156,20 @@ void rateBackground(const SetPlan& plan,
 
 }  // namespace
 
-const char* roleName(LampRole role) {
+base::Text roleText(LampRole role) {
     switch (role) {
         case LampRole::Key:
-            return "key";
+            return base::say("role.key");
         case LampRole::Fill:
-            return "fill";
+            return base::say("role.fill");
         case LampRole::Hair:
-            return "hair light";
+            return base::say("role.hair");
         case LampRole::Background:
-            return "background light";
+            return base::say("role.background");
         case LampRole::None:
             break;
     }
-    return "no light on this face";
+    return base::say("role.none");
 }
 
 double bearingFromFace(const PlanObject& person, const Vec& point) {

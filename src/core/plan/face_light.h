@@ -5,13 +5,14 @@
 #include <string>
 #include <vector>
 
+#include "base/text.h"
 #include "plan/light_field.h"
 
 namespace rigmatch::plan {
 
 enum class LampRole { Key, Fill, Hair, Background, None };
 /// "key", "fill", "hair light", "background light", "no light on this face".
-[[nodiscard]] const char* roleName(LampRole role);
+[[nodiscard]] base::Text roleText(LampRole role);
 
 /// What one source does for one person.
 struct LampOnFace {

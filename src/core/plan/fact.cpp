@@ -3,8 +3,6 @@
 
 #include <cmath>
 
-#include "base/format.h"
-
 namespace rigmatch::plan {
 
 base::Finding findingOf(const Fact& fact, const std::string& subject) {
@@ -15,7 +13,6 @@ base::Finding findingOf(const Fact& fact, const std::string& subject) {
     finding.uncertainty = fact.uncertainty.value_or(0.0);
     finding.unit = fact.unit;
     finding.verdict = fact.verdict;
-    if (fact.verdict == base::Verdict::Unknown) finding.reason = fact.why;
     return finding;
 }
 
@@ -27,20 +24,22 @@ base::Finding findingOf(const Note& note) {
     return finding;
 }
 
-std::string lengthText(const rig::SetPlan& plan, double metres) {
+base::Text lengthText(const rig::SetPlan& plan, double metres) {
     constexpr double kMetresPerFoot = 0.3048;
-    if (plan.isInFeet) return base::fixed(metres / kMetresPerFoot, 1) + " ft";
-    return base::fixed(metres, 2) + " m";
+    if (plan.isInFeet)
+        return base::say("length.feet", {{"feet", base::Number{metres / kMetresPerFoot, 1}}});
+    return base::say("length.metres", {{"metres", base::Number{metres, 2}}});
 }
 
-std::string stopsText(double stops, int decimals) {
-    return base::signedFixed(stops, decimals) + (std::abs(stops) > 1.0 ? " stops" : " stop");
-}
-
-std::string luxText(double lux) {
+base::Text luxText(double lux) {
     const int digits = lux >= 100.0 ? 0 : 1;
     const double step = lux >= 1000.0 ? 10.0 : 1.0;
-    return base::fixed(digits == 0 ? std::round(lux / step) * step : lux, digits) + " lx";
+    const double shown = digits == 0 ? std::round(lux / step) * step : lux;
+    return base::say("light.lux", {{"lux", base::Number{shown, digits}}});
+}
+
+base::Text percentText(double share, int decimals) {
+    return base::say("common.percent", {{"percent", base::Number{100.0 * share, decimals}}});
 }
 
 std::string nameOf(const rig::PlanObject& object) {

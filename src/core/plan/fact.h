@@ -6,18 +6,19 @@
 #include <vector>
 
 #include "base/finding.h"
+#include "base/text.h"
 #include "rig/set_plan.h"
 
 namespace rigmatch::plan {
 
 /// One computed thing about an object of the plan: what, how much, why, and what to change.
 struct Fact {
-    std::string key{};    ///< stable, for files: "depthOfField"
-    std::string title{};  ///< "Sharp from – to at f/2.8"
-    std::string value{};  ///< "2.29–2.43 m"
+    std::string key{};   ///< stable, for files: "depthOfField"
+    base::Text title{};  ///< "Sharp from – to at f/2.8"
+    base::Text value{};  ///< "2.29–2.43 m"
     base::Verdict verdict = base::Verdict::Good;
-    std::string why{};     ///< how it comes about
-    std::string change{};  ///< what to do; empty where nothing needs to be done
+    base::Text why{};     ///< how it comes about
+    base::Text change{};  ///< what to do; empty where nothing needs to be done
     std::optional<double> number{};
     std::string unit{};
     std::optional<double> uncertainty{};  ///< in the same unit
@@ -34,9 +35,10 @@ struct ObjectFacts {
 struct Note {
     base::Verdict verdict = base::Verdict::Near;
     int weight = 0;  ///< the heavier, the earlier
-    std::string text{};
-    std::string change{};
+    base::Text text{};
+    base::Text change{};
     std::string objectId{};
+    std::string key{};  ///< of the fact it comes from; empty: of none
 
     bool operator==(const Note&) const = default;
 };
@@ -46,11 +48,11 @@ struct Note {
 [[nodiscard]] base::Finding findingOf(const Note& note);
 
 /// "2.31 m" or "7.6 ft", as the plan is shown.
-[[nodiscard]] std::string lengthText(const rig::SetPlan& plan, double metres);
-/// "+0.7 stop", with a real minus.
-[[nodiscard]] std::string stopsText(double stops, int decimals = 1);
+[[nodiscard]] base::Text lengthText(const rig::SetPlan& plan, double metres);
 /// "1250 lx".
-[[nodiscard]] std::string luxText(double lux);
+[[nodiscard]] base::Text luxText(double lux);
+/// "12 %" of a share of one.
+[[nodiscard]] base::Text percentText(double share, int decimals = 0);
 /// "close" shortened names: the object's name, or what it is.
 [[nodiscard]] std::string nameOf(const rig::PlanObject& object);
 

@@ -51,11 +51,11 @@ void addSeen(const SetAnalysis& set,
              const PlacedCamera& camera,
              const std::vector<Vec>& points,
              const PlanObject& object,
-             const std::string& text,
+             const base::Text& text,
              std::vector<Intruder>& found) {
     const Reach reach = reachOf(set, camera, points, object.id);
     if (!reach.isSeen) return;
-    Intruder intruder{object.id, text, "left edge", reach.left};
+    Intruder intruder{object.id, text, "edge.left", reach.left};
     const double width = camera.view->widthAt(reach.depth);
     const double height = camera.view->heightAt(reach.depth);
     intruder.moveMetres = reach.left * width;
@@ -65,9 +65,9 @@ void addSeen(const SetAnalysis& set,
         intruder.moveMetres = share * extent;
         intruder.edge = edge;
     };
-    consider(reach.right, width, "right edge");
-    consider(reach.top, height, "top edge");
-    consider(reach.bottom, height, "bottom edge");
+    consider(reach.right, width, "edge.right");
+    consider(reach.top, height, "edge.top");
+    consider(reach.bottom, height, "edge.bottom");
     found.push_back(intruder);
 }
 
@@ -170,7 +170,8 @@ void addRoom(const SetAnalysis& set, const PlacedCamera& camera, std::vector<Int
     if (std::abs(camera.view->forward().y()) > 0.7) return;
     const double ceiling = roomReach(
         set, camera, true, false, [](const SurfaceHit& hit) { return hit.name == "ceiling"; });
-    if (ceiling > 0.0) found.push_back({"", "the ceiling", "top edge", ceiling, 0.0, true});
+    if (ceiling > 0.0)
+        found.push_back({"", base::say("intruders.ceiling"), "edge.top", ceiling, 0.0, true});
     const auto backdrops = objectsOf(set.plan(), PlanKind::Backdrop);
     if (backdrops.empty()) return;
     const PlanObject* backdrop = nullptr;
@@ -188,8 +189,8 @@ void addRoom(const SetAnalysis& set, const PlacedCamera& camera, std::vector<Int
         if (share <= 0.0) continue;
         const double depth = camera.view->depthOf(placeOf(*backdrop));
         found.push_back({backdrop->id,
-                         "the end of " + nameOf(*backdrop),
-                         isFar ? "right edge" : "left edge",
+                         base::say("intruders.endOf", {{"backdrop", nameOf(*backdrop)}}),
+                         isFar ? "edge.right" : "edge.left",
                          share,
                          share * camera.view->widthAt(depth),
                          true});
@@ -204,19 +205,20 @@ std::vector<Intruder> SetAnalysis::intruders(const PlacedCamera& camera) const {
     for (const PlanObject& object : plan().objects) {
         if (object.id == camera.place->id) continue;
         if (object.kind == PlanKind::Light && !rig::isPartOfPicture(object)) {
-            addSeen(*this, camera, lampPoints(object), object, nameOf(object), found);
+            addSeen(*this, camera, lampPoints(object), object, base::asIs(nameOf(object)), found);
             if (object.mount == "stand") {
                 addSeen(*this,
                         camera,
                         polePoints(placeOf(object)),
                         object,
-                        "stand of " + nameOf(object),
+                        base::say("intruders.standOf", {{"lamp", nameOf(object)}}),
                         found);
             }
         } else if (object.kind == PlanKind::Camera) {
             const rig::Camera* other = rig::findCamera(m_rig, object.cameraId);
-            const std::string letter =
-                other == nullptr ? nameOf(object) : "camera " + other->letter;
+            const base::Text name =
+                other == nullptr ? base::asIs(nameOf(object))
+                                 : base::say("intruders.camera", {{"camera", other->letter}});
             std::vector<Vec> points = ballPoints(placeOf(object), kBodyRadius);
             const bool isOverhead =
                 aimOf(object).y() <
@@ -225,9 +227,9 @@ std::vector<Intruder> SetAnalysis::intruders(const PlacedCamera& camera) const {
                 const std::vector<Vec> legs = tripodPoints(object);
                 points.insert(points.end(), legs.begin(), legs.end());
             }
-            addSeen(*this, camera, points, object, letter, found);
+            addSeen(*this, camera, points, object, name, found);
         } else if (object.kind == PlanKind::Flag || object.kind == PlanKind::Bounce) {
-            addSeen(*this, camera, panelPoints(object), object, nameOf(object), found);
+            addSeen(*this, camera, panelPoints(object), object, base::asIs(nameOf(object)), found);
         }
     }
     addRoom(*this, camera, found);

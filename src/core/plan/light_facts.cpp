@@ -11,8 +11,8 @@
 namespace rigmatch::plan {
 namespace {
 
-using base::fixed;
-using base::signedFixed;
+using base::Number;
+using base::say;
 using rig::PlanKind;
 using rig::PlanObject;
 
@@ -30,66 +30,74 @@ std::vector<Fact> roleFacts(const SetAnalysis& set, const PlanObject& light) {
         const LampOnFace* lamp = onFace(face, light.id);
         if (lamp == nullptr) continue;
         const PlanObject* person = rig::findObject(set.plan(), face.personId);
-        Fact fact{"roleFor-" + face.personId, "For " + nameOf(*person), roleName(lamp->role)};
+        Fact fact{"roleFor-" + face.personId,
+                  say("roleFor.for", {{"person", nameOf(*person)}}),
+                  roleText(lamp->role)};
         const double lux = lamp->role == LampRole::Hair ? lamp->hairLux : lamp->faceLux;
         fact.number = lux;
         fact.unit = "lx";
-        fact.why = luxText(lux) + " at " + lengthText(set.plan(), lamp->distanceMetres) + ", " +
-                   fixed(std::abs(lamp->horizontalDegrees), 0) + "° to the " +
-                   (lamp->horizontalDegrees > 0.0 ? "left" : "right") + " of the face, " +
-                   fixed(std::abs(lamp->heightDegrees), 0) + "° " +
-                   (lamp->heightDegrees < 0.0 ? "below" : "above") + " the eyes";
+        fact.why = say(
+            "roleFor.faceEyes",
+            {{"lux", luxText(lux)},
+             {"distance", lengthText(set.plan(), lamp->distanceMetres)},
+             {"horizontal", Number{std::abs(lamp->horizontalDegrees)}},
+             {"which", lamp->horizontalDegrees > 0.0 ? say("roleFor.left") : say("roleFor.right")},
+             {"height", Number{std::abs(lamp->heightDegrees)}},
+             {"which2", lamp->heightDegrees < 0.0 ? say("roleFor.below") : say("roleFor.above")}});
         const LampOnFace* key = face.keyLamp();
         if (key != nullptr && key != lamp && lux > 0.0 && key->faceLux > 0.0) {
             const double stops = std::log2(lux / key->faceLux);
-            fact.why += "; " + signedFixed(stops, 1) + " stop against the key";
+            fact.why += say("roleFor.stopAgainstKey", {{"stops", Number{stops, 1, true}}});
             if (lamp->role == LampRole::Fill && stops > -0.8) {
                 fact.verdict = base::Verdict::Near;
-                fact.change = "Dim it: a fill lies 1–3 stops below the key.";
+                fact.change = say("roleFor.dimFillLies");
             }
             if (lamp->role == LampRole::Hair && stops > 1.2) {
                 fact.verdict = base::Verdict::Near;
-                fact.change = "Flag its near side, use a grid, or move it back.";
+                fact.change = say("roleFor.flagNearSide");
             }
         }
-        fact.why += ".";
+        fact.why += say("common.fullStop");
         facts.push_back(fact);
     }
     return facts;
 }
 
 Fact outputFact(const SetAnalysis& set, const PlanObject& light) {
-    Fact fact{"output", "Level on its axis at 1 m"};
+    Fact fact{"output", say("output.levelAxisM")};
     const double loss = lampLossStops(light);
     const double lux = light.luxAtOneMetre * std::exp2(loss);
     const Source* source = set.field().sourceOf(light.id);
-    fact.value = light.isOn && light.dimPercent > 0.0 ? luxText(lux) : "off";
+    fact.value = light.isOn && light.dimPercent > 0.0 ? luxText(lux) : say("output.off");
     fact.number = source == nullptr ? 0.0 : lux;
     fact.unit = "lx";
-    fact.why = luxText(light.luxAtOneMetre) + " bare";
-    if (light.modifier != "none") fact.why += ", " + light.modifier;
-    if (light.hasGrid) fact.why += ", grid " + signedFixed(-optics::kGridLossStops, 1) + " stops";
-    if (light.dimPercent < 100.0) fact.why += ", dimmed to " + fixed(light.dimPercent, 0) + " %";
-    fact.why += ": " + signedFixed(loss, 1) + " stops in all";
+    fact.why = say("output.bare", {{"luxAtOneMetre", luxText(light.luxAtOneMetre)}});
+    if (light.modifier != "none")
+        fact.why += say("output.modifier", {{"modifier", light.modifier}});
+    if (light.hasGrid)
+        fact.why += say("output.gridStops", {{"loss", Number{-optics::kGridLossStops, 1, true}}});
+    if (light.dimPercent < 100.0)
+        fact.why += say("output.dimmed", {{"dimPercent", Number{light.dimPercent}}});
+    fact.why += say("output.stopsAll", {{"loss", Number{loss, 1, true}}});
     if (source != nullptr) {
         fact.uncertainty = source->uncertaintyStops;
-        fact.why += ", ± " + fixed(source->uncertaintyStops, 1) + " by make";
+        fact.why += say("output.make", {{"uncertainty", Number{source->uncertaintyStops, 1}}});
     }
-    fact.why += ". Dimmers are often not linear: check with a take at 10, 25, 50 and 100 %.";
+    fact.why += say("output.dimmersOftenNot");
     return fact;
 }
 
 /// How bright the shade of a practical looks at the reference's settings.
 Fact shadeFact(const SetAnalysis& set, const PlanObject& light) {
     Fact fact{"shade",
-              light.lightType == "practical lamp" ? "Shade against white"
-                                                  : "In the picture, against white",
-              "unknown",
+              light.lightType == "practical lamp" ? say("shade.shadeAgainstWhite")
+                                                  : say("shade.pictureAgainstWhite"),
+              say("common.unknown"),
               base::Verdict::Unknown};
     const PlacedCamera* reference = set.reference();
     const Source* source = set.field().sourceOf(light.id);
     if (reference == nullptr || source == nullptr) {
-        fact.why = source == nullptr ? "It is off." : "No camera is on the plan.";
+        fact.why = source == nullptr ? say("shade.off") : say("shade.noCameraPlan");
         return fact;
     }
     // Luminance I / (pi r²) against a perfect white under the light the settings ask for, E / pi.
@@ -100,17 +108,14 @@ Fact shadeFact(const SetAnalysis& set, const PlanObject& light) {
     fact.number = stops;
     fact.unit = "stop";
     fact.uncertainty = 0.4;
-    fact.value = signedFixed(stops, 1) + " ± 0.4 stop";
+    fact.value = say("shade.stop", {{"stops", Number{stops, 1, true}}});
     fact.verdict = stops <= 0.3   ? base::Verdict::Good
                    : stops <= 1.5 ? base::Verdict::Near
                                   : base::Verdict::Off;
-    fact.why =
-        "As camera " + reference->camera->letter +
-        " is set. What shines keeps its colour when it reads 70–90 %, about 0.4–1 stop below "
-        "white.";
+    fact.why = say("shade.cameraSetWhat", {{"camera", reference->camera->letter}});
     if (fact.verdict != base::Verdict::Good) {
-        fact.change = "Dim it to " + fixed(light.dimPercent * std::exp2(-0.5 - stops), 0) +
-                      " % or put a weaker bulb in (never above the shade's rating).";
+        fact.change = say("shade.dimPutWeaker",
+                          {{"percent", Number{light.dimPercent * std::exp2(-0.5 - stops)}}});
     }
     return fact;
 }
@@ -118,13 +123,13 @@ Fact shadeFact(const SetAnalysis& set, const PlanObject& light) {
 Fact softnessFact(const SetAnalysis& set, const PlanObject& light) {
     const double distance = (aimOf(light) - placeOf(light)).norm();
     const double angle = optics::sourceAngleDegrees(light.sourceMetres, distance);
-    Fact fact{"softness", "Softness", fixed(angle, 0) + "° across"};
+    Fact fact{
+        "softness", say("softness.softness"), say("softness.across", {{"angle", Number{angle}}})};
     fact.number = angle;
     fact.unit = "°";
-    fact.why =
-        fixed(light.sourceMetres, 2) + " m seen from " + lengthText(set.plan(), distance) +
-        "; a soft key stands 1–1.5 × its own width away. Halving the distance gives +2 stops, "
-        "and a faster fall-off across two people.";
+    fact.why = say("softness.mSeenSoft",
+                   {{"source", Number{light.sourceMetres, 2}},
+                    {"distance", lengthText(set.plan(), distance)}});
     return fact;
 }
 
@@ -132,15 +137,14 @@ Fact softnessFact(const SetAnalysis& set, const PlanObject& light) {
 std::optional<Fact> wallFact(const SetAnalysis& set, const PlanObject& light) {
     const Source* disc = set.field().wallDiscOf(light.id);
     if (disc == nullptr) return std::nullopt;
-    Fact fact{"offWall", "Turned into", disc->surface};
-    fact.why = "It lights people from there, as a soft source about " +
-               lengthText(set.plan(), 2.0 * disc->radiusMetres) +
-               " across, known to half a stop; the wall's colour comes with it.";
+    Fact fact{"offWall", say("offWall.turnedInto"), base::asIs(disc->surface)};
+    fact.why = say("offWall.lightsPeopleThere",
+                   {{"radius", lengthText(set.plan(), 2.0 * disc->radiusMetres)}});
     return fact;
 }
 
 Fact colourFact(const SetAnalysis& set, const PlanObject& light) {
-    Fact fact{"colour", "Colour"};
+    Fact fact{"colour", say("colour.colour")};
     double whole = 0.0;
     double mired = 0.0;
     for (const FaceLight& face : set.faces()) {
@@ -150,13 +154,13 @@ Fact colourFact(const SetAnalysis& set, const PlanObject& light) {
         mired += 1e6 / source->kelvin;
         whole += 1.0;
     }
-    fact.value = fixed(light.kelvin, 0) + " K";
+    fact.value = say("colour.k", {{"kelvin", Number{light.kelvin}}});
     fact.number = light.kelvin;
     fact.unit = "K";
-    fact.why = fixed(1e6 / light.kelvin, 0) + " mired";
+    fact.why = say("colour.mired", {{"mired", Number{1e6 / light.kelvin}}});
     if (whole > 0.0) {
         const double apart = 1e6 / light.kelvin - mired / whole;
-        fact.why += ", " + signedFixed(apart, 0) + " mired against the other key light";
+        fact.why += say("colour.miredAgainstOther", {{"apart", Number{apart, 0, true}}});
         bool isOnSkin = false;
         for (const FaceLight& face : set.faces()) {
             const LampOnFace* lamp = onFace(face, light.id);
@@ -164,24 +168,24 @@ Fact colourFact(const SetAnalysis& set, const PlanObject& light) {
                                     (lamp->role == LampRole::Key || lamp->role == LampRole::Fill));
         }
         if (light.isMeantToDiffer) {
-            fact.why += ": meant to differ, so that nothing asks for another colour";
+            fact.why += say("colour.meantDifferNothing");
         } else if (isOnSkin && std::abs(apart) > 10.0) {
             fact.verdict = std::abs(apart) > 25.0 ? base::Verdict::Off : base::Verdict::Near;
-            fact.change = "Set it by measurement to " + fixed(1e6 / (mired / whole), 0) +
-                          " K, or tick Colour meant to differ.";
+            fact.change =
+                say("colour.setMeasurementK", {{"kelvin", Number{1e6 / (mired / whole)}}});
         } else if (!isOnSkin && std::abs(apart) >= 60.0 && std::abs(apart) <= 160.0) {
-            fact.why += ": a pleasing contrast off the skin";
+            fact.why += say("colour.pleasingContrastOff");
         }
     }
-    fact.why += ". Dials of two lamps may differ by 10–20 mired.";
+    fact.why += say("colour.dialsTwoLamps");
     return fact;
 }
 
 Fact spillFact(const SetAnalysis& set, const PlanObject& light) {
-    Fact fact{"spill", "Spill on the background", "none"};
+    Fact fact{"spill", say("spill.spillBackground"), say("common.none")};
     const Source* source = set.field().sourceOf(light.id);
     if (source == nullptr) {
-        fact.why = "It is off.";
+        fact.why = say("spill.off");
         return fact;
     }
     double most = 0.0;
@@ -195,88 +199,80 @@ Fact spillFact(const SetAnalysis& set, const PlanObject& light) {
     fact.value = luxText(most);
     fact.number = most;
     fact.unit = "lx";
-    fact.why = "At the brightest spot behind the people that a camera sees";
+    fact.why = say("spill.brightestSpotBehind");
     if (face > 0.0 && most > 0.0) {
         const double stops = std::log2(most / face);
-        fact.why += "; " + signedFixed(stops, 1) + " stop against what it gives the face";
+        fact.why += say("spill.stopAgainstWhat", {{"stops", Number{stops, 1, true}}});
         if (stops > -1.0 && face > 20.0) {
             fact.verdict = base::Verdict::Near;
-            fact.change = light.hasGrid ? "Turn it off the wall, or flag it."
-                                        : "Use a grid, flag it, or move people off the wall.";
+            fact.change = light.hasGrid ? say("spill.turnOffWall") : say("spill.useGridFlag");
         }
     }
-    fact.why += ".";
+    fact.why += say("common.fullStop");
     const LampOnFace* key = set.faces().empty() ? nullptr : set.faces().front().keyLamp();
     const Source* main = key == nullptr ? nullptr : set.field().sourceOf(key->objectId);
     const double apart = main == nullptr ? 0.0 : 1e6 / light.kelvin - 1e6 / main->kelvin;
     if (most > 1.0 && std::abs(apart) >= 20.0) {
-        fact.why += " It colours what it meets by " + signedFixed(apart, 0) +
-                    " mired against the key, " + (apart > 0.0 ? "warmer." : "cooler.");
+        fact.why += say("spill.coloursWhatMeets",
+                        {{"apart", Number{apart, 0, true}},
+                         {"which", apart > 0.0 ? say("spill.warmer") : say("spill.cooler")}});
     }
     return fact;
 }
 
 Fact powerFact(const SetAnalysis& set, const PlanObject& light) {
-    Fact fact{"power", "Power"};
-    fact.value = fixed(light.powerWatts, 0) + " W";
+    Fact fact{"power", say("power.power")};
+    fact.value = say("power.w2", {{"powerWatts", Number{light.powerWatts}}});
     fact.number = light.powerWatts;
     fact.unit = "W";
     const rig::Circuit* circuit = rig::findCircuit(set.plan(), light.circuitId);
     if (circuit == nullptr) {
         fact.why =
-            light.powerWatts > 0.0 ? "It hangs on no circuit of the plan." : "No mains needed.";
+            light.powerWatts > 0.0 ? say("power.hangsNoCircuit") : say("power.noMainsNeeded");
         if (light.powerWatts > 0.0) {
             fact.verdict = base::Verdict::Near;
-            fact.change = "Choose the circuit that it is plugged into.";
+            fact.change = say("power.chooseCircuitPlugged");
         }
         return fact;
     }
     const optics::CircuitLoad load = set.loadOf(*circuit);
-    fact.why = fixed(light.powerWatts / light.powerFactor, 0) + " VA on " + circuit->name +
-               ", which carries " + fixed(load.voltAmperes, 0) + " of " +
-               fixed(load.continuousWatts, 0) +
-               " VA for hours (80 %). Local code and a licensed electrician decide.";
+    fact.why = say("power.vaWhichCarries",
+                   {{"voltAmperes", Number{light.powerWatts / light.powerFactor}},
+                    {"circuit", circuit->name},
+                    {"carried", Number{load.voltAmperes}},
+                    {"continuousWatts", Number{load.continuousWatts}}});
     fact.verdict = load.isOverBreaker()      ? base::Verdict::Off
                    : load.isOverContinuous() ? base::Verdict::Near
                                              : base::Verdict::Good;
-    if (fact.verdict != base::Verdict::Good)
-        fact.change = "Plug it into another circuit, or dim and drop lamps.";
+    if (fact.verdict != base::Verdict::Good) fact.change = say("power.plugIntoAnother");
     return fact;
 }
 
 Fact cautionFact(const PlanObject& light) {
-    Fact fact{"caution", "Care"};
+    Fact fact{"caution", say("caution.care")};
     const bool isHot =
         light.lightType == "tungsten spot" ||
         (light.lightType == "practical lamp" && light.kelvin < 3000.0 && light.powerWatts > 40.0);
     if (light.mount == "overhead" || light.mount == "boom") {
-        fact.value = "over people";
+        fact.value = say("caution.overPeople");
         fact.verdict = base::Verdict::Near;
-        fact.why =
-            "A load above people needs a fixing rated for it and a separate safety bond; loose "
-            "parts tied too; nobody below while rigging. Ceiling grids, pipes and sprinklers are "
-            "no "
-            "rigging points.";
-        fact.change = "Have it hung by someone who may, and check the bond each day.";
+        fact.why = say("caution.loadAbovePeople");
+        fact.change = say("caution.hungSomeoneWho");
         if (light.mount == "boom") {
-            fact.change = "Counterweight and sandbag the boom; check the knuckle each day.";
+            fact.change = say("caution.counterweightSandbagBoom");
         }
     } else if (light.mount == "stand") {
-        fact.value = "stand";
-        fact.why =
-            "Tall leg toward the load, weight low with a sandbag, cable coiled at the foot and "
-            "taped.";
+        fact.value = say("caution.stand");
+        fact.why = say("caution.tallLegToward");
     } else {
-        fact.value = light.mount;
-        fact.why = "Keep cables off the walkways; label both ends.";
+        fact.value = base::asIs(light.mount);
+        fact.why = say("caution.keepCablesOff");
     }
     if (isHot) {
-        fact.value += ", hot";
+        fact.value += say("caution.hot");
         fact.verdict = base::Verdict::Near;
-        fact.why +=
-            " Tungsten reaches several hundred degrees: gloves, no cloth, gel or paper near, never "
-            "unattended.";
-        if (fact.change.empty()) fact.change = "Keep soft boxes and gels at their rated distance.";
+        fact.why += say("caution.tungstenReachesSeveral");
+        if (fact.change.empty()) fact.change = say("caution.keepSoftBoxes");
     }
     return fact;
 }

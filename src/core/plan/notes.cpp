@@ -7,6 +7,7 @@
 namespace rigmatch::plan {
 namespace {
 
+using base::say;
 using rig::PlanKind;
 using rig::PlanObject;
 
@@ -46,23 +47,25 @@ int weightOf(const std::string& key) {
     return found == kWeights.end() ? 10 : found->second;
 }
 
-std::string subjectName(const SetAnalysis& set, const PlanObject& object) {
-    if (object.kind != PlanKind::Camera) return nameOf(object);
-    const PlacedCamera* camera = set.cameraOf(object.id);
-    return camera == nullptr ? nameOf(object) : "Camera " + camera->camera->letter;
+base::Text subjectName(const SetAnalysis& set, const PlanObject& object) {
+    const PlacedCamera* camera =
+        object.kind == PlanKind::Camera ? set.cameraOf(object.id) : nullptr;
+    return camera == nullptr ? base::asIs(nameOf(object))
+                             : say("notes.camera", {{"camera", camera->camera->letter}});
 }
 
-Note noteOf(const std::string& who, const Fact& fact, const std::string& objectId) {
+Note noteOf(const base::Text& who, const Fact& fact, const std::string& objectId) {
     Note note;
     note.verdict = fact.verdict;
     note.weight = weightOf(fact.key) + (fact.verdict == base::Verdict::Off ? 30 : 0);
-    note.text = who + ": " + fact.title + " " + fact.value + ".";
+    note.text = say("notes.fact", {{"who", who}, {"title", fact.title}, {"value", fact.value}});
     note.change = fact.change;
     note.objectId = objectId;
+    note.key = fact.key;
     return note;
 }
 
-void addFacts(const std::string& who,
+void addFacts(const base::Text& who,
               const std::vector<Fact>& facts,
               const std::string& objectId,
               std::vector<Note>& notes) {
@@ -78,16 +81,12 @@ void addUnplaced(const SetAnalysis& set, std::vector<Note>& notes) {
         if (rig::findPlanCamera(set.plan(), camera.id) != nullptr) continue;
         notes.push_back({base::Verdict::Near,
                          90,
-                         "Camera " + camera.letter + " is not on the plan.",
-                         "Add it: its picture and its light are unknown until then.",
+                         say("notes.notOnPlan", {{"camera", camera.letter}}),
+                         say("notes.addCamera"),
                          {}});
     }
     if (objectsOf(set.plan(), PlanKind::Person).empty()) {
-        notes.push_back({base::Verdict::Near,
-                         92,
-                         "Nobody is on the plan.",
-                         "Add the people at their marks.",
-                         {}});
+        notes.push_back({base::Verdict::Near, 92, say("notes.nobody"), say("notes.addPeople"), {}});
     }
 }
 
@@ -96,7 +95,7 @@ void addUnplaced(const SetAnalysis& set, std::vector<Note>& notes) {
 std::vector<Note> SetAnalysis::notes() const {
     std::vector<Note> notes;
     addUnplaced(*this, notes);
-    addFacts("Room", roomFacts(*this), {}, notes);
+    addFacts(say("room.room"), roomFacts(*this), {}, notes);
     for (const PlanObject& object : plan().objects) {
         addFacts(subjectName(*this, object), facts(object.id), object.id, notes);
     }
@@ -105,9 +104,8 @@ std::vector<Note> SetAnalysis::notes() const {
         return note.objectId.empty() && note.weight >= 100;
     });
     if (isCircuitTold) {
-        std::erase_if(notes, [](const Note& note) {
-            return !note.objectId.empty() && note.text.find(": Power ") != std::string::npos;
-        });
+        std::erase_if(
+            notes, [](const Note& note) { return !note.objectId.empty() && note.key == "power"; });
     }
     std::stable_sort(notes.begin(), notes.end(), [](const Note& a, const Note& b) {
         return a.weight > b.weight;

@@ -9,13 +9,14 @@
 namespace rigmatch::plan {
 namespace {
 
-using base::fixed;
+using base::Number;
+using base::say;
 using rig::PlanKind;
 using rig::PlanObject;
 
-std::string nameOfId(const SetAnalysis& set, const std::string& id) {
+base::Text nameOfId(const SetAnalysis& set, const std::string& id) {
     const PlanObject* object = rig::findObject(set.plan(), id);
-    return object == nullptr ? "room" : nameOf(*object);
+    return object == nullptr ? say("lamps.room") : base::asIs(nameOf(*object));
 }
 
 /// Key angle is judged from the camera that is for this person.
@@ -33,23 +34,24 @@ const PlacedCamera* cameraFor(const SetAnalysis& set, const PlanObject& person) 
 }
 
 Fact keyFact(const SetAnalysis& set, const FaceLight& light, const PlanObject& person) {
-    Fact fact{"key", "Key", "none", base::Verdict::Off};
+    Fact fact{"key", say("key.key"), say("common.none"), base::Verdict::Off};
     const LampOnFace* key = light.keyLamp();
     if (key == nullptr) {
-        fact.why = "No lamp and no window lights this face.";
-        fact.change = "Add a light, or aim one at this person.";
+        fact.why = say("key.noLampNo");
+        fact.change = say("key.addLightAim");
         return fact;
     }
     const PlacedCamera* camera = cameraFor(set, person);
     double angle = std::abs(key->horizontalDegrees);
-    std::string from = "where the face looks";
+    base::Text from = say("key.whereFaceLooks");
     if (camera != nullptr && camera->faces.at(person.id).keyAngleDegrees) {
         angle = *camera->faces.at(person.id).keyAngleDegrees;
-        from = "camera " + camera->camera->letter;
+        from = say("key.camera", {{"camera", camera->camera->letter}});
     }
     fact.number = angle;
     fact.unit = "°";
-    fact.value = nameOfId(set, key->objectId) + ", " + fixed(angle, 0) + "°";
+    fact.value =
+        say("key.numbers", {{"lamp", nameOfId(set, key->objectId)}, {"angle", Number{angle}}});
     const bool isFlat = set.rig().choices.key == "flat";
     const double low = isFlat ? 0.0 : 30.0;
     const double high = isFlat ? 25.0 : 60.0;
@@ -57,18 +59,18 @@ Fact keyFact(const SetAnalysis& set, const FaceLight& light, const PlanObject& p
     fact.verdict = away <= 2.0    ? base::Verdict::Good
                    : away <= 20.0 ? base::Verdict::Near
                                   : base::Verdict::Off;
-    fact.why = "From " + from + ", " + fixed(std::abs(key->heightDegrees), 0) + "° " +
-               (key->heightDegrees < 0.0 ? "below" : "above") + " the eyes, " +
-               lengthText(set.plan(), key->distanceMetres) + " away. " +
-               (isFlat ? "The flat school keeps it within 25°."
-                       : "The modelling school wants 45–60°, 30° at least, and 25–45° above.");
+    fact.why =
+        say("key.eyesAway",
+            {{"from", from},
+             {"height", Number{std::abs(key->heightDegrees)}},
+             {"which", key->heightDegrees < 0.0 ? say("key.below") : say("key.above")},
+             {"distance", lengthText(set.plan(), key->distanceMetres)},
+             {"which2", isFlat ? say("key.flatSchoolKeeps") : say("key.modellingSchoolWants")}});
     if (fact.verdict != base::Verdict::Good) {
-        fact.change = angle > high ? "Bring the key nearer to the lens."
-                                   : "Move the key further to the side.";
+        fact.change = angle > high ? say("key.bringKeyNearer") : say("key.moveKeyFurther");
     } else if (key->heightDegrees > 50.0 || key->heightDegrees < 10.0) {
         fact.verdict = base::Verdict::Near;
-        fact.change = key->heightDegrees > 50.0 ? "Lower the key: eye sockets fall into shadow."
-                                                : "Raise the key to 25–45° above the eyes.";
+        fact.change = key->heightDegrees > 50.0 ? say("key.lowerKeyEye") : say("key.raiseKeyAbove");
     }
     return fact;
 }
@@ -76,98 +78,102 @@ Fact keyFact(const SetAnalysis& set, const FaceLight& light, const PlanObject& p
 /// Stops from cheek to cheek that the rig's mood asks for (sources 3.12).
 struct RatioGoal {
     double low = 0.8, high = 2.2;
-    std::string words = "a standard talk: 1–2 stops";
+    const char* code = "keyToFill.standardTalk";
 };
 RatioGoal ratioGoal(const rig::Choices& choices) {
-    if (choices.mood == "moody") return {2.3, 4.2, "moody: 2.5–4 stops"};
-    if (choices.mood == "friendly") return {0.4, 1.2, "bright and friendly: 0.5–1 stop"};
-    if (choices.mood == "flat" || choices.key == "flat") return {0.0, 1.0, "flat: up to 1 stop"};
+    if (choices.mood == "moody") return {2.3, 4.2, "keyToFill.moody"};
+    if (choices.mood == "friendly") return {0.4, 1.2, "keyToFill.friendly"};
+    if (choices.mood == "flat" || choices.key == "flat") return {0.0, 1.0, "keyToFill.flat"};
     return {};
 }
 
 Fact ratioFact(const SetAnalysis& set, const FaceLight& light) {
-    Fact fact{"keyToFill", "Lit side to shadow side"};
-    fact.value = fixed(light.ratioStops, 1) + " ± " + fixed(light.ratioUncertainty, 1) + " stops";
+    Fact fact{"keyToFill", say("keyToFill.litSideShadow")};
+    fact.value = say("keyToFill.stops",
+                     {{"ratio", Number{light.ratioStops, 1}},
+                      {"ratioUncertainty", Number{light.ratioUncertainty, 1}}});
     fact.number = light.ratioStops;
     fact.uncertainty = light.ratioUncertainty;
     fact.unit = "stop";
-    const auto [low, high, words] = ratioGoal(set.rig().choices);
+    const auto [low, high, code] = ratioGoal(set.rig().choices);
     fact.verdict = light.ratioStops >= low && light.ratioStops <= high ? base::Verdict::Good
                                                                        : base::Verdict::Near;
-    fact.why = "Cheek to cheek: " + luxText(std::max(light.left.totalLux, light.right.totalLux)) +
-               " to " + luxText(std::min(light.left.totalLux, light.right.totalLux)) +
-               ", of which the room gives " + luxText(light.left.roomLux) + ". The goal is " +
-               words + ".";
-    if (light.ratioStops < low)
-        fact.change = "Dim the fill, or put a black cloth on the shadow side.";
-    if (light.ratioStops > high)
-        fact.change = "Add fill from the shadow side: a white board or a dimmed lamp.";
+    fact.why = say("keyToFill.cheekCheekWhich",
+                   {{"totalLux", luxText(std::max(light.left.totalLux, light.right.totalLux))},
+                    {"totalLux2", luxText(std::min(light.left.totalLux, light.right.totalLux))},
+                    {"roomLux", luxText(light.left.roomLux)},
+                    {"goal", say(code)}});
+    if (light.ratioStops < low) fact.change = say("keyToFill.dimFillPut");
+    if (light.ratioStops > high) fact.change = say("keyToFill.addFillShadow");
     return fact;
 }
 
 Fact hairFact(const SetAnalysis& set, const FaceLight& light) {
-    Fact fact{"hairLight", "Hair light", "none"};
+    Fact fact{"hairLight", say("hairLight.hairLight"), say("common.none")};
     const LampOnFace* best = nullptr;
     for (const LampOnFace& lamp : light.lamps) {
         if (lamp.role != LampRole::Hair) continue;
         if (best == nullptr || lamp.hairLux > best->hairLux) best = &lamp;
     }
     if (best == nullptr || light.faceLux <= 0.0) {
-        fact.why = "Nothing lights the hair from behind; a dark head may sink into a dark wall.";
+        fact.why = say("hairLight.nothingLightsHair");
         return fact;
     }
     const double stops = std::log2(best->hairLux / light.faceLux);
     fact.number = stops;
     fact.unit = "stop";
     fact.uncertainty = 0.4;
-    fact.value = nameOfId(set, best->objectId) + ", " + base::signedFixed(stops, 1) + " stop";
+    fact.value = say("hairLight.stop",
+                     {{"lamp", nameOfId(set, best->objectId)}, {"stops", Number{stops, 1, true}}});
     fact.verdict = stops <= 1.2 ? base::Verdict::Good : base::Verdict::Near;
-    fact.why = "Against the lit side of the face; −1 to +1 is usual, dark hair takes more.";
+    fact.why = say("hairLight.againstLitSide");
     for (const FaceLight& other : set.faces()) {
         const LampOnFace* key = other.keyLamp();
         if (key == nullptr || key->objectId != best->objectId || other.personId == light.personId)
             continue;
-        fact.why += " It is the key of " + nameOfId(set, other.personId) + " (cross key).";
+        fact.why += say("hairLight.keyCrossKey", {{"lamp", nameOfId(set, other.personId)}});
     }
-    if (fact.verdict != base::Verdict::Good)
-        fact.change = "Flag its near side, use a grid, or move it back.";
+    if (fact.verdict != base::Verdict::Good) fact.change = say("hairLight.flagNearSide");
     return fact;
 }
 
 Fact colourFact(const SetAnalysis& set, const FaceLight& light) {
-    Fact fact{"colourMix", "Colours of light on the skin"};
+    Fact fact{"colourMix", say("colourMix.coloursLightSkin")};
     fact.number = light.colourSpreadMired;
     fact.unit = "mired";
     fact.uncertainty = 10.0;
-    fact.value = fixed(light.colourSpreadMired, 0) + " ± 10 mired apart";
+    fact.value =
+        say("colourMix.miredApart", {{"colourSpreadMired", Number{light.colourSpreadMired}}});
     fact.verdict = light.colourSpreadMired <= 10.0   ? base::Verdict::Good
                    : light.colourSpreadMired <= 25.0 ? base::Verdict::Near
                                                      : base::Verdict::Off;
     fact.why = light.warmestId.empty() || light.warmestId == light.coolestId
-                   ? "One colour of light reaches the skin."
-                   : nameOfId(set, light.warmestId) + " is warmer, " +
-                         nameOfId(set, light.coolestId) +
-                         " cooler; what touches skin should lie within 10 mired.";
+                   ? say("colourMix.oneColourLight")
+                   : say("colourMix.warmerCoolerWhat",
+                         {{"lamp", nameOfId(set, light.warmestId)},
+                          {"cooler", nameOfId(set, light.coolestId)}});
     for (const std::string& id : light.contrastIds)
-        fact.why += " " + nameOfId(set, id) + " is meant to differ.";
+        fact.why += say("colourMix.meantDiffer", {{"lamp", nameOfId(set, id)}});
     if (fact.verdict != base::Verdict::Good) {
-        fact.change = "Set or gel " + nameOfId(set, light.coolestId) + " and " +
-                      nameOfId(set, light.warmestId) +
-                      " to one colour, keep one off the face, or tick Colour meant to differ.";
+        fact.change = say(
+            "colourMix.setGelOne",
+            {{"lamp", nameOfId(set, light.coolestId)}, {"cooler", nameOfId(set, light.warmestId)}});
     }
     return fact;
 }
 
 Fact levelFact(const FaceLight& light) {
-    Fact fact{"faceLux", "Light on the face", luxText(light.faceLux) + " ± 0.3 stop"};
+    Fact fact{"faceLux",
+              say("faceLux.lightFace"),
+              say("faceLux.stop", {{"faceLux", luxText(light.faceLux)}})};
     fact.number = light.faceLux;
     fact.unit = "lx";
-    fact.why = "On the lit cheek.";
+    fact.why = say("faceLux.litCheek");
     return fact;
 }
 
 Fact lampsFact(const SetAnalysis& set, const FaceLight& light) {
-    Fact fact{"lamps", "Who lights whom", "", base::Verdict::Good};
+    Fact fact{"lamps", say("lamps.whoLightsWhom"), base::Text{}, base::Verdict::Good};
     std::vector<LampOnFace> lamps = light.lamps;
     std::sort(lamps.begin(), lamps.end(), [](const LampOnFace& a, const LampOnFace& b) {
         return std::max(a.faceLux, a.hairLux) > std::max(b.faceLux, b.hairLux);
@@ -176,34 +182,38 @@ Fact lampsFact(const SetAnalysis& set, const FaceLight& light) {
     for (const LampOnFace& lamp : lamps) {
         if (lamp.role == LampRole::None || lamp.role == LampRole::Background) continue;
         ++named;
-        fact.why += (fact.why.empty() ? "" : "; ") + nameOfId(set, lamp.objectId) + ": " +
-                    roleName(lamp.role) + ", " +
-                    luxText(lamp.role == LampRole::Hair ? lamp.hairLux : lamp.faceLux);
+        fact.why +=
+            (fact.why.empty() ? base::Text{} : say("common.semicolon")) +
+            say("lamps.lamp",
+                {{"lamp", nameOfId(set, lamp.objectId)},
+                 {"role", roleText(lamp.role)},
+                 {"lux", luxText(lamp.role == LampRole::Hair ? lamp.hairLux : lamp.faceLux)}});
     }
-    fact.value = std::to_string(named) + (named == 1 ? " source" : " sources");
-    fact.why += fact.why.empty() ? "None." : ".";
-    fact.why += " The room gives back " + luxText(light.left.roomLux) + ".";
+    fact.value =
+        say(named == 1 ? "lamps.source" : "lamps.sources", {{"count", Number{double(named)}}});
+    fact.why += fact.why.empty() ? say("lamps.none") : say("common.fullStop");
+    fact.why += say("lamps.roomGivesBack", {{"roomLux", luxText(light.left.roomLux)}});
     return fact;
 }
 
 Fact partnerFact(const SetAnalysis& set, const PlanObject& person) {
-    Fact fact{"partner", "Turned in toward the partner", "alone"};
+    Fact fact{"partner", say("partner.turnedTowardPartner"), say("partner.alone")};
     const PlanObject* partner = partnerOf(set.plan(), person);
     if (partner == nullptr || person.looksToLens) {
-        fact.title = "Speaks to";
-        fact.value = person.looksToLens ? "the lens" : "nobody on the plan";
+        fact.title = say("partner.speaks");
+        fact.value = person.looksToLens ? say("partner.lens") : say("partner.nobodyPlan");
         return fact;
     }
     const double turn = std::abs(bearingFromFace(person, placeOf(*partner)));
     fact.number = turn;
     fact.unit = "°";
-    fact.value = fixed(turn, 0) + "°";
+    fact.value = say("partner.numbers", {{"turn", Number{turn}}});
     fact.verdict = turn >= 15.0 && turn <= 75.0 ? base::Verdict::Good : base::Verdict::Near;
-    fact.why = "Between where the chair points and " + nameOf(*partner) + ", " +
-               lengthText(set.plan(), (placeOf(*partner) - placeOf(person)).norm()) +
-               " away; turned 20–45° from facing each other, most of both faces shows.";
-    if (fact.verdict != base::Verdict::Good)
-        fact.change = "Turn the chair; fix it so that it cannot swivel.";
+    fact.why =
+        say("partner.betweenWhereChair",
+            {{"partner", nameOf(*partner)},
+             {"norm", lengthText(set.plan(), (placeOf(*partner) - placeOf(person)).norm())}});
+    if (fact.verdict != base::Verdict::Good) fact.change = say("partner.turnChairFix");
     return fact;
 }
 
@@ -222,23 +232,25 @@ std::vector<Fact> personFacts(const SetAnalysis& set, const PlanObject& person) 
     for (const PlacedCamera& camera : set.cameras()) {
         const auto seen = camera.faces.find(person.id);
         if (seen == camera.faces.end() || !seen->second.isInPicture) continue;
-        Fact fact{"seenBy" + camera.camera->letter, "Camera " + camera.camera->letter + " sees"};
+        Fact fact{"seenBy" + camera.camera->letter,
+                  say("seenBy.cameraSees", {{"camera", camera.camera->letter}})};
         fact.value = luxText(seen->second.seenLux);
         fact.number = seen->second.seenLux;
         fact.unit = "lx";
-        fact.why = "Mean of what is turned to this lens";
+        fact.why = say("seenBy.meanWhatTurned");
         const PlacedCamera* reference = set.reference();
         if (reference != nullptr && reference != &camera) {
             const auto theirs = reference->faces.find(person.id);
             if (theirs != reference->faces.end() && theirs->second.isInPicture &&
                 theirs->second.seenLux > 0.0) {
                 const double stops = std::log2(seen->second.seenLux / theirs->second.seenLux);
-                fact.why += "; " + base::signedFixed(stops, 1) + " stop against camera " +
-                            reference->camera->letter + ", from the light alone";
+                fact.why +=
+                    say("seenBy.stopAgainstCamera",
+                        {{"stops", Number{stops, 1, true}}, {"camera", reference->camera->letter}});
                 fact.verdict = std::abs(stops) <= 0.7 ? base::Verdict::Good : base::Verdict::Near;
             }
         }
-        fact.why += ".";
+        fact.why += say("common.fullStop");
         facts.push_back(fact);
     }
     return facts;

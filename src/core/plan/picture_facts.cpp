@@ -12,6 +12,8 @@ namespace rigmatch::plan {
 namespace {
 
 using base::fixed;
+using base::Number;
+using base::say;
 using rig::PlanKind;
 using rig::PlanObject;
 
@@ -19,15 +21,16 @@ constexpr double kShoulderMetres = 0.46;  // common practice
 constexpr double kUprightShare = 81.0 / 256.0;
 constexpr double kSquareShare = 9.0 / 16.0;
 
-std::string percent(double share) { return fixed(100.0 * share, 0) + " %"; }
-
 Fact headFact(const SetAnalysis& set, const PlacedCamera& camera, const HeadBox& box) {
-    Fact fact{
-        "headHeight", "Head in the picture", fixed(100.0 * box.height(), 1) + " % of the height"};
+    Fact fact{"headHeight",
+              say("headHeight.headPicture"),
+              say("headHeight.height", {{"height", Number{100.0 * box.height(), 1}}})};
     fact.number = 100.0 * box.height();
     fact.unit = "%";
-    fact.why = "Chin to crown of " + nameOf(*camera.subject) + ", " +
-               fixed(box.height() * set.rig().choices.deliveryHeightPx, 0) + " px delivered";
+    fact.why =
+        say("headHeight.chinCrownPx",
+            {{"subject", nameOf(*camera.subject)},
+             {"deliveryHeightPx", Number{box.height() * set.rig().choices.deliveryHeightPx}}});
     const PlacedCamera* twin = nullptr;
     double twinHeight = 0.0;
     for (const PlacedCamera& other : set.cameras()) {
@@ -40,21 +43,22 @@ Fact headFact(const SetAnalysis& set, const PlacedCamera& camera, const HeadBox&
         break;
     }
     if (twin == nullptr || shotSizeOf(camera.place->shot).headShare <= 0.0) {
-        fact.why += ".";
+        fact.why += say("common.fullStop");
         return fact;
     }
     const double ratio = box.height() / twinHeight;
-    fact.why += "; " + fixed(ratio, 2) + " : 1 against " + twin->camera->letter +
-                ", the other single. Within 5 % nobody sees it in the cut.";
+    fact.why += say("headHeight.againstOtherSingle",
+                    {{"ratio", Number{ratio, 2}}, {"camera", twin->camera->letter}});
     const double away = std::abs(ratio - 1.0);
     fact.verdict = away <= 0.05   ? base::Verdict::Good
                    : away <= 0.12 ? base::Verdict::Near
                                   : base::Verdict::Off;
     if (fact.verdict != base::Verdict::Good) {
         const double distance = camera.view->focusMetres() * ratio;
-        fact.change = "Stand " + lengthText(set.plan(), distance) + " from the eyes instead of " +
-                      lengthText(set.plan(), camera.view->focusMetres()) + ", as far as " +
-                      twin->camera->letter + " needs for the same size.";
+        fact.change = say("headHeight.standEyesInstead",
+                          {{"distance", lengthText(set.plan(), distance)},
+                           {"focus", lengthText(set.plan(), camera.view->focusMetres())},
+                           {"camera", twin->camera->letter}});
     }
     return fact;
 }
@@ -63,11 +67,16 @@ Fact headroomFact(const SetAnalysis& set, const PlacedCamera& camera, const Head
     const bool isWide = set.rig().choices.headroom == "wide";
     const double room = box.crown.y;
     const auto [low, high] = rig::wantedHeadroom(set.rig().choices, box.height());
-    Fact fact{"headroom", "Headroom", percent(room) + " of the height"};
+    Fact fact{"headroom",
+              say("headroom.headroom"),
+              say("headroom.height", {{"room", percentText(room)}})};
     fact.number = 100.0 * room;
     fact.unit = "%";
-    fact.why = "Wanted is " + percent(low) + " to " + percent(high) + " (" +
-               (isWide ? "about a fifth, room for punch-ins" : "three fingers to a fist") + ").";
+    fact.why = say(
+        "headroom.wanted",
+        {{"low", percentText(low)},
+         {"high", percentText(high)},
+         {"which", isWide ? say("headroom.aboutFifthRoom") : say("headroom.threeFingersFist")}});
     const double away = room < low ? low - room : room > high ? room - high : 0.0;
     fact.verdict = room < 0.0                    ? base::Verdict::Off
                    : away <= rig::kHeadroomSlack ? base::Verdict::Good
@@ -76,14 +85,15 @@ Fact headroomFact(const SetAnalysis& set, const PlacedCamera& camera, const Head
     if (fact.verdict != base::Verdict::Good) {
         const double shift =
             (room - 0.5 * (low + high)) * camera.view->heightAt(camera.view->focusMetres());
-        fact.change = std::string(shift > 0.0 ? "Lower" : "Raise") + " the aim by " +
-                      lengthText(set.plan(), std::abs(shift)) + ".";
+        fact.change = say("headroom.aim",
+                          {{"which", shift > 0.0 ? say("headroom.lower") : say("headroom.raise")},
+                           {"shift", lengthText(set.plan(), std::abs(shift))}});
     }
     return fact;
 }
 
 Fact eyeLineFact(const HeadBox& box) {
-    Fact fact{"eyeLine", "Eyes below the top edge", percent(box.eyes.y)};
+    Fact fact{"eyeLine", say("eyeLine.eyesBelowTop"), percentText(box.eyes.y)};
     fact.number = 100.0 * box.eyes.y;
     fact.unit = "%";
     const double away =
@@ -91,14 +101,13 @@ Fact eyeLineFact(const HeadBox& box) {
     fact.verdict = away <= 0.0                 ? base::Verdict::Good
                    : away <= rig::kEyeLineNear ? base::Verdict::Near
                                                : base::Verdict::Off;
-    fact.why = "The upper third (33 %) is usual, 30–42 % is accepted.";
-    if (fact.verdict != base::Verdict::Good)
-        fact.change = "Tilt until the eyes lie on the upper guide.";
+    fact.why = say("eyeLine.upperThirdUsual");
+    if (fact.verdict != base::Verdict::Good) fact.change = say("eyeLine.tiltUntilEyes");
     return fact;
 }
 
 Fact cropsFact(const SetAnalysis& set, const PlacedCamera& camera) {
-    Fact fact{"crops", "9:16 and 1:1 out of the frame"};
+    Fact fact{"crops", say("crops.outFrame")};
     std::vector<const PlanObject*> seen;
     for (const PlanObject* person : objectsOf(set.plan(), PlanKind::Person)) {
         if (camera.faces.at(person->id).isInPicture) seen.push_back(person);
@@ -106,36 +115,35 @@ Fact cropsFact(const SetAnalysis& set, const PlacedCamera& camera) {
     const double width = camera.view->widthAt(camera.view->focusMetres());
     const double upright = kUprightShare * width;
     const double square = kSquareShare * width;
-    fact.why = "The 9:16 window is " + lengthText(set.plan(), upright) + " wide, the 1:1 window " +
-               lengthText(set.plan(), square) + "; shoulders need " +
-               lengthText(set.plan(), kShoulderMetres) + ".";
+    fact.why = say("crops.windowWideWindow",
+                   {{"upright", lengthText(set.plan(), upright)},
+                    {"square", lengthText(set.plan(), square)},
+                    {"shoulder", lengthText(set.plan(), kShoulderMetres)}});
     if (seen.empty()) {
-        fact.value = "no face";
+        fact.value = say("crops.noFace");
         return fact;
     }
     if (seen.size() > 1) {
         const auto first = camera.view->project(headOf(*seen.front()).centre);
         const auto last = camera.view->project(headOf(*seen.back()).centre);
         const double span = std::abs(first->x - last->x) + 0.2 / width;
-        fact.value = span <= kUprightShare  ? "both fit"
-                     : span <= kSquareShare ? "1:1 only"
-                                            : "one at a time";
+        fact.value = span <= kUprightShare  ? say("crops.bothFit")
+                     : span <= kSquareShare ? say("crops.only")
+                                            : say("crops.oneTime");
         fact.verdict = span <= kUprightShare || !set.rig().choices.isUprightWanted
                            ? base::Verdict::Good
                            : base::Verdict::Near;
         if (fact.verdict != base::Verdict::Good) {
-            fact.change =
-                "Cut the upright version from the singles; a two-shot does not survive it.";
+            fact.change = say("crops.cutUprightVersion");
         }
         return fact;
     }
-    fact.value = upright >= kShoulderMetres ? "9:16 holds head and shoulders"
-                 : upright >= 0.24          ? "9:16 holds the head"
-                                            : "9:16 cuts the face";
+    fact.value = upright >= kShoulderMetres ? say("crops.holdsHeadShoulders")
+                 : upright >= 0.24          ? say("crops.holdsHead")
+                                            : say("crops.cutsFace");
     const bool isWanted = set.rig().choices.isUprightWanted;
     fact.verdict = upright >= 0.24 || !isWanted ? base::Verdict::Good : base::Verdict::Near;
-    if (fact.verdict != base::Verdict::Good)
-        fact.change = "Frame a little wider, and punch in for 16:9.";
+    if (fact.verdict != base::Verdict::Good) fact.change = say("crops.frameLittleWider");
     return fact;
 }
 
@@ -145,58 +153,64 @@ Fact punchInFact(const SetAnalysis& set,
     const double source = camera.camera->settings.width;
     const double most = source / set.rig().choices.deliveryWidthPx;
     const double wanted = set.rig().choices.largestZoom;
-    Fact fact{"punchIn", "Room for punch-in cuts", "up to " + fixed(std::max(most, 1.0), 2) + "×"};
+    Fact fact{"punchIn",
+              say("punchIn.roomPunchCuts"),
+              say("punchIn.up", {{"most", Number{std::max(most, 1.0), 2}}})};
     fact.number = most;
     fact.unit = "×";
-    fact.why = fixed(source, 0) + " px recorded for " +
-               fixed(set.rig().choices.deliveryWidthPx, 0) + " px delivered; wanted is " +
-               fixed(wanted, 2) + "×.";
+    fact.why = say("punchIn.pxRecordedPx",
+                   {{"source", Number{source}},
+                    {"deliveryWidthPx", Number{set.rig().choices.deliveryWidthPx}},
+                    {"wanted", Number{wanted, 2}}});
     if (most < 0.99) {
         fact.verdict = base::Verdict::Off;
-        fact.change = "Record at least the delivered width.";
+        fact.change = say("punchIn.recordLeastDelivered");
         return fact;
     }
     if (most < wanted - 0.005) {
         fact.verdict = base::Verdict::Near;
-        fact.change = "Record a larger size, or frame for the tighter cut from the start.";
+        fact.change = say("punchIn.recordLargerSize");
     }
     if (!box) return fact;
     const double left = box->eyes.y - wanted * (box->eyes.y - box->crown.y);
-    fact.why += " Punched in about the eyes, " + percent(left) + " headroom is left.";
+    fact.why += say("punchIn.punchedAboutEyes", {{"left", percentText(left)}});
     if (left < 0.03) {
         fact.verdict = std::max(fact.verdict, base::Verdict::Near);
-        fact.change = "Leave more headroom, or plan no punch-in on this camera.";
+        fact.change = say("punchIn.leaveMoreHeadroom");
     }
     return fact;
 }
 
 Fact intruderFact(const SetAnalysis& set, const PlacedCamera& camera) {
-    Fact fact{"intruders", "In this picture by accident", "nothing"};
+    Fact fact{"intruders", say("intruders.pictureAccident"), say("intruders.nothing")};
     const std::vector<Intruder> found = set.intruders(camera);
     fact.number = static_cast<double>(found.size());
     if (found.empty()) {
-        fact.why = "Ceiling, backdrop's ends, stands, lamps, boards and other cameras are outside.";
+        fact.why = say("intruders.ceilingBackdropsEnds");
         return fact;
     }
     const Intruder& first = found.front();
-    fact.value =
-        first.text + (found.size() > 1 ? " and " + std::to_string(found.size() - 1) + " more" : "");
+    fact.value = first.text + (found.size() > 1 ? say("intruders.more",
+                                                      {{"count", Number{double(found.size() - 1)}}})
+                                                : base::Text{});
     fact.verdict = first.share < 0.06 ? base::Verdict::Near : base::Verdict::Off;
     for (const Intruder& one : found) {
-        fact.why += (fact.why.empty() ? "" : "; ") + one.text + ", " + one.edge + ", " +
-                    percent(one.share) + " into the frame";
+        fact.why +=
+            (fact.why.empty() ? base::Text{} : say("common.semicolon")) +
+            say("intruders.intoFrame",
+                {{"what", one.text}, {"edge", say(one.edge)}, {"share", percentText(one.share)}});
     }
-    fact.why += ".";
-    fact.change =
-        first.isRoom && first.moveMetres == 0.0 ? "Tilt down, lower the lens, or go tighter."
-        : first.isRoom ? "Bring the person or the backdrop nearer together, or go tighter."
-                       : "Move " + first.text + " out by " +
-                             lengthText(set.plan(), first.moveMetres + 0.05) + ".";
+    fact.why += say("common.fullStop");
+    fact.change = first.isRoom && first.moveMetres == 0.0 ? say("intruders.tiltDownLower")
+                  : first.isRoom                          ? say("intruders.bringPersonBackdrop")
+                                                          : say("intruders.moveOut",
+                                       {{"text", first.text},
+                                                                 {"move", lengthText(set.plan(), first.moveMetres + 0.05)}});
     return fact;
 }
 
 Fact angleFact(const SetAnalysis& set, const PlacedCamera& camera, double headHeight) {
-    Fact fact{"cutAngle", "Step in a cut to the nearest camera", "none near"};
+    Fact fact{"cutAngle", say("cutAngle.stepCutNearest"), say("cutAngle.noneNear")};
     for (const PlacedCamera& other : set.cameras()) {
         if (&other == &camera || !other.view) continue;
         const auto seen = other.faces.find(camera.subject->id);
@@ -211,14 +225,14 @@ Fact angleFact(const SetAnalysis& set, const PlacedCamera& camera, double headHe
         if (fact.number && angle >= *fact.number) continue;
         fact.number = angle;
         fact.unit = "°";
-        fact.value =
-            fixed(angle, 0) + "° to " + other.camera->letter + ", size " + fixed(ratio, 1) + " : 1";
+        fact.value = say("cutAngle.size",
+                         {{"angle", Number{angle}},
+                          {"camera", other.camera->letter},
+                          {"ratio", Number{ratio, 1}}});
         fact.verdict = angle >= 30.0 || ratio >= 1.3 ? base::Verdict::Good : base::Verdict::Near;
     }
-    fact.why =
-        "A cut reads as a cut from 30° or a size step of 1.3 on; below it looks like a jump.";
-    if (fact.verdict != base::Verdict::Good)
-        fact.change = "Turn one camera further round, or make one tighter.";
+    fact.why = say("cutAngle.cutReadsCut");
+    if (fact.verdict != base::Verdict::Good) fact.change = say("cutAngle.turnOneCamera");
     return fact;
 }
 
@@ -235,19 +249,19 @@ rig::Wanted backgroundGoal(const rig::Choices& choices) {
 }
 
 /// What this camera would be set to for the light at the mark, in its own values.
-std::string exposureAdvice(const rig::Camera& camera, double overStops) {
+base::Text exposureAdvice(const rig::Camera& camera, double overStops) {
     const rig::Settings& now = camera.settings;
     const double iso =
         rig::nearestAllowed(camera.sheet.isoValues, now.isoValue * std::exp2(-overStops));
     const double rest = overStops + std::log2(iso / now.isoValue);
-    std::string advice = "ISO " + fixed(iso, 0) + " would fit";
-    if (rest > 0.4) advice += " with " + fixed(rest, 1) + " stops of ND";
-    advice += overStops > 0.0 ? ", or dim the key by " + fixed(overStops, 1) + " stops"
-                              : ", or " + fixed(-overStops, 1) + " stops more key";
-    if (overStops < 0.0 && now.fNumber > camera.lens.largestAperture * 1.1) {
-        advice += "; the lens opens to f/" + fixed(camera.lens.largestAperture, 1);
-    }
-    return advice + ".";
+    base::Text advice = say("exposureAtMark.isoWouldFit", {{"iso", Number{iso}}});
+    if (rest > 0.4) advice += say("exposureAtMark.withNd", {{"stops", Number{rest, 1}}});
+    advice += say(overStops > 0.0 ? "exposureAtMark.orDimKey" : "exposureAtMark.orMoreKey",
+                  {{"stops", Number{std::abs(overStops), 1}}});
+    if (overStops < 0.0 && now.fNumber > camera.lens.largestAperture * 1.1)
+        advice +=
+            say("exposureAtMark.lensOpens", {{"fNumber", Number{camera.lens.largestAperture, 1}}});
+    return advice + say("common.fullStop");
 }
 
 }  // namespace
@@ -273,47 +287,51 @@ std::vector<Fact> pictureFacts(const SetAnalysis& set, const PlacedCamera& camer
 namespace {
 
 Fact ratioFact(const PlacedCamera& camera, const FaceSeen& seen, const FaceLight& light) {
-    Fact ratio{"keyToFill", "Lit side to shadow side", "one side only"};
+    Fact ratio{"keyToFill", say("keyToFill.litSideShadow"), say("keyToFill.oneSideOnly")};
     if (seen.ratioStops) {
         ratio.number = *seen.ratioStops;
         ratio.uncertainty = light.ratioUncertainty;
         ratio.unit = "stop";
-        ratio.value =
-            fixed(*seen.ratioStops, 1) + " ± " + fixed(light.ratioUncertainty, 1) + " stops";
+        ratio.value = say("keyToFill.stops",
+                          {{"ratio", Number{*seen.ratioStops, 1}},
+                           {"ratioUncertainty", Number{light.ratioUncertainty, 1}}});
     }
-    ratio.why = "Cheek to cheek on " + nameOf(*camera.subject) + " as this lens sees them.";
+    ratio.why = say("keyToFill.cheekCheekLens", {{"subject", nameOf(*camera.subject)}});
     if (seen.keyAngleDegrees) {
-        ratio.why += " The key stands " + fixed(*seen.keyAngleDegrees, 0) + "° from the lens.";
+        ratio.why += say("keyToFill.keyStandsLens", {{"keyAngle", Number{*seen.keyAngleDegrees}}});
     }
     return ratio;
 }
 
 Fact backgroundFact(const SetAnalysis& set, const FaceSeen& seen) {
-    Fact background{
-        "faceToBackground", "Background against face", "unknown", base::Verdict::Unknown};
+    Fact background{"faceToBackground",
+                    say("faceToBackground.backgroundAgainstFace"),
+                    say("common.unknown"),
+                    base::Verdict::Unknown};
     background.unit = "stop";
     if (!seen.backgroundStops) {
-        background.why = "Nothing measurable is beside the head.";
+        background.why = say("faceToBackground.nothingMeasurableBeside");
         return background;
     }
     const double stops = *seen.backgroundStops;
     background.number = stops;
     background.uncertainty = 0.4;
-    background.value = base::signedFixed(stops, 1) + " ± 0.4 stop";
+    background.value = say("faceToBackground.stop", {{"stops", Number{stops, 1, true}}});
     const auto [low, high] = backgroundGoal(set.rig().choices);
     background.verdict = stops <= high && stops >= low ? base::Verdict::Good
                          : stops > high + 1.2          ? base::Verdict::Off
                                                        : base::Verdict::Near;
-    background.why = "Of " + seen.backgroundName + " beside the head; for this mood " +
-                     base::signedFixed(low, 1) + " to " + base::signedFixed(high, 1) +
-                     " stops are usual.";
+    background.why = say("faceToBackground.besideHeadMood",
+                         {{"backgroundName", seen.backgroundName},
+                          {"low", Number{low, 1, true}},
+                          {"high", Number{high, 1, true}}});
     if (stops > high) {
         const PlanObject* lamp = rig::findObject(set.plan(), seen.backgroundLightId);
-        background.change = lamp == nullptr ? "Use grids: the room gives it back."
-                                            : "Dim " + nameOf(*lamp) +
-                                                  ", or keep it off by grid, flag or distance.";
+        background.change = lamp == nullptr
+                                ? say("faceToBackground.useGridsRoom")
+                                : say("faceToBackground.dimKeepOff", {{"lamp", nameOf(*lamp)}});
     }
-    if (stops < low) background.change = "Give the background its own lamp, from the key's side.";
+    if (stops < low) background.change = say("faceToBackground.giveBackgroundOwn");
     return background;
 }
 
@@ -322,21 +340,24 @@ Fact markFact(const SetAnalysis& set, const PlacedCamera& camera, const FaceLigh
     const double asked = optics::illuminanceFor(rig::exposureOf(settings)) *
                          std::exp2(glassLossStops(set.rig(), *camera.camera));
     const double over = std::log2(light.faceLux / asked);
-    Fact level{"exposureAtMark", "Light at the mark", luxText(light.faceLux)};
+    Fact level{"exposureAtMark", say("exposureAtMark.lightMark"), luxText(light.faceLux)};
     level.number = over;
     level.unit = "stop";
     level.uncertainty = 0.3;
     level.verdict = std::abs(over) <= 0.7   ? base::Verdict::Good
                     : std::abs(over) <= 1.2 ? base::Verdict::Near
                                             : base::Verdict::Off;
-    level.why = "ISO " + fixed(settings.isoValue, 0) + ", f/" + fixed(settings.fNumber, 1) + ", " +
-                optics::shutterText(settings.shutterSeconds) + " ask for " + luxText(asked) + ": " +
-                base::signedFixed(over, 1) + " ± 0.3 stop.";
+    level.why = say("exposureAtMark.isoFAsk",
+                    {{"isoValue", Number{settings.isoValue}},
+                     {"fNumber", Number{settings.fNumber, 1}},
+                     {"shutterSeconds", optics::shutterText(settings.shutterSeconds)},
+                     {"asked", luxText(asked)},
+                     {"over", Number{over, 1, true}}});
     if (!rig::isExposureKnown(settings)) {
         level.number.reset();
         level.verdict = base::Verdict::Unknown;
-        level.why = "What this camera asks for is not known: ISO, shutter, f-number or ND.";
-        level.change = "Enter it on Cameras.";
+        level.why = say("exposureAtMark.whatCameraAsks");
+        level.change = say("exposureAtMark.enterCameras");
     } else if (level.verdict != base::Verdict::Good) {
         level.change = exposureAdvice(*camera.camera, over);
     }

@@ -11,6 +11,8 @@ namespace rigmatch::plan {
 namespace {
 
 using base::fixed;
+using base::Number;
+using base::say;
 using rig::Camera;
 using rig::Rig;
 
@@ -18,46 +20,50 @@ using Known = rig::LampFlicker::Known;
 
 /// Why nothing follows the mains, in a few words and as a sentence.
 struct FreeWords {
-    std::string words, why;
+    base::Text words, why;
 };
 FreeWords freeWords(const rig::LampFlicker& lamps) {
-    const std::string take = "take " + std::to_string(lamps.takeNumber);
+    const Number take{double(lamps.takeNumber)};
     if (lamps.known == Known::NotSeen)
-        return {"no flicker in " + take, "None was measured at this shutter in " + take + "."};
+        return {say("shutter.noFlicker", {{"take", take}}),
+                say("shutter.noneMeasured", {{"take", take}})};
     if (lamps.known == Known::NoLampIsOn)
-        return {"no lamp is on", "No lamp of the plan is on: nothing beats against the shutter."};
-    return {"lamps are flicker-free",
-            "All lamps of the plan that are on are flicker-free: nothing beats against the "
-            "shutter."};
+        return {say("shutter.noLamp"), say("shutter.noLampBeats")};
+    return {say("shutter.lampsFree"), say("shutter.freeLampsBeat")};
 }
 
 /// "180° would be 1/50 s; safe under lamps on 50 Hz: 1/50 s, 1/100 s."
-std::string safeWords(double fps, double hz) {
+base::Text safeWords(double fps, double hz) {
     std::string safe;
     for (const optics::SafeShutter& each : optics::safeShutters(fps, hz))
         safe += (safe.empty() ? "" : ", ") + optics::shutterText(each.time.value());
-    return "180° would be " + optics::shutterText(optics::shutterOfAngle(180.0, fps).value()) +
-           "; safe under lamps on " + fixed(hz, 0) + " Hz: " + (safe.empty() ? "none" : safe) + ".";
+    return say("shutter.safeTimes",
+               {{"half", optics::shutterText(optics::shutterOfAngle(180.0, fps).value())},
+                {"hz", Number{hz}},
+                {"safe", safe.empty() ? say("common.none") : base::asIs(safe)}});
 }
 
 /// What an ordinary lamp would do at a time that its ripple does not divide.
-std::string flickerWords(base::Seconds time, double fps, double hz) {
+base::Text flickerWords(base::Seconds time, double fps, double hz) {
     const double beat = optics::beatHz(fps, hz);
-    return " A lamp of 30 % ripple would flicker by " +
-           fixed(optics::flickerStops(time, hz, 0.3).value(), 2) + " stop" +
-           (beat > 0.01 ? ", " + fixed(beat, 1) + " times a second" : ", as fixed bands") + ".";
+    return say("shutter.wouldFlicker",
+               {{"stops", Number{optics::flickerStops(time, hz, 0.3).value(), 2}},
+                {"how",
+                 beat > 0.01 ? say("shutter.timesASecond", {{"times", Number{beat, 1}}})
+                             : say("shutter.fixedBands")}});
 }
 
 /// Nothing there follows the mains: the shutter is free.
 Fact freeShutter(Fact fact, const rig::LampFlicker& lamps, double angle, double fps) {
     const FreeWords words = freeWords(lamps);
-    fact.value = fixed(angle, 0) + "°, " + words.words;
-    fact.why += " " + words.why;
+    fact.value = say("shutter.numbers", {{"angle", Number{angle}}, {"words", words.words}});
+    fact.why += say("shutter.numbers2", {{"why", words.why}});
     if (std::abs(std::log2(angle / 180.0)) > 0.6) {
         fact.verdict = base::Verdict::Near;
-        fact.why += " Motion looks different from 180°.";
+        fact.why += say("shutter.motionLooksDifferent");
         fact.change =
-            "Set " + optics::shutterText(optics::shutterOfAngle(180.0, fps).value()) + ".";
+            say("shutter.set",
+                {{"time", optics::shutterText(optics::shutterOfAngle(180.0, fps).value())}});
     }
     return fact;
 }
@@ -71,16 +77,18 @@ Fact shutterFact(const Rig& rig, const Camera& camera) {
     const double angle = optics::shutterAngleDegrees(time, fps);
     const double ripple = optics::rippleResidual(time, hz);
     const optics::SafeShutter wanted = optics::recommendedShutter(fps, hz);
-    Fact fact{"shutter", "Shutter and mains"};
-    fact.value = fixed(angle, 0) + "°, " + (ripple < 0.02 ? "safe at " : "flickers at ") +
-                 fixed(hz, 0) + " Hz";
+    Fact fact{"shutter", say("shutter.shutterMains")};
+    fact.value = say("shutter.hz",
+                     {{"angle", Number{angle}},
+                      {"which", ripple < 0.02 ? say("shutter.safe") : say("shutter.flickers")},
+                      {"hz", Number{hz}}});
     fact.number = angle;
     fact.unit = "°";
     fact.why = safeWords(fps, hz);
     if (angle > 360.5) {
         fact.verdict = base::Verdict::Off;
-        fact.value = "longer than a frame";
-        fact.change = "Set " + optics::shutterText(wanted.time.value()) + ".";
+        fact.value = say("shutter.longerThanFrame");
+        fact.change = say("shutter.set2", {{"time", optics::shutterText(wanted.time.value())}});
         return fact;
     }
     const double away = std::abs(std::log2(time.value() / wanted.time.value()));
@@ -88,10 +96,12 @@ Fact shutterFact(const Rig& rig, const Camera& camera) {
     if (ripple >= 0.02 && lamps.isRuledOut()) return freeShutter(fact, lamps, angle, fps);
     if (lamps.isSeen()) {
         fact.verdict = base::Verdict::Off;
-        fact.value = fixed(angle, 0) + "°, flicker was measured";
-        fact.why += " Take " + std::to_string(lamps.takeNumber) + ": " + lamps.seen;
+        fact.value = say("shutter.flickerMeasured", {{"angle", Number{angle}}});
+        fact.why += say(
+            "shutter.take",
+            {{"takeNumber", Number{static_cast<double>(lamps.takeNumber)}}, {"seen", lamps.seen}});
         fact.change =
-            "Set " + optics::shutterText(wanted.time.value()) + ", or change the lamp that beats.";
+            say("shutter.setChangeLamp", {{"time", optics::shutterText(wanted.time.value())}});
         return fact;
     }
     if (ripple >= 0.02) {
@@ -99,11 +109,12 @@ Fact shutterFact(const Rig& rig, const Camera& camera) {
         fact.why += flickerWords(time, fps, hz);
     } else if (away > 0.6) {
         fact.verdict = base::Verdict::Near;
-        fact.why += " Motion looks different from 180°.";
+        fact.why += say("shutter.motionLooksDifferent");
     }
     if (fact.verdict != base::Verdict::Good) {
-        fact.change = "Set " + optics::shutterText(wanted.time.value()) + " (" +
-                      fixed(wanted.angleDegrees, 0) + "°).";
+        fact.change = say("shutter.set3",
+                          {{"time", optics::shutterText(wanted.time.value())},
+                           {"angle", Number{wanted.angleDegrees}}});
     }
     return fact;
 }

@@ -11,8 +11,8 @@
 namespace rigmatch::plan {
 namespace {
 
-using base::fixed;
-using base::signedFixed;
+using base::Number;
+using base::say;
 using rig::PlanKind;
 using rig::PlanObject;
 
@@ -43,14 +43,15 @@ bool isInShot(const SetAnalysis& set, const PlanObject& window) {
 
 std::vector<Fact> windowFacts(const SetAnalysis& set, const PlanObject& window) {
     std::vector<Fact> facts;
-    Fact level{"windowLevel", "Window against the face", "blacked out"};
+    Fact level{"windowLevel", say("windowLevel.windowAgainstFace"), say("windowLevel.blackedOut")};
     const bool isUsed = set.rig().choices.daylight == "daylight";
     if (window.isBlackedOut) {
-        level.why = "No daylight: the set looks the same at any hour.";
+        level.why = say("windowLevel.noDaylightSet");
         return {level};
     }
     const auto over = windowOverFace(set, window, window.filmStops);
-    level.value = over ? signedFixed(*over, 1) + " ± 0.7 stops" : "unknown";
+    level.value =
+        over ? say("windowLevel.stops", {{"over", Number{*over, 1, true}}}) : say("common.unknown");
     if (!over) level.verdict = base::Verdict::Unknown;
     const bool isSeen = isInShot(set, window);
     if (over) {
@@ -61,36 +62,33 @@ std::vector<Fact> windowFacts(const SetAnalysis& set, const PlanObject& window) 
         level.verdict = !isSeen || *over <= 2.3 ? base::Verdict::Good
                         : *over <= 3.0          ? base::Verdict::Near
                                                 : base::Verdict::Off;
-        level.why =
-            isSeen ? "In shot; about 2.3 stops over the face is where white ends for most profiles."
-                   : "Not in shot: only its light counts.";
+        level.why = isSeen ? say("windowLevel.shotAboutStops") : say("windowLevel.notShotOnly");
         if (level.verdict != base::Verdict::Good) {
-            level.change = "Put ND film of " + fixed(std::max(needed, 0.0), 0) +
-                           " stops on the glass (" +
-                           signedFixed(*over + window.filmStops - needed, 1) +
-                           " stops then), or raise the key.";
+            level.change = say("windowLevel.putNdFilm",
+                               {{"film", Number{std::max(needed, 0.0)}},
+                                {"over", Number{*over + window.filmStops - needed, 1, true}}});
         }
     }
     facts.push_back(level);
-    Fact change{"daylight", "Daylight", isUsed ? "used" : "open"};
+    Fact change{
+        "daylight", say("daylight.daylight"), isUsed ? say("daylight.used") : say("daylight.open")};
     change.verdict = isUsed ? base::Verdict::Good : base::Verdict::Near;
-    change.why =
-        isUsed ? "It moves all day: lock everything, keep takes short, check again every 20–30 min."
-               : "The plan says black out, but this window is open.";
-    if (!isUsed) change.change = "Black it out, or choose daylight for this rig.";
+    change.why = isUsed ? say("daylight.movesAllDay") : say("daylight.planSaysBlack");
+    if (!isUsed) change.change = say("daylight.blackOutChoose");
     facts.push_back(change);
-    Fact colour{"windowColour", "Colour of the daylight", fixed(window.kelvin, 0) + " K"};
+    Fact colour{"windowColour",
+                say("windowColour.colourDaylight"),
+                say("windowColour.k", {{"kelvin", Number{window.kelvin}}})};
     colour.number = window.kelvin;
     colour.unit = "K";
-    colour.why = fixed(1e6 / window.kelvin, 0) +
-                 " mired; from 3000 K in evening sun to 10 000 K and more "
-                 "in the shade of a blue sky.";
+    colour.why = say("windowColour.miredKEvening", {{"mired", Number{1e6 / window.kelvin}}});
     facts.push_back(colour);
     return facts;
 }
 
 Fact chartSizeFact(const SetAnalysis& set, const PlanObject& chart) {
-    Fact fact{"chartSize", "Chart in the pictures", "in none", base::Verdict::Off};
+    Fact fact{
+        "chartSize", say("chartSize.chartPictures"), say("chartSize.none"), base::Verdict::Off};
     std::string smallest;
     double least = 1e9;
     std::string missing;
@@ -110,23 +108,22 @@ Fact chartSizeFact(const SetAnalysis& set, const PlanObject& chart) {
         smallest = camera.camera->letter;
     }
     if (smallest.empty()) {
-        fact.why = "No camera sees the place where the chart is held.";
-        fact.change = "Hold it where the faces are.";
+        fact.why = say("chartSize.noCameraSees");
+        fact.change = say("chartSize.holdWhereFaces");
         return fact;
     }
     fact.number = 100.0 * least;
     fact.unit = "%";
-    fact.value = fixed(100.0 * least, 0) + " % of the width at least";
+    fact.value = say("chartSize.widthLeast", {{"least", Number{100.0 * least}}});
     fact.verdict = !missing.empty() ? base::Verdict::Near
                    : least >= 0.08  ? base::Verdict::Good
                                     : base::Verdict::Near;
-    fact.why = "Smallest in camera " + smallest +
-               "; from 8 % of the width on every patch has enough pixels.";
+    fact.why = say("chartSize.smallestCameraWidth", {{"smallest", smallest}});
     if (!missing.empty()) {
-        fact.why += " Not in " + missing + ".";
-        fact.change = "Turn it toward " + missing + " in the take, or show it twice.";
+        fact.why += say("chartSize.not", {{"missing", missing}});
+        fact.change = say("chartSize.turnTowardTake", {{"missing", missing}});
     } else if (fact.verdict != base::Verdict::Good) {
-        fact.change = "Turn it between the cameras, or take a larger chart.";
+        fact.change = say("chartSize.turnBetweenCameras");
     }
     return fact;
 }
@@ -138,13 +135,12 @@ Fact chartLightFact(const SetAnalysis& set, const PlanObject& chart) {
     const double left = set.field().at(placeOf(chart) - across, normal, chart.id).totalLux;
     const double right = set.field().at(placeOf(chart) + across, normal, chart.id).totalLux;
     const double fall = left > 0.0 && right > 0.0 ? std::log2(left / right) : 0.0;
-    Fact fact{"chartLight", "Light on the chart", luxText(light.totalLux)};
+    Fact fact{"chartLight", say("chartLight.lightChart"), luxText(light.totalLux)};
     fact.number = light.totalLux;
     fact.unit = "lx";
-    fact.why = signedFixed(fall, 2) + " stop from edge to edge.";
+    fact.why = say("chartLight.stopEdgeEdge", {{"fall", Number{fall, 2, true}}});
     fact.verdict = std::abs(fall) <= 0.2 ? base::Verdict::Good : base::Verdict::Near;
-    if (fact.verdict != base::Verdict::Good)
-        fact.change = "Turn it toward the key until both edges are even.";
+    if (fact.verdict != base::Verdict::Good) fact.change = say("chartLight.turnTowardKey");
     return fact;
 }
 
@@ -153,16 +149,19 @@ Fact lightOn(const SetAnalysis& set,
              const Vec& point,
              const Vec& normal) {
     const SpotLight light = set.field().at(point, normal, object.id);
-    Fact fact{"lightOnIt", "Light on it", luxText(light.totalLux) + " ± 0.4 stop"};
+    Fact fact{"lightOnIt",
+              say("lightOnIt.light"),
+              say("lightOnIt.stop", {{"totalLux", luxText(light.totalLux)}})};
     fact.number = light.totalLux;
     fact.unit = "lx";
-    fact.why = "Of which the room gives back " + luxText(light.roomLux) + ".";
+    fact.why = say("lightOnIt.whichRoomGives", {{"roomLux", luxText(light.roomLux)}});
     return fact;
 }
 
 Fact boardFact(const SetAnalysis& set, const PlanObject& board) {
-    Fact fact{"board", board.kind == PlanKind::Flag ? "Keeps light from" : "Gives light to"};
-    std::string names;
+    Fact fact{"board",
+              board.kind == PlanKind::Flag ? say("board.keepsLight") : say("board.givesLight")};
+    std::vector<base::Text> names;
     double most = 0.0;
     for (const FaceLight& face : set.faces()) {
         const PlanObject* person = rig::findObject(set.plan(), face.personId);
@@ -179,27 +178,23 @@ Fact boardFact(const SetAnalysis& set, const PlanObject& board) {
             lux = std::max(bare.faceLux - face.faceLux, bare.hair.totalLux - face.hair.totalLux);
         }
         if (lux < 1.0) continue;
-        names += (names.empty() ? "" : ", ") + nameOf(*person) + " " + luxText(lux);
+        names.push_back(base::asIs(nameOf(*person) + " ") + luxText(lux));
         most = std::max(most, lux);
     }
-    fact.value = names.empty() ? "nobody" : names;
+    fact.value = names.empty() ? say("board.nobody") : base::joined(names, say("common.comma"));
     fact.number = most;
     fact.unit = "lx";
-    fact.why = names.empty() ? "No lamp's light meets it on the way to a face."
-                             : "At the face or the hair.";
+    fact.why = names.empty() ? say("board.noLampsLight") : say("board.faceHair");
     if (names.empty()) fact.verdict = base::Verdict::Near;
-    if (names.empty())
-        fact.change = "Move it between the lamp and what it should not light, or take it away.";
+    if (names.empty()) fact.change = say("board.moveBetweenLamp");
     return fact;
 }
 
 Fact stabilityFact(const PlanObject& object) {
-    Fact fact{"caution", "Care"};
-    fact.value = object.kind == PlanKind::Riser ? "edges" : "standing";
-    fact.why =
-        object.kind == PlanKind::Riser
-            ? "No stand or tripod on its edges; chairs a hand's breadth inside; mark the edge."
-            : "Weighted and tied, away from hot lamps; exits and walkways free.";
+    Fact fact{"caution", say("caution.care")};
+    fact.value = object.kind == PlanKind::Riser ? say("caution.edges") : say("caution.standing");
+    fact.why = object.kind == PlanKind::Riser ? say("caution.noStandTripod")
+                                              : say("caution.weightedTiedAway");
     return fact;
 }
 
@@ -233,42 +228,46 @@ std::vector<Fact> surfaceFacts(const SetAnalysis& set, const PlanObject& object)
 std::vector<Fact> roomFacts(const SetAnalysis& set) {
     const rig::SetPlan& plan = set.plan();
     std::vector<Fact> facts;
-    Fact size{"room", "Room"};
-    size.value = lengthText(plan, plan.widthMetres) + " × " + lengthText(plan, plan.depthMetres);
-    size.why = "Ceiling at " + lengthText(plan, plan.heightMetres) + ".";
+    Fact size{"room", say("room.room")};
+    size.value = say("room.numbers",
+                     {{"width", lengthText(plan, plan.widthMetres)},
+                      {"depth", lengthText(plan, plan.depthMetres)}});
+    size.why = say("room.ceiling", {{"height", lengthText(plan, plan.heightMetres)}});
     facts.push_back(size);
-    Fact bounce{
-        "roomLight", "Light the room gives back", luxText(set.field().roomLux()) + " ± 0.5 stop"};
+    Fact bounce{"roomLight",
+                say("roomLight.lightRoomGives"),
+                say("roomLight.stop", {{"roomLux", luxText(set.field().roomLux())}})};
     bounce.number = set.field().roomLux();
     bounce.unit = "lx";
-    bounce.why =
-        "All lamps' light off walls, floor and ceiling, spread evenly: the fill that nobody set "
-        "up.";
+    bounce.why = say("roomLight.allLampsLight");
     double key = 0.0;
     for (const FaceLight& face : set.faces()) key = std::max(key, face.faceLux);
     if (key > 0.0) {
         const double stops = std::log2(std::max(set.field().roomLux(), 1e-3) / key);
-        bounce.why += " " + signedFixed(stops, 1) + " stops against the key side.";
+        bounce.why += say("roomLight.stopsAgainstKey", {{"stops", Number{stops, 1, true}}});
         if (stops > -1.0) {
             bounce.verdict = base::Verdict::Near;
-            bounce.change = "Use grids, or hang black cloth on the shadow side.";
+            bounce.change = say("roomLight.useGridsHang");
         }
     }
     facts.push_back(bounce);
     for (const rig::Circuit& circuit : plan.circuits) {
         const optics::CircuitLoad load = set.loadOf(circuit);
-        Fact fact{"circuit-" + circuit.id, circuit.name};
-        fact.value = fixed(load.voltAmperes, 0) + " of " + fixed(load.continuousWatts, 0) + " VA";
+        Fact fact{"circuit-" + circuit.id, base::asIs(circuit.name)};
+        fact.value = say("circuit.va",
+                         {{"voltAmperes", Number{load.voltAmperes}},
+                          {"continuousWatts", Number{load.continuousWatts}}});
         fact.number = load.voltAmperes;
         fact.unit = "VA";
         fact.verdict = load.isOverBreaker()      ? base::Verdict::Off
                        : load.isOverContinuous() ? base::Verdict::Near
                                                  : base::Verdict::Good;
-        fact.why = fixed(load.watts, 0) + " W, " + fixed(load.amperes, 1) + " A of " +
-                   fixed(circuit.amps, 0) + " A at " + fixed(circuit.volts, 0) +
-                   " V; 80 % of the breaker for loads of hours. Switch "
-                   "lamps on one after another. Local code and a licensed electrician decide.";
-        if (fact.verdict != base::Verdict::Good) fact.change = "Move lamps to another circuit.";
+        fact.why = say("circuit.wVBreaker",
+                       {{"watts", Number{load.watts}},
+                        {"amperes", Number{load.amperes, 1}},
+                        {"amps", Number{circuit.amps}},
+                        {"volts", Number{circuit.volts}}});
+        if (fact.verdict != base::Verdict::Good) fact.change = say("circuit.moveLampsAnother");
         facts.push_back(fact);
     }
     return facts;

@@ -168,17 +168,11 @@ std::string freshSourceId(const Rig& rig) { return freshId(rig.sources, "source-
 std::string freshTakeId(const Rig& rig) { return freshId(rig.takes, "take-"); }
 
 std::vector<CameraFlag> cameraFlags(const Rig& rig, const Camera& camera) {
+    using base::say;
     std::vector<CameraFlag> flags;
-    if (camera.settings.isAutoExposure) {
-        flags.push_back({"autoExposure",
-                         "exposure on automatic",
-                         "Automatic exposure is on: lock it, or this camera will drift."});
-    }
-    if (camera.settings.isAutoWhiteBalance) {
-        flags.push_back({"autoWhiteBalance",
-                         "white balance on automatic",
-                         "Automatic white balance is on: lock it, or this camera will drift."});
-    }
+    if (camera.settings.isAutoExposure) flags.push_back({"autoExposure", say("flag.autoExposure")});
+    if (camera.settings.isAutoWhiteBalance)
+        flags.push_back({"autoWhiteBalance", say("flag.autoWhiteBalance")});
     const Camera* reference = findCamera(rig, rig.referenceId);
     if (reference == nullptr || reference->id == camera.id) return flags;
     const Settings& mine = camera.settings;
@@ -186,17 +180,16 @@ std::vector<CameraFlag> cameraFlags(const Rig& rig, const Camera& camera) {
     const bool areRatesTold = mine.frameRate.isTold() && theirs.frameRate.isTold();
     if (areRatesTold && std::abs(mine.frameRate - theirs.frameRate) > 0.0005) {
         flags.push_back({"frameRate",
-                         "frame rate differs",
-                         "Frame rate " + base::fixed(mine.frameRate, 3) + " fps; reference " +
-                             base::fixed(theirs.frameRate, 3) + " fps: motion will not cut."});
+                         say("flag.frameRate",
+                             {{"own", base::Number{mine.frameRate, 3}},
+                              {"reference", base::Number{theirs.frameRate, 3}}})});
     }
     const bool areShuttersTold = mine.shutterSeconds.isTold() && theirs.shutterSeconds.isTold();
     if (areShuttersTold && isDifferent(mine.shutterSeconds, theirs.shutterSeconds)) {
         flags.push_back({"shutter",
-                         "shutter differs",
-                         "Shutter " + optics::shutterText(mine.shutterSeconds) + "; reference " +
-                             optics::shutterText(theirs.shutterSeconds) +
-                             ": motion blur differs."});
+                         say("flag.shutter",
+                             {{"own", optics::shutterText(mine.shutterSeconds)},
+                              {"reference", optics::shutterText(theirs.shutterSeconds)}})});
     }
     return flags;
 }

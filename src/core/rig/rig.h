@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "base/shared.h"
+#include "base/text.h"
 #include "rig/choices.h"
 #include "rig/reading.h"
 #include "rig/set_plan.h"
@@ -235,10 +236,8 @@ void giveLetters(Rig& rig);
 
 /// Things that will hurt the match, to be flagged at the camera's row. Empty: nothing.
 struct CameraFlag {
-    std::string field;  ///< "frameRate", "shutter", "autoExposure", "autoWhiteBalance", "size"
-    std::string title;  ///< a few words for a table
-    std::string text;   ///< the whole sentence
-
+    std::string field;  ///< "autoExposure", "autoWhiteBalance", "frameRate", "shutter"
+    base::Text text;    ///< a sentence
     bool operator==(const CameraFlag&) const = default;
 };
 [[nodiscard]] std::vector<CameraFlag> cameraFlags(const Rig& rig, const Camera& camera);

@@ -12,8 +12,10 @@
 #include "match/findings.h"
 #include "plan/analysis.h"
 #include "plan/camera_sheet.h"
+#include "words/english.h"
 #include "words/framing_text.h"
 #include "words/match_text.h"
+#include "words/plan_text.h"
 #include "words/reading_facts.h"
 
 namespace rigmatch::words {
@@ -73,16 +75,24 @@ public:
     }
     void addPlan() {
         for (const rig::Camera& camera : m_rig.cameras) {
-            for (const plan::Fact& fact : plan::sheetFacts(m_rig, camera))
+            for (const plan::Fact& fact : plan::sheetFacts(m_rig, camera)) {
+                const ToldFact words = told(fact);
+                Finding finding = plan::findingOf(fact, camera.id);
+                if (fact.verdict == Verdict::Unknown) finding.reason = words.why;
                 add(FindingArea::Sheet,
-                    plan::findingOf(fact, camera.id),
-                    fact.title + ": " + fact.value,
-                    fact.why,
-                    fact.change);
+                    finding,
+                    words.title + ": " + words.value,
+                    words.why,
+                    words.change);
+            }
         }
         if (!m_rig.plan) return;
         for (const plan::Note& note : plan::SetAnalysis(m_rig).notes())
-            add(FindingArea::Plan, plan::findingOf(note), note.text, {}, note.change);
+            add(FindingArea::Plan,
+                plan::findingOf(note),
+                inEnglish(note.text),
+                {},
+                inEnglish(note.change));
     }
 
     [[nodiscard]] std::vector<ToldFinding> sorted() && {

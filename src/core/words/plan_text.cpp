@@ -5,12 +5,13 @@
 
 #include "plan/analysis.h"
 #include "plan/camera_sheet.h"
+#include "words/english.h"
 
 namespace rigmatch::words {
 namespace {
 
 void printFacts(const std::vector<plan::Fact>& facts, std::string& text) {
-    for (const plan::Fact& fact : facts) {
+    for (const ToldFact& fact : told(facts)) {
         text += "  " + fact.title + ": " + fact.value;
         if (fact.verdict != base::Verdict::Good)
             text += std::string(" (") + base::nameOf(fact.verdict) + ")";
@@ -21,6 +22,25 @@ void printFacts(const std::vector<plan::Fact>& facts, std::string& text) {
 }
 
 }  // namespace
+
+ToldFact told(const plan::Fact& fact) {
+    return {fact.key,
+            inEnglish(fact.title),
+            inEnglish(fact.value),
+            fact.verdict,
+            inEnglish(fact.why),
+            inEnglish(fact.change),
+            fact.number,
+            fact.unit,
+            fact.uncertainty};
+}
+
+std::vector<ToldFact> told(const std::vector<plan::Fact>& facts) {
+    std::vector<ToldFact> all;
+    all.reserve(facts.size());
+    for (const plan::Fact& fact : facts) all.push_back(told(fact));
+    return all;
+}
 
 std::string planText(const rig::Rig& rig) {
     const plan::SetAnalysis set(rig);
@@ -38,8 +58,8 @@ std::string planText(const rig::Rig& rig) {
     }
     text += "\nNotes\n";
     for (const plan::Note& note : set.notes()) {
-        text += std::string("  ") + (note.verdict == base::Verdict::Off ? "▼ " : "△ ") + note.text +
-                " " + note.change + "\n";
+        text += std::string("  ") + (note.verdict == base::Verdict::Off ? "▼ " : "△ ") +
+                inEnglish(note.text) + " " + inEnglish(note.change) + "\n";
     }
     return text;
 }

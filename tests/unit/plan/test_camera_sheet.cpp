@@ -7,14 +7,16 @@
 #include "rig/bodies.h"
 #include "sim/clock_bench.h"
 #include "support/test_list.h"
+#include "words/english.h"
+#include "words/plan_text.h"
 
 using namespace rigmatch;
 using namespace rigmatch::plan;
 
 namespace {
 
-Fact factOf(const rig::Rig& rig, std::size_t camera, const std::string& key) {
-    for (const Fact& fact : sheetFacts(rig, rig.cameras[camera])) {
+words::ToldFact factOf(const rig::Rig& rig, std::size_t camera, const std::string& key) {
+    for (const words::ToldFact& fact : words::told(sheetFacts(rig, rig.cameras[camera]))) {
         if (fact.key == key) return fact;
     }
     qFatal("no fact %s", key.c_str());
@@ -59,7 +61,7 @@ private Q_SLOTS:
         setFlickerFree(rig, false);
         QCOMPARE(factOf(rig, 0, "shutter").verdict, base::Verdict::Good);
         rig.cameras[0].settings.shutterSeconds = 1.0 / 60.0;
-        const Fact flickers = factOf(rig, 0, "shutter");
+        const words::ToldFact flickers = factOf(rig, 0, "shutter");
         QCOMPARE(flickers.verdict, base::Verdict::Off);
         QVERIFY(flickers.change == "Set 1/50 s (180°)." &&
                 flickers.why.find("0.14 stop") != std::string::npos);
@@ -103,7 +105,7 @@ private Q_SLOTS:
         rig::Rig rig = sim::clockBenchRig();
         rig.choices.deliveryFps = 24000.0 / 1001.0;
         rig.cameras[0].sheet.frameRates = {25.0, 30.0};
-        const Fact other = factOf(rig, 0, "frameRate");
+        const words::ToldFact other = factOf(rig, 0, "frameRate");
         QCOMPARE(other.verdict, base::Verdict::Off);
         QVERIFY(other.change.find("23.976") == std::string::npos);
         rig.cameras[0].settings.frameRate = 30.0;
@@ -114,7 +116,7 @@ private Q_SLOTS:
     void focusAloneMakesNoCamerasDisagree() {
         rig::Rig rig = sim::clockBenchRig();
         rig.cameras[0].settings.isAutoFocus = true;
-        const Fact focus = factOf(rig, 0, "automatics");
+        const words::ToldFact focus = factOf(rig, 0, "automatics");
         QCOMPARE(focus.verdict, base::Verdict::Good);
         QVERIFY(focus.why.find("disagree") == std::string::npos);
         rig.cameras[0].settings.isAutoExposure = true;
@@ -132,7 +134,7 @@ private Q_SLOTS:
         rig.choices.rates = "delivery";
         rig.choices.deliveryFps = 25.0;
         rig.choices.slowMotionFactor = 2.0;
-        const Fact slow = factOf(rig, 0, "frameRate");
+        const words::ToldFact slow = factOf(rig, 0, "frameRate");
         QVERIFY(slow.why.find("needs 50 fps at 1/100 s and 1.0 stops more light") !=
                 std::string::npos);
         rig.choices.slowMotionFactor = 10.0;
@@ -143,7 +145,7 @@ private Q_SLOTS:
         QVERIFY(std::abs(*factOf(rig, 1, "whiteBalance").number - (1e6 / 5600.0 - 1e6 / 5400.0)) <
                 1e-6);
         rig.cameras[1].settings.whiteBalanceKelvin = 3200.0;
-        const Fact cold = factOf(rig, 1, "whiteBalance");
+        const words::ToldFact cold = factOf(rig, 1, "whiteBalance");
         QCOMPARE(cold.verdict, base::Verdict::Off);
         QVERIFY2(std::abs(*cold.number + 133.9) < 0.1, "sources 11.5");
         QCOMPARE(cold.change, std::string("Start from 5600 K."));

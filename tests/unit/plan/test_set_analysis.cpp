@@ -8,6 +8,8 @@
 #include "plan/shot_size.h"
 #include "sim/clock_bench.h"
 #include "support/test_list.h"
+#include "words/english.h"
+#include "words/plan_text.h"
 
 using namespace rigmatch;
 using namespace rigmatch::plan;
@@ -16,15 +18,15 @@ using rig::PlanObject;
 
 namespace {
 
-const Fact& factOf(const std::vector<Fact>& facts, const std::string& key) {
-    for (const Fact& fact : facts) {
+words::ToldFact factOf(const std::vector<words::ToldFact>& facts, const std::string& key) {
+    for (const words::ToldFact& fact : facts) {
         if (fact.key == key) return fact;
     }
     qFatal("no fact %s", key.c_str());
 }
 
-Fact demoFact(const rig::Rig& rig, const char* objectId, const char* key) {
-    return factOf(SetAnalysis(rig).facts(objectId), key);
+words::ToldFact demoFact(const rig::Rig& rig, const char* objectId, const char* key) {
+    return factOf(words::told(SetAnalysis(rig).facts(objectId)), key);
 }
 
 /// Host and guest with three cameras: the layout is without fault in these things, so that each
@@ -45,9 +47,9 @@ private Q_SLOTS:
             const rig::Rig rig = rig::withLayout({}, layout);
             const SetAnalysis set(rig);
             for (const PlanObject& object : rig.plan->objects) {
-                const auto facts = set.facts(object.id);
+                const auto facts = words::told(set.facts(object.id));
                 QVERIFY2(!facts.empty(), object.id.c_str());
-                for (const Fact& fact : facts) {
+                for (const words::ToldFact& fact : facts) {
                     QVERIFY2(!fact.value.empty() && !fact.title.empty(), fact.key.c_str());
                     QVERIFY2(!fact.why.empty() || fact.key == "partner", fact.key.c_str());
                     QVERIFY2(fact.verdict != base::Verdict::Off || !fact.change.empty(),
@@ -57,7 +59,7 @@ private Q_SLOTS:
             }
             for (const Note& note : set.notes()) {
                 QVERIFY2(note.verdict != base::Verdict::Off,
-                         (layout.title + ": " + note.text).c_str());
+                         (layout.title + ": " + words::inEnglish(note.text)).c_str());
             }
         }
     }
@@ -86,7 +88,7 @@ private Q_SLOTS:
         const double d = 1000.0 * placed->subjectSeen()->backgroundMetres;
         const double disc = f * f * (d - s) / (b.settings.fNumber * d * (s - f)) / w;
         const double wanted = f * f * (d - s) / (0.030 * w * d * (s - f));
-        const Fact fact = factOf(set.facts(place), "blur");
+        const words::ToldFact fact = factOf(words::told(set.facts(place)), "blur");
         QVERIFY(std::abs(*fact.number - 100.0 * disc) < 0.02);
         QVERIFY(fact.verdict == base::Verdict::Off);
         const QString change = QString::fromStdString(fact.change);
@@ -122,7 +124,7 @@ private Q_SLOTS:
         b.heightMetres = b.aimHeightMetres = person.heightMetres;
         b.aimXMetres = person.xMetres;
         b.aimZMetres = person.zMetres;
-        const Fact head = factOf(SetAnalysis(rig).facts(b.id), "headHeight");
+        const words::ToldFact head = factOf(words::told(SetAnalysis(rig).facts(b.id)), "headHeight");
         QVERIFY2(std::abs(*head.number - 29.0) < 0.8, qPrintable(QString::number(*head.number)));
     }
     /// sources 3.6: 0.15 m at 2 m is 4.3°.
@@ -131,7 +133,7 @@ private Q_SLOTS:
         PlanObject& b = placeOfLetter(rig, 'B');
         QCOMPARE(demoFact(rig, b.id.c_str(), "eyeHeight").verdict, base::Verdict::Good);
         b.heightMetres += 0.35;
-        const Fact high = demoFact(rig, b.id.c_str(), "eyeHeight");
+        const words::ToldFact high = demoFact(rig, b.id.c_str(), "eyeHeight");
         QVERIFY(high.verdict != base::Verdict::Good);
         QVERIFY(high.value.front() == '+' && high.change.find("Set the lens to 1.2") == 0);
     }
@@ -155,7 +157,7 @@ private Q_SLOTS:
         const Vec away = placeOf(c) - aimOf(c);
         c.xMetres += 0.25 * away.x();
         c.zMetres += 0.25 * away.z();
-        const Fact fact = demoFact(rig, c.id.c_str(), "headHeight");
+        const words::ToldFact fact = demoFact(rig, c.id.c_str(), "headHeight");
         QCOMPARE(fact.verdict, base::Verdict::Off);
         QVERIFY(fact.why.find("against B") != std::string::npos && !fact.change.empty());
     }
@@ -166,7 +168,7 @@ private Q_SLOTS:
         PlanObject& c = placeOfLetter(rig, 'C');
         c.xMetres = 2.2;
         c.zMetres = 3.2;
-        const Fact fact = demoFact(rig, a.id.c_str(), "intruders");
+        const words::ToldFact fact = demoFact(rig, a.id.c_str(), "intruders");
         QCOMPARE(fact.value, std::string("camera C"));
         QVERIFY(fact.verdict == base::Verdict::Off &&
                 fact.change.find("Move camera C out by") == 0);
@@ -213,7 +215,7 @@ private Q_SLOTS:
             }
             const double share = double(met) / (kRays * kRays);
             QVERIFY2(share > 0.2, qPrintable(QString::number(share)));
-            const Fact fact = demoFact(rig, a.c_str(), "intruders");
+            const words::ToldFact fact = demoFact(rig, a.c_str(), "intruders");
             QVERIFY2(fact.value.find("Corner lamp") != std::string::npos, fact.value.c_str());
             QCOMPARE(fact.verdict, base::Verdict::Off);
         }
@@ -226,7 +228,7 @@ private Q_SLOTS:
             chooseLens(*rig.plan, *b.view, *wantedWidth(*rig.plan, *b.place, *b.view));
         QCOMPARE(*choice.chosenMm, 50.0);
         placeOfLetter(rig, 'B').shot = "wide";
-        const Fact fact = demoFact(rig, placeOfLetter(rig, 'B').id.c_str(), "lens");
+        const words::ToldFact fact = demoFact(rig, placeOfLetter(rig, 'B').id.c_str(), "lens");
         QVERIFY(fact.verdict == base::Verdict::Off && fact.change == "Put the 24 mm on.");
         rig.plan->lenses.clear();
         QVERIFY(demoFact(rig, placeOfLetter(rig, 'B').id.c_str(), "lens")
@@ -241,7 +243,7 @@ private Q_SLOTS:
     /// sources 3.8: the 9:16 window of 50 mm at 2 m full frame is 0.44 m: the head fits.
     void cropsAndPunchIns() {
         rig::Rig rig = talk();
-        const Fact wide = demoFact(rig, placeOfLetter(rig, 'A').id.c_str(), "crops");
+        const words::ToldFact wide = demoFact(rig, placeOfLetter(rig, 'A').id.c_str(), "crops");
         QVERIFY(wide.verdict == base::Verdict::Near);
         rig.choices.isUprightWanted = false;
         QCOMPARE(demoFact(rig, placeOfLetter(rig, 'A').id.c_str(), "crops").verdict,
@@ -263,7 +265,7 @@ private Q_SLOTS:
         rig::Rig rig = talk();
         QCOMPARE(demoFact(rig, "person-1", "colourMix").verdict, base::Verdict::Good);
         rig::findObject(*rig.plan, "light-3")->kelvin = 3200.0;
-        const Fact mixed = demoFact(rig, "person-1", "colourMix");
+        const words::ToldFact mixed = demoFact(rig, "person-1", "colourMix");
         QCOMPARE(mixed.verdict, base::Verdict::Off);
         QVERIFY2(std::abs(*mixed.number - 133.9) < 0.1, "sources 11.5: 3200 to 5600 K is 133.9");
         QCOMPARE(demoFact(rig, "light-3", "colour").verdict, base::Verdict::Off);
@@ -275,10 +277,10 @@ private Q_SLOTS:
         PlanObject& warm = *rig::findObject(*rig.plan, "light-3");
         warm.kelvin = 3200.0;
         warm.isMeantToDiffer = true;
-        const Fact mixed = demoFact(rig, "person-1", "colourMix");
+        const words::ToldFact mixed = demoFact(rig, "person-1", "colourMix");
         QCOMPARE(mixed.verdict, base::Verdict::Good);
         QVERIFY2(mixed.why.find("is meant to differ") != std::string::npos, mixed.why.c_str());
-        const Fact colour = demoFact(rig, "light-3", "colour");
+        const words::ToldFact colour = demoFact(rig, "light-3", "colour");
         QCOMPARE(colour.verdict, base::Verdict::Good);
         QVERIFY(colour.change.empty());
     }
@@ -293,9 +295,9 @@ private Q_SLOTS:
         tube.heightMetres = a.heightMetres;
         QVERIFY(demoFact(rig, a.id.c_str(), "intruders").verdict != base::Verdict::Good);
         const auto hasShade = [&] {
-            const auto facts = SetAnalysis(rig).facts("light-2");
+            const auto facts = words::told(SetAnalysis(rig).facts("light-2"));
             return std::any_of(
-                facts.begin(), facts.end(), [](const Fact& f) { return f.key == "shade"; });
+                facts.begin(), facts.end(), [](const words::ToldFact& f) { return f.key == "shade"; });
         };
         QVERIFY(!hasShade());
         tube.isInPicture = true;
@@ -360,9 +362,9 @@ private Q_SLOTS:
         fill->isOn = false;
         const double off = ratioNow();
         QVERIFY2(turned < off - 0.3, qPrintable(QString("%1, %2 stops").arg(turned).arg(off)));
-        const auto facts = SetAnalysis(rig).facts(fill->id);
+        const auto facts = words::told(SetAnalysis(rig).facts(fill->id));
         QVERIFY(std::none_of(
-            facts.begin(), facts.end(), [](const Fact& fact) { return fact.key == "offWall"; }));
+            facts.begin(), facts.end(), [](const words::ToldFact& fact) { return fact.key == "offWall"; }));
     }
     /// A camera that looks at a lone speaker from the side is told, unless it is meant.
     void aSideAngleCanBeMeant() {
@@ -374,11 +376,11 @@ private Q_SLOTS:
         const Vec beside = facingVector(person.facingDegrees + 60.0);
         b.xMetres = person.xMetres + 1.5 * beside.x();
         b.zMetres = person.zMetres + 1.5 * beside.z();
-        const Fact told = demoFact(rig, b.id.c_str(), "look");
+        const words::ToldFact told = demoFact(rig, b.id.c_str(), "look");
         QCOMPARE(told.verdict, base::Verdict::Near);
         QVERIFY(told.change.find("Side angle is meant") != std::string::npos);
         b.isSideMeant = true;
-        const Fact meant = demoFact(rig, b.id.c_str(), "look");
+        const words::ToldFact meant = demoFact(rig, b.id.c_str(), "look");
         QCOMPARE(meant.verdict, base::Verdict::Good);
         QVERIFY(meant.change.empty());
         QVERIFY(std::abs(*meant.number - 60.0) < 3.0);
@@ -390,7 +392,7 @@ private Q_SLOTS:
         }
         const SetAnalysis set(rig);
         const auto notes = set.notes();
-        QVERIFY(notes.front().text.find("Wall sockets") != std::string::npos);
+        QVERIFY(words::inEnglish(notes.front().text).find("Wall sockets") != std::string::npos);
         QCOMPARE(notes.front().verdict, base::Verdict::Off);
         QVERIFY(demoFact(rig, "light-1", "power").why.find("licensed electrician") !=
                 std::string::npos);
@@ -402,7 +404,7 @@ private Q_SLOTS:
         window.filmStops = 0.0;
         const double over = *demoFact(rig, "window-1", "windowLevel").number;
         window.luxAtGlass *= std::exp2(4.8 - over);
-        const Fact bare = demoFact(rig, "window-1", "windowLevel");
+        const words::ToldFact bare = demoFact(rig, "window-1", "windowLevel");
         QVERIFY(std::abs(*bare.number - 4.8) < 0.1 && bare.verdict == base::Verdict::Off);
         QVERIFY2(bare.change.find("Put ND film of 3 stops") == 0, bare.change.c_str());
         window.filmStops = 3.0;
@@ -422,12 +424,12 @@ private Q_SLOTS:
     void whatCannotBeKnownIsUnknown() {
         rig::Rig rig = talk();
         rig.cameras[1].settings.isAutoExposure = true;
-        const Fact fact =
+        const words::ToldFact fact =
             demoFact(rig, placeOfLetter(rig, 'B').id.c_str(), "exposureAgainstReference");
         QCOMPARE(fact.verdict, base::Verdict::Unknown);
         QVERIFY(!fact.number && fact.value == "unknown");
         rig.cameras[1].lens.focalLengthMm = 5000.0;
-        const auto facts = SetAnalysis(rig).facts(placeOfLetter(rig, 'B').id);
+        const auto facts = words::told(SetAnalysis(rig).facts(placeOfLetter(rig, 'B').id));
         QCOMPARE(facts.size(), std::size_t{1});
         QVERIFY(facts[0].why.find("allowed is 1.0 to 2000.0 mm") != std::string::npos);
     }
@@ -442,7 +444,7 @@ private Q_SLOTS:
     void feetAreShownWhereWanted() {
         rig::Rig rig = talk();
         rig.plan->isInFeet = true;
-        QVERIFY(SetAnalysis(rig).facts({})[0].value.find("18.0 ft") == 0);
+        QVERIFY(words::told(SetAnalysis(rig).facts({}))[0].value.find("18.0 ft") == 0);
     }
     void movingSnapsFollowsAndStaysInside() {
         rig::SetPlan plan = *talk().plan;

@@ -360,17 +360,17 @@ void CamerasScreen::showReasons() {
     m_reasonsTitle->setText(
         tr("%1 %2: what follows").arg(plain(camera->letter), plain(camera->role).left(24)));
     const QModelIndex now = m_table->currentIndex();
-    std::vector<plan::Fact> facts = m_model->factsOf(now.column());
+    std::vector<words::ToldFact> facts = m_model->factsOf(now.column());
     // The chosen row's reason first.
-    if (const plan::Fact* chosen = m_model->factAt(now)) {
-        const plan::Fact first = *chosen;
+    if (const words::ToldFact* chosen = m_model->factAt(now)) {
+        const words::ToldFact first = *chosen;
         std::erase(facts, first);
         facts.insert(facts.begin(), first);
     }
     std::stable_sort(facts.begin() + (m_model->factAt(now) == nullptr ? 0 : 1),
                      facts.end(),
-                     [](const plan::Fact& a, const plan::Fact& b) {
-                         const auto weight = [](const plan::Fact& f) {
+                     [](const words::ToldFact& a, const words::ToldFact& b) {
+                         const auto weight = [](const words::ToldFact& f) {
                              return f.verdict == base::Verdict::Off       ? 0
                                     : f.verdict == base::Verdict::Near    ? 1
                                     : f.verdict == base::Verdict::Unknown ? 2

@@ -15,6 +15,7 @@
 #include "app/widgets/build.h"
 #include "app/widgets/theme.h"
 #include "plan/sight.h"
+#include "words/english.h"
 
 namespace rigmatch::app {
 namespace {
@@ -360,13 +361,14 @@ bool PlanView::event(QEvent* event) {
 
 void PlanView::updateDescription() {
     const PlanObject* object = m_controller.hasPlan() ? m_controller.current() : nullptr;
-    setAccessibleDescription(
-        object == nullptr
-            ? tr("Nothing chosen. Space goes through the objects.")
-            : tr("%1, %2 from the left wall, %3 from the back wall")
-                  .arg(plain(plan::nameOf(*object)),
-                       plain(plan::lengthText(m_controller.plan(), object->xMetres)),
-                       plain(plan::lengthText(m_controller.plan(), object->zMetres))));
+    setAccessibleDescription(object == nullptr
+                                 ? tr("Nothing chosen. Space goes through the objects.")
+                                 : tr("%1, %2 from the left wall, %3 from the back wall")
+                                       .arg(plain(plan::nameOf(*object)),
+                                            plain(words::inEnglish(plan::lengthText(
+                                                m_controller.plan(), object->xMetres))),
+                                            plain(words::inEnglish(plan::lengthText(
+                                                m_controller.plan(), object->zMetres)))));
     update();
 }
 

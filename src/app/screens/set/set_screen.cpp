@@ -18,6 +18,7 @@
 #include "app/widgets/build.h"
 #include "app/widgets/fact_list.h"
 #include "plan/layouts.h"
+#include "words/english.h"
 
 namespace rigmatch::app {
 namespace {
@@ -325,10 +326,11 @@ void SetScreen::refresh() {
         return;
     }
     const rig::SetPlan& plan = m_controller->plan();
-    m_summary->setText(tr("room %1 × %2, ceiling %3")
-                           .arg(plain(plan::lengthText(plan, plan.widthMetres)),
-                                plain(plan::lengthText(plan, plan.depthMetres)),
-                                plain(plan::lengthText(plan, plan.heightMetres))));
+    m_summary->setText(
+        tr("room %1 × %2, ceiling %3")
+            .arg(plain(words::inEnglish(plan::lengthText(plan, plan.widthMetres))),
+                 plain(words::inEnglish(plan::lengthText(plan, plan.depthMetres))),
+                 plain(words::inEnglish(plan::lengthText(plan, plan.heightMetres)))));
     showFacts();
     m_strip->refresh();
 }
@@ -352,7 +354,7 @@ void SetScreen::showFacts() {
         m_name->setModified(false);
     }
     const plan::SetAnalysis& set = m_controller->analysis();
-    m_facts->setFacts(set.facts(object == nullptr ? std::string() : object->id));
+    m_facts->setFacts(words::told(set.facts(object == nullptr ? std::string() : object->id)));
     m_form->showCurrent();
     // Notes may lag behind a drag by a blink; they are right when it ends.
     if (m_controller->isDragging() && m_notesAge.isValid() &&
@@ -365,12 +367,12 @@ void SetScreen::showFacts() {
 
 void SetScreen::showNotes() {
     m_shownNotes = m_controller->analysis().notes();
-    std::vector<plan::Fact> rows;
+    std::vector<words::ToldFact> rows;
     for (const plan::Note& note : m_shownNotes) {
-        plan::Fact row;
-        row.title = note.text;
+        words::ToldFact row;
+        row.title = words::inEnglish(note.text);
         row.verdict = note.verdict;
-        row.why = note.change;
+        row.why = words::inEnglish(note.change);
         rows.push_back(row);
     }
     m_notes->setFacts(rows);

@@ -1,0 +1,62 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <initializer_list>
+#include <string>
+#include <utility>
+#include <variant>
+#include <vector>
+
+namespace rigmatch::base {
+
+/// A number as it is to be said: with how many decimals, with its plus or not.
+struct Number {
+    double value = 0.0;
+    int decimals = 0;
+    bool isSigned = false;
+
+    bool operator==(const Number&) const = default;
+};
+
+struct Saying;
+
+/// Something to be said, as codes with arguments: a sentence, several, or a part of one. It has no
+/// language; its words are made in one place (words/english.h), and nothing decides by them.
+class Text {
+public:
+    Text() = default;
+    Text(Saying saying);  // NOLINT(google-explicit-constructor): one sentence is a text
+
+    [[nodiscard]] bool empty() const { return m_sayings.empty(); }
+    [[nodiscard]] const std::vector<Saying>& sayings() const { return m_sayings; }
+    /// The codes in their order, with those of arguments, for tests and for who decides by them.
+    [[nodiscard]] bool has(const std::string& code) const;
+
+    Text& operator+=(const Text& more);
+    friend Text operator+(Text first, const Text& second) { return first += second; }
+    bool operator==(const Text& other) const;
+
+private:
+    std::vector<Saying> m_sayings;
+};
+
+/// What stands in a sentence: a name as it is, a number, or another text.
+using Argument = std::variant<std::string, Number, Text>;
+
+/// A sentence or a part of one: its code, and what stands in it by name.
+struct Saying {
+    std::string code;  ///< "softness.seenFrom"
+    std::vector<std::pair<std::string, Argument>> arguments{};
+
+    bool operator==(const Saying&) const = default;
+};
+
+/// `say("length.metres", {{"metres", Number{2.31, 2}}})`.
+[[nodiscard]] Text say(std::string code,
+                       std::initializer_list<std::pair<std::string, Argument>> arguments = {});
+/// A name, or what a library or a file says, as it is.
+[[nodiscard]] Text asIs(std::string name);
+/// Texts with `between` in between.
+[[nodiscard]] Text joined(const std::vector<Text>& texts, const Text& between);
+
+}  // namespace rigmatch::base

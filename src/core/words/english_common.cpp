@@ -1,0 +1,28 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// What is said of everything.
+#include "words/english_phrases.h"
+
+namespace rigmatch::words {
+
+std::span<const Phrase> commonPhrases() {
+    static constexpr Phrase kPhrases[] = {
+        {"asIs", "{name}"},
+        {"common.comma", ", "},
+        {"common.fullStop", "."},
+        {"common.hoursMinutes", "{hours} h {minutes} min"},
+        {"common.infinity", "∞"},
+        {"common.lockIt", "Lock it."},
+        {"common.minutes", "{minutes} min"},
+        {"common.none", "none"},
+        {"common.percent", "{percent} %"},
+        {"common.reference", "reference"},
+        {"common.semicolon", "; "},
+        {"common.unknown", "unknown"},
+        {"length.feet", "{feet} ft"},
+        {"length.metres", "{metres} m"},
+        {"light.lux", "{lux} lx"},
+    };
+    return kPhrases;
+}
+
+}  // namespace rigmatch::words
