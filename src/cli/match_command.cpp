@@ -15,6 +15,7 @@
 #include "jobs/target_job.h"
 #include "output/json_output.h"
 #include "rig/rig_store.h"
+#include "words/english.h"
 #include "words/match_text.h"
 #include "words/rest_reasons.h"
 #include "words/shooter_words.h"
@@ -345,8 +346,8 @@ private:
                     << (difference.value ? "" : " " + difference.reason) << "\n";
             }
             for (const match::SkinDifference& person : match.skin) printSkin(out, person);
-            for (const std::string& note : match.differences.notes)
-                out << "  Note: " << note << "\n";
+            for (const base::Text& note : match.differences.notes)
+                out << "  Note: " << words::inEnglish(note) << "\n";
             for (const match::LeftOver& rest : match.plan.leftOver)
                 out << "  Left over: " << rest.text << "\n";
         }

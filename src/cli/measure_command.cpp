@@ -7,6 +7,7 @@
 #include "jobs/chart_job.h"
 #include "measure/measure_media.h"
 #include "output/json_output.h"
+#include "words/english.h"
 #include "words/reading_facts.h"
 
 namespace rigmatch::cli {
@@ -88,7 +89,8 @@ private:
         out << file << ": " << reading.width << " × " << reading.height << ", " << reading.bitDepth
             << " bit, " << reading.range << " range, " << reading.matrix << "\n";
         for (const base::Warning& warning : reading.warnings)
-            out << "  " << warning.text << " " << warning.hint << "\n";
+            out << "  " << words::inEnglish(warning.text) << " " << words::inEnglish(warning.hint)
+                << "\n";
         for (const rig::FaceReading& face : reading.faces) {
             out << "  face at " << base::fixed(face.left, 0) << ", " << base::fixed(face.top, 0)
                 << ", " << base::fixed(face.width, 0) << " px wide";

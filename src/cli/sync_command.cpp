@@ -8,6 +8,7 @@
 #include "jobs/feed_latency.h"
 #include "jobs/sync_job.h"
 #include "output/sync_json.h"
+#include "words/english.h"
 #include "words/sync_text.h"
 
 namespace rigmatch::cli {
@@ -51,7 +52,8 @@ public:
         if (!m_isJson) {
             streams.out << report->reference << " is the reference.\n";
             for (const base::Warning& finding : report->referenceFindings)
-                streams.out << "  " << finding.text << " " << finding.hint << "\n";
+                streams.out << "  " << words::inEnglish(finding.text) << " "
+                            << words::inEnglish(finding.hint) << "\n";
         }
         for (const jobs::SyncResult& result : report->results) {
             if (result.failure) {

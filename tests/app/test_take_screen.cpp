@@ -204,7 +204,8 @@ private Q_SLOTS:
     }
     void doubtedPrimariesAreOfferedByALink() {
         rig::Rig rig = m_app->document.rig();
-        rig.takes[0].shots[0].reading->warnings = {{"PrimariesDoubted", "Wide.", "Choose."}};
+        rig.takes[0].shots[0].reading->warnings = {
+            {"PrimariesDoubted", base::asIs("Wide."), base::asIs("Choose.")}};
         m_app->document.start(rig);
         auto* facts = child<QLabel>(m_app->window.get(), "factsLabel");
         QVERIFY(facts->text().contains("href='primaries:bt2020'"));
@@ -215,7 +216,8 @@ private Q_SLOTS:
     /// Of a long recording only a part was watched: the rest is one click away, and undone.
     void aLongClipIsWatchedWholeOnRequest() {
         rig::Rig rig = m_app->document.rig();
-        rig.takes[0].shots[0].reading->warnings = {{"PartLookedAt", "Of 1:02:00 …", "Enough."}};
+        rig.takes[0].shots[0].reading->warnings = {
+            {"PartLookedAt", base::asIs("Of 1:02:00 …"), base::asIs("Enough.")}};
         m_app->document.start(rig);
         auto* facts = child<QLabel>(m_app->window.get(), "factsLabel");
         QVERIFY(facts->text().contains("href='whole:yes'"));
@@ -243,7 +245,8 @@ private Q_SLOTS:
     /// A warning's own link chooses the other reading.
     void aWarningOffersTheOtherReading() {
         rig::Rig rig = m_app->document.rig();
-        rig.takes[0].shots[0].reading->warnings = {{"RangeTagMissing", "No range.", "Choose."}};
+        rig.takes[0].shots[0].reading->warnings = {
+            {"RangeTagMissing", base::asIs("No range."), base::asIs("Choose.")}};
         m_app->document.start(rig);
         auto* facts = child<QLabel>(m_app->window.get(), "factsLabel");
         QVERIFY(facts->text().contains("href='range:full'"));

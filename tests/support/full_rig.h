@@ -40,7 +40,11 @@ inline rig::Rig fullRig(const std::filesystem::path& folder) {
     reading.width = 1920;
     reading.range = "limited";
     reading.framesUsed = 12;
-    reading.warnings = {{"Code", "text", "hint"}};
+    reading.warnings = {
+        {"Code",
+         base::say("some.code",
+                   {{"name", std::string("white")}, {"percent", base::Number{90.5, 1}}}),
+         base::asIs("hint")}};
     reading.patches = {{"white",
                         true,
                         {.9, .9, .9},
@@ -91,7 +95,7 @@ inline rig::Rig fullRig(const std::filesystem::path& folder) {
     heard.truePeakDbtp = -3.0;
     heard.envelopeDbfs = {-30.0, -20.5};
     heard.clapSeconds = 4.2;
-    heard.findings = {{"Code", "text", "hint"}};
+    heard.findings = {{"Code", base::asIs("text"), base::asIs("hint")}};
     reading.heard = heard;
     timing::FrameReport frames;
     frames.rateText = "25/1";
@@ -113,7 +117,7 @@ inline rig::Rig fullRig(const std::filesystem::path& folder) {
     sync.picture = timing::PictureOffset{};
     sync.reason = "none";
     sync.distanceSeconds = 0.003;
-    sync.findings = {{"Code", "text", "hint"}};
+    sync.findings = {{"Code", base::asIs("text"), base::asIs("hint")}};
     reading.sync = sync;
     reading.columns = 1;
     reading.rows = 1;

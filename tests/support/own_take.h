@@ -4,6 +4,7 @@
 #include "match/match_report.h"
 #include "measure/patch_average.h"
 #include "support/own_chart.h"
+#include "words/english.h"
 
 namespace rigmatch::support {
 
@@ -93,7 +94,8 @@ inline match::MatchReport matched(const rig::Reading& mine, const rig::Reading& 
 /// Notes of camera B in one text.
 inline std::string notesOf(const match::MatchReport& report) {
     std::string all;
-    for (const std::string& note : report.find("b")->differences.notes) all += note + "\n";
+    for (const base::Text& note : report.find("b")->differences.notes)
+        all += words::inEnglish(note) + "\n";
     return all;
 }
 

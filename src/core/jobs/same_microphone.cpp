@@ -59,7 +59,9 @@ double loudestStart(const timing::WhitenedTrack& track) {
     return track.startSeconds + static_cast<double>(at);
 }
 
-std::string channelText(std::size_t channel) { return "channel " + std::to_string(channel + 1); }
+base::Text channelText(std::size_t channel) {
+    return base::say("sameMicrophone.channel", {{"channel", base::Number{double(channel + 1)}}});
+}
 
 }  // namespace
 
@@ -118,12 +120,12 @@ void MicrophoneTwins::tell(SyncReport& report) const {
             if (likeness < kSame) continue;
             result->findings.push_back(
                 {"SameMicrophone",
-                 "Its " + channelText(mine.track.channel) + " carries the same microphone as " +
-                     channelText(theirs.track.channel) + " of " +
-                     std::filesystem::path(theirs.file).filename().string() + " (" +
-                     base::fixed(100.0 * likeness, 0) + " % alike).",
-                 "It covers a recorder that fails, not that microphone or its cable: give the "
-                 "backup a microphone of its own."});
+                 base::say("sameMicrophone.seen",
+                           {{"own", channelText(mine.track.channel)},
+                            {"other", channelText(theirs.track.channel)},
+                            {"file", std::filesystem::path(theirs.file).filename().string()},
+                            {"percent", base::Number{100.0 * likeness}}}),
+                 base::say("sameMicrophone.hint")});
             break;
         }
     }

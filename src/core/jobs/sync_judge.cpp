@@ -11,7 +11,8 @@ namespace rigmatch::jobs {
 namespace {
 
 using base::fixed;
-using base::signedFixed;
+using base::Number;
+using base::say;
 
 constexpr double kHour = 3600.0;
 constexpr double kUsualFrame = 0.04;    // s
@@ -24,42 +25,29 @@ constexpr int kStretches = 6;          // in which channels are compared
 constexpr double kStretchSeconds = 3.0, kStretchReach = 0.01;
 constexpr double kTurned = 1.3;  // times more alike crossed than straight
 
-std::string timesText(const std::vector<double>& times) {
-    std::string text;
+base::Text timesText(const std::vector<double>& times) {
+    std::vector<base::Text> each;
     const std::size_t shown = std::min<std::size_t>(times.size(), 5);
-    for (std::size_t i = 0; i < shown; ++i) text += (i > 0 ? ", " : "") + fixed(times[i], 2);
-    text += " s";
-    if (times.size() > shown) text += " and " + std::to_string(times.size() - shown) + " more";
+    for (std::size_t i = 0; i < shown; ++i)
+        each.push_back(say("frames.at", {{"seconds", Number{times[i], 2}}}));
+    base::Text text = base::joined(each, say("common.comma")) + say("frames.seconds");
+    if (times.size() > shown)
+        text += say("common.andMore", {{"count", Number{double(times.size() - shown)}}});
     return text;
 }
 
 enum class PatternKind { Even, Single };
 
 /// What to do about frames that repeat, by where they come from.
-std::string repeatHint(const timing::FrameReport& frames, PatternKind kind, int damagedFrames) {
-    if (frames.repeatCause == "shutter") {
-        return "Things blur over the whole way between two pictures: the camera itself exposes "
-               "that long, as an automatic shutter does in the dark. Set the shutter by hand, and "
-               "give it more light or ISO.";
-    }
-    if (frames.repeatCause == "file") {
-        return "The time stamps are uneven there too: the program that wrote the file could not "
-               "keep up. Lower its load or size, and record again.";
-    }
-    if (kind == PatternKind::Single && damagedFrames > 0) {
-        return "Copy the file from the card again first: damaged frames stand still too. What "
-               "stays "
-               "comes from the chain.";
-    }
-    if (kind == PatternKind::Single)
-        return "The chain stutters: check cable, converter and the computer's load.";
-    return std::string(frames.repeatCause == "chain"
-                           ? "Things blur over " + fixed(100.0 * *frames.repeatBlurShare, 0) +
-                                 " % of the way between two pictures only, so it is not the "
-                                 "shutter. "
-                           : "") +
-           "Look for the box in the chain that changes the rate, and set both its sides to the "
-           "camera's.";
+base::Text repeatHint(const timing::FrameReport& frames, PatternKind kind, int damagedFrames) {
+    if (frames.repeatCause == "shutter") return say("framesRepeat.ofShutter");
+    if (frames.repeatCause == "file") return say("framesRepeat.ofFile");
+    if (kind == PatternKind::Single && damagedFrames > 0) return say("framesRepeat.copyAgain");
+    if (kind == PatternKind::Single) return say("framesRepeat.ofChain");
+    base::Text why;
+    if (frames.repeatCause == "chain")
+        why = say("framesRepeat.noShutter", {{"percent", Number{100.0 * *frames.repeatBlurShare}}});
+    return why + say("framesRepeat.box");
 }
 
 /// How alike a channel of each is at one moment; 0 where they do not overlap.
@@ -88,28 +76,28 @@ void judgeOffset(SyncResult& result) {
         const double rate = result.frames ? result.frames->rate : 25.0;
         result.findings.push_back(
             {"ClockDrift",
-             "Its clock runs " + std::string(*sound.driftPpm > 0.0 ? "fast" : "slow") + " by " +
-                 fixed(std::abs(*sound.driftPpm), 1) +
-                 " ppm: " + fixed(1000.0 * std::abs(perHour), 0) + " ms or " +
-                 fixed(std::abs(perHour) * rate, 1) + " frames in an hour.",
-             "For long takes resample it by " + fixed(1.0 + *sound.driftPpm * 1e-6, 7) +
-                 ", or sync again every " +
-                 fixed(std::max(1.0, 0.5 / rate / std::abs(*sound.driftPpm * 1e-6) / 60.0), 0) +
-                 " minutes."});
+             say("clockDrift.seen",
+                 {{"way", *sound.driftPpm > 0.0 ? say("clockDrift.fast") : say("clockDrift.slow")},
+                  {"driftPpm", Number{std::abs(*sound.driftPpm), 1}},
+                  {"ms", Number{1000.0 * std::abs(perHour)}},
+                  {"frames", Number{std::abs(perHour) * rate, 1}}}),
+             say("clockDrift.hint",
+                 {{"factor", Number{1.0 + *sound.driftPpm * 1e-6, 7}},
+                  {"minutes",
+                   Number{std::max(1.0, 0.5 / rate / std::abs(*sound.driftPpm * 1e-6) / 60.0)}}})});
     }
     if (sound.isInverted) {
-        result.findings.push_back({"PolarityTurned",
-                                   "Its sound has the opposite polarity of the reference's.",
-                                   "Turn it before the two are mixed."});
+        result.findings.push_back(
+            {"PolarityTurned", say("polarityTurned.seen"), say("polarityTurned.hint")});
     }
     if (sound.jump) {
         result.findings.push_back(
             {"OffsetJumps",
-             "From " + fixed(sound.jump->atSeconds, 1) +
-                 " s of the reference on it stands elsewhere, by " +
-                 signedFixed(sound.jump->offsetSeconds - sound.offsetSeconds, 3) +
-                 " s: a cut, a pause, or a second take in the file.",
-             "Sync the parts on their own."});
+             say("offsetJumps.seen",
+                 {{"atSeconds", Number{sound.jump->atSeconds, 1}},
+                  {"offsetSeconds",
+                   Number{sound.jump->offsetSeconds - sound.offsetSeconds, 3, true}}}),
+             say("offsetJumps.hint")});
     }
     if (result.picture) {
         const double way = result.distanceSeconds.value_or(0.0);
@@ -118,12 +106,12 @@ void judgeOffset(SyncResult& result) {
         if (late - doubt > kMostLate || -late - doubt > kMostEarly) {
             result.findings.push_back(
                 {"LipSync",
-                 "Against the reference its sound is " + fixed(1000.0 * std::abs(late), 0) +
-                     " ms " + (late > 0.0 ? "later" : "earlier") + " than its picture" +
-                     (result.distanceSeconds ? ", beyond what the way to it makes" : "") +
-                     ": a viewer sees that.",
-                 "Sound needs 2.9 ms a metre; what is more comes from the chain: delay the "
-                 "earlier of the two by that much."});
+                 say("lipSync.seen",
+                     {{"late", Number{1000.0 * std::abs(late)}},
+                      {"which", late > 0.0 ? say("lipSync.later") : say("lipSync.earlier")},
+                      {"which2",
+                       result.distanceSeconds ? say("lipSync.beyondWhatWay") : base::Text{}}}),
+                 say("lipSync.hint")});
         }
     }
 }
@@ -134,9 +122,10 @@ void foretellDrift(SyncResult& result, double plannedMinutes) {
         if (finding.code != "ClockDrift") continue;
         const double seconds = std::abs(*result.sound->driftPpm) * 1e-6 * 60.0 * plannedMinutes;
         const double rate = result.frames ? result.frames->rate : 25.0;
-        finding.text += " In the " + fixed(plannedMinutes, 0) +
-                        " minutes that are planned: " + fixed(1000.0 * seconds, 0) + " ms or " +
-                        fixed(seconds * rate, 1) + " frames.";
+        finding.text += say("clockDrift.planned",
+                            {{"minutes", Number{plannedMinutes}},
+                             {"ms", Number{1000.0 * seconds}},
+                             {"frames", Number{seconds * rate, 1}}});
     }
 }
 
@@ -152,21 +141,18 @@ void judgeTimecode(SyncResult& result) {
     const double ahead = *offset - *result.timecodeSeconds;
     if (std::abs(ahead) <= frame + 2.0 * doubt) return;
     if (std::abs(ahead) > kMostTimecode) {
-        result.findings.push_back(
-            {"TimecodeApart",
-             "Its timecode (" + result.timecode->text +
-                 " at the start) does not run with the reference's: it counts "
-                 "recorded time, or was never set.",
-             "Sync by sound, or set free-running timecode from one clock on "
-             "all before the take."});
+        result.findings.push_back({"TimecodeApart",
+                                   say("timecodeApart.seen", {{"timecode", result.timecode->text}}),
+                                   say("timecodeApart.hint")});
         return;
     }
     result.findings.push_back(
         {"TimecodeOff",
-         "Its timecode is " + fixed(std::abs(ahead) / frame, 1) + " frames (" +
-             fixed(1000.0 * std::abs(ahead), 0) + " ms) " + (ahead > 0.0 ? "ahead of" : "behind") +
-             " the reference's.",
-         "Sync by the offset above instead, and set the timecode again before the next take."});
+         say("timecodeOff.seen",
+             {{"frames", Number{std::abs(ahead) / frame, 1}},
+              {"ms", Number{1000.0 * std::abs(ahead)}},
+              {"way", ahead > 0.0 ? say("timecodeOff.ahead") : say("timecodeOff.behind")}}),
+         say("timecodeOff.hint")});
 }
 
 void judgeChannels(const SyncSource& reference, const SyncSource& source, SyncResult& result) {
@@ -199,52 +185,48 @@ void judgeChannels(const SyncSource& reference, const SyncSource& source, SyncRe
     }
     if (heard == 0 || crossed <= kTurned * straight || 3 * turned < 2 * heard) return;
     result.findings.push_back(
-        {"ChannelsSwapped",
-         "Its channels 1 and 2 are the reference's turned round: what is on 1 here is on 2 there.",
-         "Change the two plugs, or swap the channels in the edit."});
+        {"ChannelsSwapped", say("channelsSwapped.seen"), say("channelsSwapped.hint")});
 }
 
 std::vector<base::Warning> damageFindings(const SyncSource& source) {
     const int count = source.damagedFrames;
     if (count == 0) return {};
     return {{"FramesDamaged",
-             count == 1 ? "One of its frames is damaged: the decoder left it out or made up a part "
-                          "of it."
-                        : std::to_string(count) +
-                              " of its frames are damaged: the decoder left them out or made up a "
-                              "part of them.",
-             "Copy the file from the card again; frames that repeat or miss may come from that."}};
+             count == 1 ? say("framesDamaged.one")
+                        : say("framesDamaged.several", {{"count", Number{double(count)}}}),
+             say("framesDamaged.hint")}};
 }
 
 std::vector<base::Warning> timecodeFindings(const SyncSource& source) {
     const auto& jumps = source.timecodeJumps;
     if (jumps.empty()) return {};
     const media::TimecodeJump& first = jumps.front();
-    std::string text = "Its timecode jumps at " + fixed(first.atSeconds, 2) + " s, from " +
-                       first.before + " to " + first.after + ", by " +
-                       signedFixed(first.bySeconds, 2) + " s";
+    base::Text text = say("timecodeJumps.seen",
+                          {{"at", Number{first.atSeconds, 2}},
+                           {"before", first.before},
+                           {"after", first.after},
+                           {"by", Number{first.bySeconds, 2, true}}});
     if (jumps.size() > 1)
-        text += ", and at " + std::to_string(jumps.size() - 1) + " more " +
-                (jumps.size() == 2 ? "place" : "places");
-    return {{"TimecodeJumps",
-             text + ".",
-             "Do not sync this file by timecode; find what interrupts its source (a loose cable, "
-             "a pause, a clock that was set while recording)."}};
+        text += say(jumps.size() == 2 ? "timecodeJumps.onePlace" : "timecodeJumps.places",
+                    {{"count", Number{double(jumps.size() - 1)}}});
+    return {{"TimecodeJumps", text + say("common.fullStop"), say("timecodeJumps.hint")}};
 }
 
 namespace {
 
 /// The three most frequent steps between frames.
-std::string mostlyText(std::vector<timing::IntervalCount> bars) {
+base::Text mostlyText(std::vector<timing::IntervalCount> bars) {
     constexpr std::size_t kTold = 3;
     if (bars.size() < 2) return {};
     std::sort(
         bars.begin(), bars.end(), [](const auto& a, const auto& b) { return a.frames > b.frames; });
-    std::string text = ": ";
+    std::vector<base::Text> each;
     for (std::size_t i = 0; i < std::min(bars.size(), kTold); ++i)
-        text += (i > 0 ? ", " : "") + std::to_string(bars[i].frames) + " × " +
-                fixed(1000.0 * bars[i].seconds, 1) + " ms";
-    return text + (bars.size() > kTold ? " and others" : "");
+        each.push_back(say("variableRate.step",
+                           {{"frames", Number{double(bars[i].frames)}},
+                            {"ms", Number{1000.0 * bars[i].seconds, 1}}}));
+    base::Text text = say("variableRate.colon") + base::joined(each, say("common.comma"));
+    return bars.size() > kTold ? text + say("variableRate.others") : text;
 }
 
 /// Share of the time, 0 to 1.
@@ -262,54 +244,46 @@ std::vector<base::Warning> frameFindings(const timing::FrameReport& frames, int 
     std::vector<base::Warning> findings;
     if (frames.isVariable) {
         findings.push_back({"VariableRate",
-                            "Its frame rate varies: " + fixed(1000.0 * frames.shortestSeconds, 1) +
-                                " to " + fixed(1000.0 * frames.longestSeconds, 1) +
-                                " ms between frames, " + fixed(frames.rate, 2) +
-                                " a second on average" + mostlyText(frames.intervals) + ".",
-                            "Convert it to a constant rate before the edit."});
+                            say("variableRate.seen",
+                                {{"shortestSeconds", Number{1000.0 * frames.shortestSeconds, 1}},
+                                 {"longestSeconds", Number{1000.0 * frames.longestSeconds, 1}},
+                                 {"rate", Number{frames.rate, 2}},
+                                 {"mostly", mostlyText(frames.intervals)}}),
+                            say("variableRate.hint")});
     }
     if (!frames.pattern.empty()) {
         findings.push_back({"RateHalved",
-                            "In it " + frames.pattern +
-                                " shows the one before once more: " + fixed(frames.uniqueRate, 2) +
-                                " pictures a second stand in a file of " + fixed(frames.rate, 2) +
-                                ".",
+                            say("rateHalved.seen",
+                                {{"pattern", frames.pattern},
+                                 {"uniqueRate", Number{frames.uniqueRate, 2}},
+                                 {"rate", Number{frames.rate, 2}}}),
                             repeatHint(frames, PatternKind::Even, damagedFrames)});
     } else if (!frames.repeated.empty()) {
-        findings.push_back({"FramesRepeat",
-                            (frames.repeated.size() == 1
-                                 ? std::string("A frame shows")
-                                 : std::to_string(frames.repeated.size()) + " frames show") +
-                                " the one before once more, at " + timesText(frames.repeated) + ".",
-                            repeatHint(frames, PatternKind::Single, damagedFrames)});
+        findings.push_back(
+            {"FramesRepeat",
+             say(frames.repeated.size() == 1 ? "framesRepeat.one" : "framesRepeat.several",
+                 {{"count", Number{double(frames.repeated.size())}},
+                  {"times", timesText(frames.repeated)}}),
+             repeatHint(frames, PatternKind::Single, damagedFrames)});
     }
     if (!frames.missing.empty()) {
-        findings.push_back({"FramesMissing",
-                            (frames.missing.size() == 1 ? "A frame is" : "Frames are") +
-                                std::string(" left out before ") + timesText(frames.missing) + ".",
-                            damagedFrames > 0
-                                ? "Copy the file from the card again first: damaged frames are "
-                                  "left out too."
-                                : "Check the card's speed, or the computer's load, and record "
-                                  "again."});
+        findings.push_back(
+            {"FramesMissing",
+             say(frames.missing.size() == 1 ? "framesMissing.one" : "framesMissing.several",
+                 {{"times", timesText(frames.missing)}}),
+             damagedFrames > 0 ? say("framesMissing.copyFileCard")
+                               : say("framesMissing.checkCardsSpeed")});
     }
     if (const double share = unsteadyShare(frames); share >= kToldUnsteady) {
         findings.push_back({"FramesUnsteady",
-                            "In " + fixed(100.0 * share, 0) +
-                                " % of it what moves jumps from frame to frame, as under strong "
-                                "compression: frames that repeat or are left out singly cannot be "
-                                "told there.",
-                            "To be sure of its frames, record some seconds of motion at a higher "
-                            "bit rate."});
+                            say("framesUnsteady.seen", {{"share", Number{100.0 * share}}}),
+                            say("framesUnsteady.hint")});
     }
     if (frames.combedShare >= kToldCombing) {
-        findings.push_back({"Combed",
-                            "Its moving edges are combed in " +
-                                fixed(100.0 * frames.combedShare, 0) +
-                                " % of the frames: even and odd lines show two moments, and the "
-                                "file does not say that it is interlaced.",
-                            "Set camera and converter to a progressive mode; what is recorded "
-                            "already needs deinterlacing before the edit."});
+        findings.push_back(
+            {"Combed",
+             say("combed.seen", {{"combedShare", Number{100.0 * frames.combedShare}}}),
+             say("combed.hint")});
     }
     return findings;
 }

@@ -9,22 +9,17 @@
 namespace rigmatch::match {
 namespace {
 
+using base::Number;
+using base::say;
 void addPrimaries(const Comparison& both, CameraDifferences& result) {
     const SideView& mine = both.mine;
     if (!mine.primaries.empty() && !mine.arePrimariesKnown) {
-        result.notes.push_back(
-            "Choose this camera's primaries on its profile (Compare, Tone): \"" + mine.primaries +
-            "\" are not known, colours are taken as BT.709, and white balance, saturation and "
-            "colour difference may be off.");
+        result.notes.push_back(say("note.chooseCamerasPrimaries", {{"primaries", mine.primaries}}));
     } else if (mine.arePrimariesKnown && mine.primaries != "bt709") {
-        result.notes.push_back("Nothing to do. Recorded in " +
-                               colour::primariesTitle(mine.primaries) +
-                               " primaries; compared after conversion to BT.709.");
+        result.notes.push_back(say("note.nothingRecordedPrimaries",
+                                   {{"primariesTitle", colour::primariesTitle(mine.primaries)}}));
     } else if (!mine.arePrimariesKnown && mine.isToConvert()) {
-        result.notes.push_back(
-            "Where colours look pale, choose wider primaries on Test take or on the profile: the "
-            "file does not say its own, BT.709 was taken, and log and HLG recordings often have "
-            "wider ones.");
+        result.notes.push_back(say("note.whereColoursLook"));
     }
 }
 
@@ -32,32 +27,24 @@ void addPrimaries(const Comparison& both, CameraDifferences& result) {
 
 void addNotes(const Comparison& both, CameraDifferences& result) {
     const Side& camera = both.camera;
-    if (!result.exposureReason.empty() && result.fit) result.notes.push_back(result.exposureReason);
+    if (!result.exposureReason.empty() && result.fit)
+        result.notes.push_back(base::asIs(result.exposureReason));
     addPrimaries(both, result);
     const auto& contrast = result.of(Quality::Contrast).value;
     if (contrast && (*contrast < 0.7 || *contrast > 1.43)) {
-        result.notes.push_back(
-            "Set the same profile, or judge in linear light: the tone curves differ as much as log "
-            "and standard profiles do (contrast ×" +
-            base::fixed(*contrast, 2) + "), and colours as recorded cannot match.");
+        result.notes.push_back(say("note.setSameProfile", {{"contrast", Number{*contrast, 2}}}));
     }
     if (result.fit && camera.reading->bitDepth <= 8 && !camera.reading->isStill &&
         profileClass(*camera.reading, *result.fit, std::nullopt).name == "log") {
-        result.notes.push_back("Record 10 bit, or a finished profile. A log picture in 8 bit: " +
-                               base::fixed(219.0 * result.fit->curve.slopeAt(0.0), 0) +
-                               " codes to a stop at grey, so that corrections may show as bands.");
+        result.notes.push_back(say("note.recordBitFinished",
+                                   {{"slopeAt", Number{219.0 * result.fit->curve.slopeAt(0.0)}}}));
     }
     switch (camera.reading->trust) {
         case base::ValueTrust::Found:
-            result.notes.push_back(
-                "Mark all cameras on the very same area, in the same light: this is matched on an "
-                "area of the set, without a chart, for exposure and white balance only and less "
-                "surely.");
+            result.notes.push_back(say("note.markAllCameras"));
             break;
         case base::ValueTrust::Printed:
-            result.notes.push_back(
-                "Match the cameras to each other by this, and do not judge absolute colour by it: "
-                "the card was printed at home.");
+            result.notes.push_back(say("note.matchCamerasEach"));
             break;
         case base::ValueTrust::Measured:
         case base::ValueTrust::Nominal:
@@ -65,29 +52,23 @@ void addNotes(const Comparison& both, CameraDifferences& result) {
     }
     if (result.fit && result.fit->isCurveAssumed && !camera.declared) {
         result.notes.push_back(
-            "Declare the camera's curve (Compare, Tone) for surer stops: there are too few greys "
-            "to "
-            "measure it, and the usual one (" +
-            std::string(camera.reading->transfer == "hlg" ? "HLG" : "BT.709") + ") is taken.");
+            say("note.declareCamerasCurve",
+                {{"which", camera.reading->transfer == "hlg" ? say("note.hlg") : say("note.bt")}}));
     }
     if (camera.isEvened) {
-        result.notes.push_back(
-            "Move chart or lamp where the light on the chart falls off by over 0.3 stop (Compare, "
-            "Numbers): here it is over 0.1, and was taken out of the curve and of the exposure.");
+        result.notes.push_back(say("note.moveChartLamp"));
     }
     if (result.fit && camera.reading->drift) {
         const auto drift = driftOf(*camera.reading, *result.fit);
         if (drift && drift->isNotable)
-            result.notes.push_back(
-                "Lock what is still automatic, or wait for steady daylight: while "
-                "the chart rested, this camera drifted by " +
-                base::signedFixed(drift->stops.value, 2) + " stop and " +
-                base::signedFixed(drift->mired.value, 0) + " mired in " +
-                base::fixed(drift->seconds, 1) + " s.");
+            result.notes.push_back(say("note.lockWhatStill",
+                                       {{"stops", Number{drift->stops.value, 2, true}},
+                                        {"mired", Number{drift->mired.value, 0, true}},
+                                        {"seconds", Number{drift->seconds, 1}}}));
     }
     for (const base::Warning& warning : camera.reading->warnings) {
         if (warning.code == "RangeTagContradicted")
-            result.notes.push_back("Settle this on Test take before any turn: " + warning.text);
+            result.notes.push_back(say("note.settleTestTake", {{"text", warning.text}}));
     }
 }
 

@@ -61,7 +61,7 @@ struct CameraDifferences {
     std::optional<NeutralFit> fit;
     ColourDifference colour;
     std::string worstPatch;
-    std::vector<std::string> notes;  ///< what to know before trusting the board
+    std::vector<base::Text> notes;  ///< what to know before trusting the board
 
     /// The difference that the board judges: for exposure the one that turns are made by.
     [[nodiscard]] const Difference& judged(Quality quality) const {

@@ -10,6 +10,7 @@
 namespace rigmatch::match {
 namespace {
 
+using base::say;
 // Of one face, one standard deviation (common practice): what shine, side light and unlike spots
 // do.
 constexpr double kStops = 0.15, kMired = 6.0, kDuv = 0.0015;
@@ -157,10 +158,7 @@ bool compareFaces(const People& people,
     fit.isCurveAssumed = true;
     fit.white = colour::whitePointOf(colour::kD65).value_or(colour::WhitePoint{});
     result.fit = fit;
-    result.notes.push_back(
-        "Hold up a chart for surer turns. " + source +
-        " Turns come from it only where they exceed twice that uncertainty; shine on skin "
-        "and light from the side are not told apart from a cast.");
+    result.notes.push_back(say("faces.holdUpChart", {{"source", source}}));
     return true;
 }
 

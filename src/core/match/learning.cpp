@@ -12,6 +12,8 @@
 namespace rigmatch::match {
 namespace {
 
+using base::Number;
+using base::say;
 constexpr std::ptrdiff_t kMostTakes = 12;  // older ones tell of another day
 constexpr double kSurprise = 3.0;          // deviations (Mahalanobis 9: docs/sources.md, 6.6)
 constexpr double kWorthLearning = 3.0;     // a change this many deviations of its reading
@@ -353,9 +355,7 @@ Change withMethod(const Change& error, const Change& nominal) {
 
 void tellSurprise(const SeenTurn& now, LearnedControls& learned) {
     learned.surprises.push_back(
-        "Take " + std::to_string(now.take->number) +
-        ": a turn did not answer as it did before, or as such controls do. Was it turned twice, "
-        "the other way, or on another camera? Nothing is learned from it.");
+        say("learned.takeTurnDid", {{"number", Number{static_cast<double>(now.take->number)}}}));
 }
 
 /// What in-camera sharpening did to the edges of the chart, against the reference's.

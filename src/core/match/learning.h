@@ -57,7 +57,7 @@ public:
     std::vector<KnobResponse> knobs;
     /// Takes in which something did not answer as before: turned twice, the other way, not at all,
     /// or another camera. Nothing is learned from them.
-    std::vector<std::string> surprises;
+    std::vector<base::Text> surprises;
 
     /// What moves do to the dials of the body, and one standard deviation of that.
     [[nodiscard]] Change answer(const Moves& moves) const;

@@ -11,6 +11,8 @@
 namespace rigmatch::match {
 namespace {
 
+using base::Number;
+using base::say;
 constexpr double kOwnFallStops = 0.1;  // of light, beyond what all cameras see
 constexpr double kSureFall = 4.0;
 
@@ -88,13 +90,13 @@ void tellOwnFall(const Column& column,
     const Measured& axis = isAcross ? column.fall->acrossStops : column.fall->downStops;
     const double own = isAcross ? across : down;
     if (std::abs(own) < kOwnFallStops || std::abs(own) < kSureFall * axis.uncertainty) return;
-    result.notes.push_back(
-        "Turn the chart toward the middle of the cameras, and hold it nearer this picture's "
-        "middle. On this camera the chart's light falls by " +
-        base::fixed(std::abs(own), 2) + " ± " + base::fixed(std::max(axis.uncertainty, 0.01), 2) +
-        " stop more than the other cameras see (toward its " +
-        (isAcross ? (own < 0.0 ? "right" : "left") : (own < 0.0 ? "foot" : "top")) +
-        "): sheen on the chart from this side, a vignetting lens, or a local tone function.");
+    result.notes.push_back(say("column.turnChartToward",
+                               {{"own", Number{std::abs(own), 2}},
+                                {"uncertainty", Number{std::max(axis.uncertainty, 0.01), 2}},
+                                {"which",
+                                 isAcross    ? own < 0.0 ? say("column.right") : say("column.left")
+                                    : own < 0.0 ? say("column.foot")
+                                             : say("column.top")}}));
 }
 
 void tellBlackAgainstBefore(const rig::Rig& rig,
@@ -117,12 +119,9 @@ void tellBlackAgainstBefore(const rig::Rig& rig,
     if (!black.value || std::abs(*black.value) < kNotable ||
         std::abs(*black.value) < kSureBlack * black.uncertainty)
         return;
-    result.notes.push_back(
-        "Tilt the chart or shade the lens, and shoot again before black or contrast is judged. "
-        "Nothing was turned on this camera since an earlier take, and yet its black lies " +
-        base::signedFixed(*black.value, 1) + " ± " +
-        base::fixed(std::max(black.uncertainty, 0.1), 1) +
-        " % of signal elsewhere: the chart shines toward it, or light falls into the lens.");
+    result.notes.push_back(say("column.tiltChartShade",
+                               {{"black", Number{*black.value, 1, true}},
+                                {"uncertainty", Number{std::max(black.uncertainty, 0.1), 1}}}));
 }
 
 std::optional<ToneCurve> knownShape(const rig::Rig& rig,

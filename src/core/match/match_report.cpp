@@ -16,6 +16,7 @@
 namespace rigmatch::match {
 namespace {
 
+using base::say;
 Judging judgingOf(const rig::Rig& rig) {
     return rig.judge == "linear" ? Judging::Linear
            : rig.judge == "lut"  ? Judging::ThroughLut
@@ -222,10 +223,8 @@ private:
         match.differences.cameraId = column.camera->id;
         if (m_report.judging == Judging::ThroughLut && !column.camera->viewingLut.empty() &&
             !side.lut) {
-            match.differences.notes.push_back(
-                "Choose another viewing LUT (Compare, Tone): " +
-                column.camera->viewingLut.string() +
-                " cannot be read, and this camera is judged as recorded.");
+            match.differences.notes.push_back(say(
+                "note.chooseAnotherViewing", {{"viewingLut", column.camera->viewingLut.string()}}));
         }
         if (m_report.light && column.hasChart())
             tellOwnFall(column, *m_report.light, m_columns.size(), match.differences);

@@ -161,20 +161,18 @@ Difference unknown(double good, double accept, const std::string& reason) {
 }
 
 /// Words for a key that one camera sees on the other side of the face.
-std::string sideMismatch(const std::string& person,
-                         const SkinValues& mine,
-                         const SkinValues& theirs) {
+base::Text sideMismatch(const std::string& person,
+                        const SkinValues& mine,
+                        const SkinValues& theirs) {
     if (mine.keySideInPicture.empty() || theirs.keySideInPicture.empty()) return {};
     const bool isSame = (mine.keyFillStops->value < 0.0) == (theirs.keyFillStops->value < 0.0);
     if (isSame) return {};
     const auto side = [](const SkinValues& values) {
-        return std::string(values.isLeftBrighter ? "own left" : "own right") + " (" +
-               values.keySideInPicture + " in the picture)";
+        return base::say(values.isLeftBrighter ? "skin.ownLeft" : "skin.ownRight",
+                         {{"side", values.keySideInPicture}});
     };
-    return "Settle this before the ratio is compared: the key on " + person + " comes from the " +
-           side(mine) + " here, and from the " + side(theirs) +
-           " on the reference: another light was on, the person turned round, or one picture is "
-           "mirrored.";
+    return base::say("skin.keySides",
+                     {{"person", person}, {"here", side(mine)}, {"reference", side(theirs)}});
 }
 
 /// Where the key stands in the picture: the person's own left is at the right of a face that looks

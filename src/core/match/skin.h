@@ -71,7 +71,7 @@ struct SkinDifference {
     /// + is a stronger contrast on the reference's key side; a key from the other side is as far
     /// away as both ratios together.
     Difference keyFillStops;
-    std::string
+    base::Text
         sideMismatch;  ///< the key comes from unlike sides, in words; empty where it does not
 };
 

@@ -11,6 +11,8 @@
 namespace rigmatch::match {
 namespace {
 
+using base::Number;
+using base::say;
 using Signal = std::array<double, 3>;
 
 constexpr double kFarthestViews = 60.0;  // degrees between how two cameras see a head turned
@@ -91,13 +93,11 @@ bool isSeenOtherwise(const SkinAim& aim) {
     return aim.apart.value - aim.apart.uncertainty > kSeenOtherwise;
 }
 
-std::string seenOtherwiseText(const SkinAim& aim) {
-    return "Light the set with better lamps, or write a correction, which is trimmed to skin. This "
-           "camera sees the skin of " +
-           aim.person + " otherwise than the reference does once the charts agree, by " +
-           base::fixed(aim.apart.value, 1) + " ± " +
-           base::fixed(std::max(aim.apart.uncertainty, 0.1), 1) +
-           " ΔE2000: unlike sensors under this light. No control removes it.";
+base::Text seenOtherwiseText(const SkinAim& aim) {
+    return say("skin.lightSetBetter",
+               {{"person", aim.person},
+                {"apart", Number{aim.apart.value, 1}},
+                {"uncertainty", Number{std::max(aim.apart.uncertainty, 0.1), 1}}});
 }
 
 std::vector<FartherSkin> fartherByTurns(const People& people,
@@ -128,13 +128,12 @@ std::vector<FartherSkin> fartherByTurns(const People& people,
     return found;
 }
 
-std::string fartherText(const FartherSkin& skin) {
-    return "Hold the chart where the face of " + skin.person +
-           " is, and shoot again before you turn. The turns bring the charts together and take "
-           "this skin farther from the reference's, from " +
-           base::fixed(skin.before, 1) + " to " + base::fixed(skin.after.value, 1) + " ± " +
-           base::fixed(std::max(skin.after.uncertainty, 0.1), 1) +
-           " ΔE2000: the chart does not stand in the light of the face.";
+base::Text fartherText(const FartherSkin& skin) {
+    return say("skin.holdChartWhere",
+               {{"person", skin.person},
+                {"before", Number{skin.before, 1}},
+                {"after", Number{skin.after.value, 1}},
+                {"uncertainty", Number{std::max(skin.after.uncertainty, 0.1), 1}}});
 }
 
 }  // namespace rigmatch::match

@@ -46,7 +46,7 @@ struct SkinSide {
 [[nodiscard]] bool isSeenOtherwise(const SkinAim& aim);
 
 /// What is to be said of it.
-[[nodiscard]] std::string seenOtherwiseText(const SkinAim& aim);
+[[nodiscard]] base::Text seenOtherwiseText(const SkinAim& aim);
 
 /// Skin that turns by the chart take away from the reference's instead of nearer to it.
 struct FartherSkin {
@@ -64,6 +64,6 @@ struct SkinJudges {
                                                       const SkinSide& theirs,
                                                       const BodyModel::Map& turned,
                                                       const SkinJudges& judges);
-[[nodiscard]] std::string fartherText(const FartherSkin& skin);
+[[nodiscard]] base::Text fartherText(const FartherSkin& skin);
 
 }  // namespace rigmatch::match

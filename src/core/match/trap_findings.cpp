@@ -12,6 +12,8 @@
 
 namespace rigmatch::match {
 namespace {
+using base::Number;
+using base::say;
 const rig::PatchReading& gridPatch(const rig::Reading& reading, int column, int row) {
     return reading
         .patches[static_cast<std::size_t>(row) * static_cast<std::size_t>(reading.columns) +
@@ -67,7 +69,9 @@ double veilError(const NeutralFit& mine, const NeutralFit& theirs) {
     return base::kMidGrey * std::exp2(dark.stops) * std::log(2.0) * stops;
 }
 
-std::string percentOf(double share) { return base::fixed(100.0 * std::abs(share), 1) + " %"; }
+base::Text percentOf(double share) {
+    return base::say("common.percent", {{"percent", base::Number{100.0 * std::abs(share), 1}}});
+}
 
 void widen(Difference& difference, double by) {
     difference.uncertainty = std::hypot(difference.uncertainty, by);
@@ -75,16 +79,10 @@ void widen(Difference& difference, double by) {
 
 void tellVeil(const Comparison& both, const Veil& veil, CameraDifferences& result) {
     const bool isMine = veil.share.value > 0.0;
-    result.notes.push_back(
-        "Tilt the chart so that no lamp is mirrored toward a camera, shade the lens, and shoot "
-        "again; where nothing changes, lower black on the brighter of the two. " +
-        std::string(isMine ? "On this camera" : "On the reference") +
-        " the dark greys lie higher than exposure explains, and contrast and colours are weaker "
-        "alike, as if " +
-        percentOf(veil.share.value) +
-        " of white lay over the chart: sheen on the chart, a veil in the lens, or a lifted black. "
-        "One picture does not tell which. Without it exposure would differ by " +
-        base::signedFixed(veil.exposureStops, 2) + " stop.");
+    result.notes.push_back(say("trap.tiltChartNo",
+                               {{"which", isMine ? say("trap.camera") : say("trap.reference")},
+                                {"percentOf", percentOf(veil.share.value)},
+                                {"exposure", Number{veil.exposureStops, 2, true}}}));
     widen(result.of(Quality::Exposure), kHalf * std::abs(veil.exposureStops));
     if (result.turnedExposure && result.turnedExposure->value)
         widen(*result.turnedExposure, kHalf * std::abs(veil.exposureStops));
@@ -105,13 +103,9 @@ void tellFade(const Comparison& both, CameraDifferences& result) {
     if (!fade || std::abs(fade->value) <= kFadeTold ||
         std::abs(fade->value) <= 2.0 * fade->uncertainty)
         return;
-    result.notes.push_back(
-        "Judge skin at its own level, or choose a profile without a highlight roll-off of colour. "
-        "The cast changes with brightness by " +
-        base::fixed(std::abs(fade->value), 0) + " ± " +
-        base::fixed(std::max(fade->uncertainty, 1.0), 0) +
-        " mired a stop: this body takes colour out of its highlights (or shadows), so that white "
-        "balance is right at one level only. The one at mid-grey is stated and turned.");
+    result.notes.push_back(say("trap.judgeSkinOwn",
+                               {{"fade", Number{std::abs(fade->value)}},
+                                {"uncertainty", Number{std::max(fade->uncertainty, 1.0)}}}));
 }
 
 void tellLocalContrast(const Comparison& both, CameraDifferences& result) {
@@ -119,12 +113,9 @@ void tellLocalContrast(const Comparison& both, CameraDifferences& result) {
     if (!local || std::abs(local->value) <= kLocalTold ||
         std::abs(local->value) <= 4.0 * local->uncertainty)
         return;
-    result.notes.push_back(
-        "Switch off local contrast, clarity and dynamic-range functions on every camera: patches "
-        "beside darker ones are drawn " +
-        base::fixed(100.0 * local->value, 0) + " ± " + base::fixed(100.0 * local->uncertainty, 0) +
-        " % of a stop brighter for every stop between them. Until then contrast and black level "
-        "are not the curve's alone.");
+    result.notes.push_back(say("trap.switchOffLocal",
+                               {{"local", Number{100.0 * local->value}},
+                                {"uncertainty", Number{100.0 * local->uncertainty}}}));
     // What it does at the grey row's own contrast: by its own share, at grey and at black.
     if (result.of(Quality::Contrast).value)
         widen(result.of(Quality::Contrast), kHalf * std::abs(local->value));

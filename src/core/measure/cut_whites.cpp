@@ -9,6 +9,8 @@
 namespace rigmatch::measure {
 namespace {
 
+using base::Number;
+using base::say;
 constexpr double kSameLevel = 0.004;  // signal
 constexpr double kApartStops = 0.2;
 constexpr double kQuietShare = 0.33;
@@ -85,11 +87,8 @@ std::optional<base::Warning> markCutWhites(Patches& patches) {
     if (names.empty()) return std::nullopt;
     return base::Warning{
         "WhitesCut",
-        "Cut at " + base::fixed(100.0 * level, 1) + " % of signal: " + names +
-            ". They stand at one level although the chart reflects unlike light there; they are "
-            "left out of the fits.",
-        "Lower the exposure until white keeps detail, or take off the limiter (white clip, knee, "
-        "broadcast-safe setting) that cuts there."};
+        say("whitesCut.seen", {{"level", Number{100.0 * level, 1}}, {"names", names}}),
+        say("whitesCut.hint")};
 }
 
 }  // namespace rigmatch::measure

@@ -14,6 +14,8 @@
 namespace rigmatch::measure {
 namespace {
 
+using base::Number;
+using base::say;
 constexpr std::size_t kBands = 24;
 constexpr int kColumns = 96;     // samples along a row
 constexpr int kRowsPerBand = 2;  // rows sampled in a band
@@ -101,14 +103,13 @@ std::vector<double> swingOf(const std::vector<std::vector<double>>& bands,
     return swing;
 }
 
-std::string bandWords(const Flicker& flicker) {
+base::Text bandWords(const Flicker& flicker) {
     constexpr double kAsOne = 0.3;
-    if (flicker.bandsPerPicture < kAsOne) return "The whole picture beats as one.";
-    return "It shows as bands: about " + base::fixed(flicker.bandsPerPicture, 1) +
-           " from top to bottom roll through the picture" +
-           (flicker.readoutSeconds > 0.0
-                ? " (a readout of " + base::fixed(1000.0 * flicker.readoutSeconds, 0) + " ms)."
-                : std::string("."));
+    if (flicker.bandsPerPicture < kAsOne) return say("flicker.asOne");
+    const Number bands{flicker.bandsPerPicture, 1};
+    if (flicker.readoutSeconds <= 0.0) return say("flicker.bands", {{"bands", bands}});
+    return say("flicker.bandsOfReadout",
+               {{"bands", bands}, {"readout", Number{1000.0 * flicker.readoutSeconds}}});
 }
 
 }  // namespace
@@ -246,27 +247,24 @@ std::optional<Flicker> FlickerCheck::flicker() const {
 std::optional<base::Warning> FlickerCheck::warning() const {
     const auto found = flicker();
     if (!found) return std::nullopt;
-    const std::string size = "The brightness beats at " + base::fixed(found->beatHz, 1) +
-                             " Hz by " + base::fixed(found->peakToPeakPercent, 1) +
-                             " % peak to peak, ";
+    const Number beat{found->beatHz, 1}, percent{found->peakToPeakPercent, 1};
     if (found->mainsHz <= 0.0) {
         return base::Warning{
             "Flicker",
-            size +
-                "everywhere in the picture; it is no beat of the mains: a dimmed lamp or a "
-                "screen flickers at a rate of its own. " +
-                bandWords(*found),
-            "Turn that lamp to full and take its light down by distance, net or ND gel, or choose "
-            "another dimming frequency on it; else change the shutter on every camera alike until "
-            "the bands stand still."};
+            say("flicker.ofItself",
+                {{"beat", beat}, {"percent", percent}, {"bands", bandWords(*found)}}),
+            say("flicker.ofItselfHint")};
     }
     const optics::SafeShutter safe = optics::recommendedShutter(m_frameRate, found->mainsHz);
-    return base::Warning{"Flicker",
-                         size + "as lamps on " + base::fixed(found->mainsHz, 0) +
-                             " Hz mains make it at " + base::fixed(m_frameRate, 2) + " fps. " +
-                             bandWords(*found),
-                         "Set the shutter to 1/" + base::fixed(1.0 / safe.time.value(), 0) +
-                             " s on every camera, or light with lamps that do not flicker."};
+    return base::Warning{
+        "Flicker",
+        say("flicker.ofMains",
+            {{"beat", beat},
+             {"percent", percent},
+             {"mains", Number{found->mainsHz}},
+             {"rate", Number{m_frameRate, 2}},
+             {"bands", bandWords(*found)}}),
+        say("flicker.ofMainsHint", {{"perSecond", Number{1.0 / safe.time.value()}}})};
 }
 
 void TimingCheck::take(double seconds) {
@@ -282,13 +280,11 @@ std::optional<base::Warning> TimingCheck::warning() const {
     });
     if (usual <= 0.0 || odd * 100 < static_cast<long>(m_steps.size())) return std::nullopt;
     const auto [shortest, longest] = std::minmax_element(m_steps.begin(), m_steps.end());
-    return base::Warning{
-        "VariableFrameRate",
-        "Frames are not evenly spaced: " + base::fixed(1000.0 * *shortest, 1) + " to " +
-            base::fixed(1000.0 * *longest, 1) +
-            " ms apart. Colours are measured all the same; the "
-            "cut and the sound will drift.",
-        "Record at a constant frame rate, or convert the clip to one before the edit."};
+    return base::Warning{"VariableFrameRate",
+                         say("variableFrameRate.seen",
+                             {{"shortest", Number{1000.0 * *shortest, 1}},
+                              {"longest", Number{1000.0 * *longest, 1}}}),
+                         say("variableFrameRate.hint")};
 }
 
 }  // namespace rigmatch::measure

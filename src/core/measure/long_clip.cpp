@@ -197,19 +197,18 @@ Result<ClipSearch> searchClip(MediaReader& reader,
 
 base::Warning partWarning(const ClipSearch& search, double durationSeconds) {
     const bool hasChart = search.chartAt.has_value();
-    std::string why = hasChart                     ? "where the chart is"
-                      : search.facesAt.has_value() ? "where a face is"
-                                                   : "its beginning";
-    std::string text = "Of " + base::clockText(durationSeconds) + ", " +
-                       base::clockText(search.part.from) + " to " +
-                       base::clockText(search.part.to) + " was watched: " + why + ".";
+    const char* where = hasChart                     ? "partLookedAt.chart"
+                        : search.facesAt.has_value() ? "partLookedAt.face"
+                                                     : "partLookedAt.beginning";
+    base::Text seen = base::say("partLookedAt.seen",
+                                {{"whole", base::clockText(durationSeconds)},
+                                 {"from", base::clockText(search.part.from)},
+                                 {"to", base::clockText(search.part.to)},
+                                 {"why", base::say(where)}});
     if (!hasChart && search.isChartWanted && search.looks > 0)
-        text += " " + std::to_string(search.looks) + " frames over the whole of it show no chart.";
-    return {"PartLookedAt",
-            text,
-            std::string(hasChart ? "Enough for a match. " : "") +
-                "The rest is watched where you ask for it: Look at all of it on Test take, --whole "
-                "on the command line."};
+        seen += base::say("partLookedAt.noChart", {{"frames", base::Number{double(search.looks)}}});
+    const base::Text hint = base::say("partLookedAt.hint");
+    return {"PartLookedAt", seen, hasChart ? base::say("partLookedAt.enough") + hint : hint};
 }
 
 }  // namespace rigmatch::measure

@@ -22,7 +22,9 @@
 namespace rigmatch::measure {
 namespace {
 
+using base::Number;
 using base::Result;
+using base::say;
 using media::MediaReader;
 
 constexpr int kSecondLooks =
@@ -42,11 +44,10 @@ rig::Reading readingOf(const media::MediaInfo& info) {
     reading.durationSeconds = info.durationSeconds;
     reading.warnings = info.warnings;
     if (info.rotationDegrees != 0) {
-        reading.warnings.push_back({"Rotated",
-                                    "The file says it was held turned by " +
-                                        std::to_string(info.rotationDegrees) +
-                                        "°; it is shown upright.",
-                                    "For a wide delivery, hold the phone wide."});
+        reading.warnings.push_back(
+            {"Rotated",
+             say("rotated.seen", {{"rotation", Number{static_cast<double>(info.rotationDegrees)}}}),
+             say("rotated.hint")});
     }
     return reading;
 }
@@ -205,9 +206,11 @@ Result<double> watchClip(const Watch& watch, ClipScan& chart) {
     if (reader.damagedFrames() > 0 || (!part && last < 0.9 * duration - 0.5)) {
         reading.warnings.push_back(
             {"ClipTruncated",
-             "The clip ends at " + base::fixed(last, 1) + " s of " + base::fixed(duration, 1) +
-                 " s, or holds damaged frames (" + std::to_string(reader.damagedFrames()) + ").",
-             "What could be read was measured; copy the file again to be sure."});
+             say("clipTruncated.seen",
+                 {{"last", Number{last, 1}},
+                  {"duration", Number{duration, 1}},
+                  {"damagedFrames", Number{static_cast<double>(reader.damagedFrames())}}}),
+             say("clipTruncated.hint")});
     }
     reading.durationSeconds = std::max(reading.durationSeconds, last);
     return part ? reading.durationSeconds : last;
@@ -221,18 +224,15 @@ Result<SteadySpan> scanClip(const Watch& watch) {
     auto span = scan.finish();
     if (span) span->chart.otherCharts = scan.otherCharts();
     if (scan.isAlwaysMoving()) {
-        reading.warnings.push_back({"ChartMoves",
-                                    "The chart never rests; one frame was measured.",
-                                    "Hold the chart still for five seconds."});
+        reading.warnings.push_back({"ChartMoves", say("chartMoves.seen"), say("chartMoves.hint")});
     }
     if (span && span->isHeld) {
         reading.warnings.push_back(
             {"ChartHeld",
-             "The chart moved in the hand: " + std::to_string(span->frames.size()) + " frames of " +
-                 base::fixed(span->endSeconds - span->startSeconds, 1) +
-                 " s were read, each at its own place.",
-             "Good enough for a match. Noise and drift need a chart at rest: put it on a stand for "
-             "five seconds."});
+             say("chartHeld.seen",
+                 {{"frames", Number{static_cast<double>(span->frames.size())}},
+                  {"seconds", Number{span->endSeconds - span->startSeconds, 1}}}),
+             say("chartHeld.hint")});
     }
     if (span) return *span;
     return lookHarder(watch.reader, *last, watch.options, watch.progress.part(0.9, 1.0));
@@ -333,10 +333,8 @@ void putSkinMarks(MediaReader& reader, const MeasureOptions& options, rig::Readi
             reading.faces.push_back(*face);
             continue;
         }
-        reading.warnings.push_back({"SkinMarkUnreadable",
-                                    "A marked spot of skin could not be read: it lies outside the "
-                                    "picture, holds under 40 px, or is clipped.",
-                                    "Move it onto skin, or remove it."});
+        reading.warnings.push_back(
+            {"SkinMarkUnreadable", say("skinMarkUnreadable.seen"), say("skinMarkUnreadable.hint")});
     }
     std::sort(reading.faces.begin(), reading.faces.end(), [](const auto& a, const auto& b) {
         return a.left + 0.5 * a.width < b.left + 0.5 * b.width;

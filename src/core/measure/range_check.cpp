@@ -11,9 +11,13 @@
 namespace rigmatch::measure {
 namespace {
 
+using base::Number;
+using base::say;
 constexpr double kTail = 0.002;  // share of pixels ignored at either end
 
-std::string percent(double signal) { return base::signedFixed(100.0 * signal, 1) + " %"; }
+base::Text percent(double signal) {
+    return say("common.percent", {{"percent", Number{100.0 * signal, 1, true}}});
+}
 
 /// The best error of any published curve over the grey row, % of signal, when its codes are read
 /// so.
@@ -69,20 +73,18 @@ void RangeCheck::take(const image::CodedFrame& frame) {
 std::optional<base::Warning> RangeCheck::warning(image::Range asRead,
                                                  const rig::Reading& reading) const {
     if (asRead == image::Range::Limited && m_darkest < -0.04) {
-        return base::Warning{
-            "RangeTagContradicted",
-            "The file was read as limited range, but its blacks go down to " + percent(m_darkest) +
-                ": it seems to hold full-range codes.",
-            "Read it as full range; if blacks then look right, correct the tag in the camera."};
+        return base::Warning{"RangeTagContradicted",
+                             say("rangeTagContradicted.seen", {{"darkest", percent(m_darkest)}}),
+                             say("rangeTagContradicted.hint")};
     }
     const bool isNarrow = m_darkest > 0.055 && m_brightest < 0.93;
     if (asRead == image::Range::Full && reading.hasChart && isNarrow &&
         looksLimited(reading, m_brightest)) {
         return base::Warning{
             "RangeTagContradicted",
-            "The file was read as full range, but its signal stays between " + percent(m_darkest) +
-                " and " + percent(m_brightest) + ": it seems to hold limited-range codes.",
-            "Read it as limited range; if blacks then look right, correct the tag in the camera."};
+            say("rangeTagContradicted.fileReadFull",
+                {{"darkest", percent(m_darkest)}, {"brightest", percent(m_brightest)}}),
+            say("rangeTagContradicted.readLimitedRange")};
     }
     return std::nullopt;
 }

@@ -9,6 +9,8 @@
 namespace rigmatch::measure {
 namespace {
 
+using base::Number;
+using base::say;
 constexpr double kLeastPatchPx = 12.0;  // below, the reading is noisy (sources 5.1 asks for 20)
 constexpr double kShining = 0.05;       // of a patch's pixels
 
@@ -16,18 +18,14 @@ constexpr double kShining = 0.05;       // of a patch's pixels
 
 void warnOfPlace(rig::Reading& reading, const chart::FoundChart& chart) {
     if (chart.otherCharts > 0) {
-        reading.warnings.push_back({"SeveralCharts",
-                                    "There is more than one chart in the picture (" +
-                                        std::to_string(chart.otherCharts + 1) +
-                                        "); the largest was measured.",
-                                    "Take the others out, so that all cameras read the same one."});
+        reading.warnings.push_back(
+            {"SeveralCharts",
+             say("severalCharts.seen",
+                 {{"otherCharts", Number{static_cast<double>(chart.otherCharts + 1)}}}),
+             say("severalCharts.hint")});
     }
     if (chart.pose.isMirrored()) {
-        reading.warnings.push_back(
-            {"Mirrored",
-             "The picture is mirrored. The colours are measured all the same.",
-             "Turn off mirroring in the camera or capture chain: places left and right are "
-             "exchanged against the other cameras."});
+        reading.warnings.push_back({"Mirrored", say("mirrored.seen"), say("mirrored.hint")});
     }
 }
 
@@ -49,27 +47,22 @@ void warnOfLevels(rig::Reading& reading) {
         named(reading, [](const rig::PatchReading& p) { return rig::isClipped(p); });
     if (!clipped.empty()) {
         reading.warnings.push_back({"PatchesClipped",
-                                    "Clipped: " + clipped + ". They are left out of the fits.",
-                                    "Lower the exposure of this camera until white keeps detail."});
+                                    say("patchesClipped.seen", {{"clipped", clipped}}),
+                                    say("patchesClipped.hint")});
     }
     const std::string crushed = named(reading, rig::isCrushed);
     if (!crushed.empty()) {
-        reading.warnings.push_back(
-            {"PatchesCrushed",
-             "Crushed to black: " + crushed + ". They are left out of the fits.",
-             "Raise the exposure or the black level of this camera until black shows noise."});
+        reading.warnings.push_back({"PatchesCrushed",
+                                    say("patchesCrushed.seen", {{"crushed", crushed}}),
+                                    say("patchesCrushed.hint")});
     }
     std::string falling;
     for (const std::string& name : rig::fallingGreys(reading))
         falling += (falling.empty() ? "" : ", ") + name;
     if (falling.empty()) return;
-    reading.warnings.push_back(
-        {"GreyRowFalls",
-         "Out of order in the grey row: " + falling +
-             ". It is brighter than a lighter grey, or darker than a darker one: it shines, is "
-             "covered or soiled. It is left out of the fits.",
-         "Tilt the chart so that no lamp is mirrored toward this camera, keep fingers off the "
-         "greys, and wipe them."});
+    reading.warnings.push_back({"GreyRowFalls",
+                                say("greyRowFalls.seen", {{"falling", falling}}),
+                                say("greyRowFalls.hint")});
 }
 
 }  // namespace
@@ -79,27 +72,22 @@ void warnOfPatches(rig::Reading& reading, const chart::ChartPose& pose) {
     const std::string shining =
         named(reading, [](const rig::PatchReading& p) { return p.glareShare > kShining; });
     if (!shining.empty()) {
-        reading.warnings.push_back(
-            {"PatchesShine",
-             "A lamp is reflected in: " + shining +
-                 ". Small spots are left out of a patch's mean, large ones the patch out of the "
-                 "fits.",
-             "Tilt the chart a little, so that no lamp is mirrored toward a camera."});
+        reading.warnings.push_back({"PatchesShine",
+                                    say("patchesShine.seen", {{"shining", shining}}),
+                                    say("patchesShine.hint")});
     }
     constexpr double kSteepDegrees = 45.0;
     if (const auto tilt = rig::chartTilt(reading); tilt && tilt->degrees > kSteepDegrees) {
         reading.warnings.push_back(
             {"ChartTurnedAway",
-             "This camera sees the chart under " + base::fixed(tilt->degrees, 0) +
-                 "°: matte patches begin to shine there, and few rows of pixels are left of them.",
-             "Turn the chart toward the middle of all cameras; where one stays beyond 45°, compare "
-             "skin as well."});
+             say("chartTurnedAway.seen", {{"degrees", Number{tilt->degrees}}}),
+             say("chartTurnedAway.hint")});
     }
     if (pose.patchSizePx() < kLeastPatchPx) {
         reading.warnings.push_back(
             {"PatchesSmall",
-             "The patches are only " + base::fixed(pose.patchSizePx(), 0) + " px wide.",
-             "Bring the chart nearer: 20 px and more make the reading surer."});
+             say("patchesSmall.seen", {{"patchSizePx", Number{pose.patchSizePx()}}}),
+             say("patchesSmall.hint")});
     }
 }
 
@@ -117,13 +105,11 @@ void judgeMarkedColours(rig::Reading& reading, const chart::ReferenceChart& char
     const bool hasEdges = uneven * 6 > static_cast<long>(noises.size());
     if (reading.confidence >= kLeastAgreement && !hasEdges) return;
     reading.areColoursDoubtful = true;
-    reading.warnings.push_back(
-        {"ChartColoursDoNotFit",
-         "The colours under the corners set by hand are not the chart's (agreement " +
-             base::fixed(100.0 * reading.confidence, 0) + " %, " + std::to_string(uneven) +
-             " patches hold edges). No turn is made from this reading.",
-         "Put the corners on the four outer corners of the patches, clockwise from dark skin, or "
-         "let the program find the chart again."});
+    reading.warnings.push_back({"ChartColoursDoNotFit",
+                                say("chartColoursDoNotFit.seen",
+                                    {{"confidence", Number{100.0 * reading.confidence}},
+                                     {"uneven", Number{static_cast<double>(uneven)}}}),
+                                say("chartColoursDoNotFit.hint")});
 }
 
 }  // namespace rigmatch::measure

@@ -9,6 +9,7 @@
 namespace rigmatch::measure {
 namespace {
 
+using base::say;
 constexpr double kFullScale = 0.9999;  // of any codec's integers
 constexpr double kSilenceDb = -120.0;  // digital silence has no level
 constexpr double kMostClipped = 1e-4;  // share of samples from which clipping is told
@@ -54,10 +55,9 @@ void SoundLevels::finish(rig::Reading& reading) {
     }
     reading.sound = std::move(sound);
     if (!clipped.empty())
-        reading.warnings.push_back(
-            {"SoundClipped",
-             "The sound stands at full scale on channel " + clipped + ": it is overdriven.",
-             "Turn the input down until peaks stay below −6 dBFS."});
+        reading.warnings.push_back({"SoundClipped",
+                                    say("soundClipped.seen", {{"clipped", clipped}}),
+                                    say("soundClipped.hint")});
 }
 
 }  // namespace rigmatch::measure

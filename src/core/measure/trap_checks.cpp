@@ -8,6 +8,8 @@
 namespace rigmatch::measure {
 namespace {
 
+using base::Number;
+using base::say;
 constexpr std::uint64_t kFewest = 150;  // samples beside a code that must be there to judge it
 constexpr double kEmpty = 0.08;         // of its neighbours: an empty code
 constexpr double kDouble = 1.6;         // of its neighbours: a code filled twice
@@ -75,25 +77,12 @@ std::optional<base::Warning> CodeComb::warning() const {
     const Teeth gaps = teethOf(m_counts, 255.0 / 36.0, [](double share) { return share < kEmpty; });
     const Teeth spikes =
         teethOf(m_counts, 219.0 / 36.0, [](double share) { return share > kDouble; });
-    const std::string effect =
-        " Every number carries up to half a code (0.2 % of signal) more uncertainty.";
     if (isComb(gaps)) {
         return base::Warning{
-            "CodesStretched",
-            "About every seventh of the 256 codes is empty: something between camera and file "
-            "stretched limited range to full range." +
-                effect,
-            "Set the capture device and the recording program to pass the range through, or record "
-            "in the camera. If blacks look crushed, choose the other range."};
+            "CodesStretched", say("codesStretched.seen"), say("codesStretched.hint")};
     }
     if (isComb(spikes)) {
-        return base::Warning{
-            "CodesSqueezed",
-            "About every sixth of the 256 codes is filled twice: something between camera and file "
-            "squeezed full range into limited range." +
-                effect,
-            "Set the capture device and the recording program to pass the range through, or record "
-            "in the camera."};
+        return base::Warning{"CodesSqueezed", say("codesSqueezed.seen"), say("codesSqueezed.hint")};
     }
     return std::nullopt;
 }
@@ -205,11 +194,8 @@ std::optional<base::Warning> OverlayCheck::warning() const {
     if (count == 0) return std::nullopt;
     return base::Warning{
         "DisplaysBurnedIn",
-        "A row of " + std::to_string(count) +
-            " white letters or digits stands still along the edge of the picture: it looks as if "
-            "the camera's displays were recorded with it (or lettering of the set). Where they "
-            "cover chart or skin, the numbers are wrong.",
-        "Switch the camera's output to a clean picture without displays, and record again."};
+        say("displaysBurnedIn.seen", {{"count", Number{static_cast<double>(count)}}}),
+        say("displaysBurnedIn.hint")};
 }
 
 }  // namespace rigmatch::measure

@@ -18,6 +18,8 @@
 namespace rigmatch::media {
 namespace {
 
+using base::Number;
+using base::say;
 namespace fs = std::filesystem;
 using base::Error;
 using base::ErrorCode;
@@ -55,27 +57,23 @@ void warnOfTags(const image::SignalTags& tags,
                 const ReaderOptions& options,
                 std::vector<Warning>& warnings) {
     if (!tags.isRangeTagged && !options.range) {
-        warnings.push_back({"RangeTagMissing",
-                            "The file does not say its code range; limited range was taken.",
-                            "If blacks look lifted or crushed, choose the other reading."});
+        warnings.push_back(
+            {"RangeTagMissing", say("rangeTagMissing.seen"), say("rangeTagMissing.hint")});
     }
     if (!tags.isMatrixTagged && !options.matrix) {
         warnings.push_back(
             {"MatrixTagMissing",
-             "The file does not say its colour matrix; " +
-                 std::string(tags.matrix == image::Matrix::Bt601 ? "BT.601" : "BT.709") +
-                 " was taken.",
-             "If saturated colours look off against another clip of this camera, choose the other "
-             "matrix (Test take). Greys do not change with it; saturated red and blue by up to 11 "
-             "%."});
+             say("matrixTagMissing.seen",
+                 {{"which",
+                   tags.matrix == image::Matrix::Bt601 ? say("matrixTagMissing.bt")
+                                                       : say("matrixTagMissing.bt2")}}),
+             say("matrixTagMissing.hint")});
     } else if (tags.matrix == image::Matrix::Bt601 && height >= kHighDefinitionRows &&
                !options.matrix) {
         warnings.push_back(
             {"MatrixTagUnusual",
-             "The file says BT.601, the matrix of standard definition, at " +
-                 std::to_string(height) + " rows: a capture chain may have set it by mistake.",
-             "If saturated colours look off against another clip of this camera, choose BT.709 "
-             "(Test take). Greys do not change with it; saturated red and blue by up to 11 %."});
+             say("matrixTagUnusual.seen", {{"height", Number{static_cast<double>(height)}}}),
+             say("matrixTagUnusual.hint")});
     }
     // Wide recordings say BT.2020 for matrix, primaries, or both; HLG and PQ are wide by BT.2100.
     const bool isWide = tags.matrix == image::Matrix::Bt2020 ||
@@ -85,16 +83,16 @@ void warnOfTags(const image::SignalTags& tags,
                                   tags.primaries == image::PrimariesTag::P3D65;
     if (isWide && !areWidePrimaries) {
         const bool isUnknown = tags.primaries == image::PrimariesTag::Unknown;
-        warnings.push_back(
-            {"PrimariesDoubted",
-             std::string("The file ") +
-                 (isUnknown ? "does not say its primaries"
-                            : "says primaries " + image::nameOf(tags.primaries)) +
-                 ", while its other tags are those of wide recordings; " +
-                 (isUnknown ? "bt709" : image::nameOf(tags.primaries)) + " was taken.",
-             "If its colours look pale against the other cameras, take BT.2020. Greys do not "
-             "change "
-             "with it but for their cast; saturation does by a third and more."});
+        warnings.push_back({"PrimariesDoubted",
+                            say("primariesDoubted.seen",
+                                {{"which",
+                                  isUnknown ? say("primariesDoubted.notSayPrimaries")
+                                            : say("primariesDoubted.saysPrimaries",
+                                                  {{"primaries", image::nameOf(tags.primaries)}})},
+                                 {"which2",
+                                  isUnknown ? say("primariesDoubted.bt")
+                                            : base::asIs(image::nameOf(tags.primaries))}}),
+                            say("primariesDoubted.hint")});
     }
 }
 
@@ -338,11 +336,7 @@ Result<void> MediaReader::Impl::describe() {
     info.pixelFormat = av_get_pix_fmt_name(static_cast<AVPixelFormat>(frame->format));
     warnOfTags(info.tags, info.height, options, info.warnings);
     if (frame->interlaced_frame != 0 && !info.isStill) {
-        info.warnings.push_back(
-            {"Interlaced",
-             "The clip is interlaced: every frame holds two moments, line by line. Flat patches "
-             "are measured all the same; edges and moving things are not.",
-             "Set the camera to a progressive mode, as the others are."});
+        info.warnings.push_back({"Interlaced", say("interlaced.seen"), say("interlaced.hint")});
     }
     return {};
 }

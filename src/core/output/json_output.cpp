@@ -7,6 +7,7 @@
 
 #include "output/json_parts.h"
 #include "output/json_tidy.h"
+#include "words/english.h"
 #include "words/reading_facts.h"
 #include "words/rest_reasons.h"
 
@@ -96,7 +97,9 @@ Json fileJson(const MeasuredFile& file) {
     const rig::Reading& reading = *file.shot.reading;
     Json warnings = Json::array();
     for (const base::Warning& w : reading.warnings)
-        warnings.push_back({{"code", w.code}, {"text", w.text}, {"hint", w.hint}});
+        warnings.push_back({{"code", w.code},
+                            {"text", words::inEnglish(w.text)},
+                            {"hint", words::inEnglish(w.hint)}});
     return {{"file", file.file},
             {"kind", reading.isStill ? "still" : "clip"},
             {"width", reading.width},

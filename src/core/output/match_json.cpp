@@ -7,6 +7,7 @@
 #include "output/json_output.h"
 #include "output/json_parts.h"
 #include "output/json_tidy.h"
+#include "words/english.h"
 #include "words/match_text.h"
 #include "words/reading_facts.h"
 #include "words/rest_reasons.h"
@@ -201,7 +202,9 @@ Json cameraJson(const rig::Camera& camera,
     json["model"] = bodyJson(match);
     json["leftOver"] = Json::array();
     for (const match::LeftOver& left : match.plan.leftOver) json["leftOver"].push_back(left.text);
-    json["notes"] = match.differences.notes;
+    json["notes"] = Json::array();
+    for (const base::Text& note : match.differences.notes)
+        json["notes"].push_back(words::inEnglish(note));
     return json;
 }
 

@@ -7,6 +7,7 @@
 
 #include "output/json_parts.h"
 #include "output/json_tidy.h"
+#include "words/english.h"
 
 namespace rigmatch::output {
 namespace {
@@ -31,7 +32,7 @@ Json channelJson(const sound::ChannelReport& channel) {
             {"decaySeconds", orNull(channel.decaySeconds)},
             {"levelRisePerSecond", orNull(channel.levelRisePerSecond)},
             {"verdict", channel.code},
-            {"text", channel.verdict}};
+            {"text", words::inEnglish(channel.verdict)}};
 }
 
 }  // namespace
@@ -53,8 +54,9 @@ std::string soundJson(const std::vector<jobs::HeardFile>& files) {
         }
         Json findings = Json::array();
         for (const base::Warning& finding : report.findings)
-            findings.push_back(
-                {{"code", finding.code}, {"text", finding.text}, {"hint", finding.hint}});
+            findings.push_back({{"code", finding.code},
+                                {"text", words::inEnglish(finding.text)},
+                                {"hint", words::inEnglish(finding.hint)}});
         results.push_back({{"file", file.file},
                            {"sampleRate", report.sampleRate},
                            {"durationSeconds", tidy(report.durationSeconds)},

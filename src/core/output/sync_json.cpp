@@ -7,6 +7,7 @@
 
 #include "jobs/feed_latency.h"
 #include "output/json_tidy.h"
+#include "words/english.h"
 
 namespace rigmatch::output {
 namespace {
@@ -71,7 +72,9 @@ Json framesJson(const std::optional<timing::FrameReport>& frames) {
 Json findingsJson(const std::vector<base::Warning>& findings) {
     Json all = Json::array();
     for (const base::Warning& finding : findings)
-        all.push_back({{"code", finding.code}, {"text", finding.text}, {"hint", finding.hint}});
+        all.push_back({{"code", finding.code},
+                       {"text", words::inEnglish(finding.text)},
+                       {"hint", words::inEnglish(finding.hint)}});
     return all;
 }
 

@@ -19,7 +19,7 @@ struct LampFlicker {
     };
     Known known = Known::Nothing;
     int takeNumber = 0;  ///< in which it was seen or not
-    std::string seen;    ///< what the measurement said of it
+    base::Text seen;     ///< what the measurement said of it
 
     [[nodiscard]] bool isSeen() const { return known == Known::Seen; }
     /// Nothing follows the mains: the shutter is free.

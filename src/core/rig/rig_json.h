@@ -9,8 +9,8 @@
 
 namespace rigmatch::rig {
 
-/// The version this program writes. Reads 1; a higher one is read as far as it is understood.
-inline constexpr int kStoreVersion = 1;
+/// The version this program writes. Reads 1 and 2; a higher one is read as far as it is understood.
+inline constexpr int kStoreVersion = 2;
 
 struct ParsedRig {
     Rig rig;

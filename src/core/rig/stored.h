@@ -97,6 +97,9 @@ constexpr FieldGroup<Fields...> group(const char* key, Fields... fields) {
 [[nodiscard]] inline Json storedJson(const std::filesystem::path& value) {
     return value.generic_string();
 }
+/// A text is a list of sayings, each its code and what stands in it; a name alone, and what older
+/// programs wrote in words, is a string.
+[[nodiscard]] Json storedJson(const base::Text& text);
 [[nodiscard]] Json storedJson(Purpose purpose);
 [[nodiscard]] Json storedJson(const PicturePoint& point);
 [[nodiscard]] Json storedJson(const colour::TransferCurve& curve);
@@ -162,6 +165,7 @@ inline void readStored(const Json& json, StoredPlace& place, std::filesystem::pa
     if (!json.is_string()) throw JsonFailure{place.path(), "should be a text"};
     into = json.get<std::string>();
 }
+void readStored(const Json& json, StoredPlace& place, base::Text& into);
 void readStored(const Json& json, StoredPlace& place, Purpose& into);
 void readStored(const Json& json, StoredPlace& place, PicturePoint& into);
 void readStored(const Json& json, StoredPlace& place, colour::TransferCurve& into);

@@ -35,8 +35,8 @@ struct ChannelReport {
     std::optional<double> decaySeconds;  ///< in which the room's sound falls by 60 dB, estimated
     std::optional<double> levelRisePerSecond;  ///< dB, of the noise in pauses: an automatic gain
     std::optional<double> rumbleDbfs;          ///< below 80 Hz, where it stands out: wind, handling
-    std::string code;  ///< "good", "dead", "clipped", "hot", "quiet", "noisy", "room", "noSpeech"
-    std::string verdict;          ///< the same in words, with what to do
+    std::string code;    ///< "good", "dead", "clipped", "hot", "quiet", "noisy", "room", "noSpeech"
+    base::Text verdict;  ///< a sentence, with what to do
     std::string unknownFields{};  ///< of a later program's file; kept as they are
 
     bool operator==(const ChannelReport&) const = default;

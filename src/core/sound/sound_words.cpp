@@ -8,8 +8,8 @@
 namespace rigmatch::sound {
 namespace {
 
-using base::fixed;
-using base::signedFixed;
+using base::Number;
+using base::say;
 
 // Common practice: speech about -20 dBFS with peaks of -12 to -6; a room's noise below -55.
 constexpr double kSilence = -120.0;
@@ -22,142 +22,140 @@ constexpr double kNarrowHertz = 4500.0;
 constexpr double kDirectCurrent = 1.0;  // percent
 constexpr double kSameLikeness = 0.9995, kTurnedLikeness = -0.9;
 
-std::string decibelText(double value, const char* unit = " dBFS") {
-    return signedFixed(value, 0) + unit;
+base::Text decibelText(double value) {
+    return say("sound.dbfs", {{"dbfs", Number{value, 0, true}}});
 }
 
-std::string times(const std::vector<SoundGap>& gaps) {
-    std::string text;
+base::Text times(const std::vector<SoundGap>& gaps) {
+    std::vector<base::Text> each;
     const std::size_t shown = std::min<std::size_t>(gaps.size(), 5);
     for (std::size_t i = 0; i < shown; ++i)
-        text += (i > 0 ? ", " : "") + fixed(gaps[i].startSeconds, 2) + " s (" +
-                fixed(1000.0 * gaps[i].lengthSeconds, 0) + " ms)";
-    if (gaps.size() > shown) text += " and " + std::to_string(gaps.size() - shown) + " more";
+        each.push_back(say("soundGap.one",
+                           {{"at", Number{gaps[i].startSeconds, 2}},
+                            {"length", Number{1000.0 * gaps[i].lengthSeconds}}}));
+    base::Text text = base::joined(each, say("common.comma"));
+    if (gaps.size() > shown)
+        text += say("common.andMore", {{"count", Number{double(gaps.size() - shown)}}});
     return text;
 }
 
 void tellChannel(const ChannelReport& channel,
-                 const std::string& name,
+                 const base::Text& name,
                  std::vector<base::Warning>& findings) {
     if (channel.code == "dead") {
         findings.push_back(
-            {"ChannelDead", name + " hears nothing.", "Check its microphone, cable and input."});
+            {"ChannelDead", say("channelDead.seen", {{"name", name}}), say("channelDead.hint")});
         return;
     }
     if (channel.clippedRuns > 0) {
-        findings.push_back({"SoundClipped",
-                            name + " is at full scale " + std::to_string(channel.clippedRuns) +
-                                (channel.clippedRuns == 1 ? " time." : " times."),
-                            "Turn its input down until peaks stay below −6 dBFS."});
+        findings.push_back(
+            {"SoundClipped",
+             say(channel.clippedRuns == 1 ? "soundClipped.once" : "soundClipped.often",
+                 {{"name", name}, {"times", Number{double(channel.clippedRuns)}}}),
+             say("soundClipped.turnInputDown")});
     }
     if (!channel.gaps.empty()) {
         findings.push_back({"SoundGap",
-                            name + (channel.gaps.size() == 1 ? " has a gap at " : " has gaps at ") +
-                                times(channel.gaps) + ".",
-                            "Check cable, radio link, card or computer load; record again."});
+                            say(channel.gaps.size() == 1 ? "soundGap.seen" : "soundGap.several",
+                                {{"name", name}, {"times", times(channel.gaps)}}),
+                            say("soundGap.hint")});
     }
     if (channel.humDbfs && *channel.humDbfs > -70.0) {
         findings.push_back({"SoundHum",
-                            name + " carries mains hum of " + fixed(channel.humHz, 0) + " Hz at " +
-                                decibelText(*channel.humDbfs) + ".",
-                            "Take mains-fed devices off one another, or put an isolating "
-                            "transformer into the sound "
-                            "line. Never lift the protective earth."});
+                            say("soundHum.seen",
+                                {{"name", name},
+                                 {"humHz", Number{channel.humHz}},
+                                 {"decibel", decibelText(*channel.humDbfs)}}),
+                            say("soundHum.hint")});
     }
     if (channel.rumbleDbfs) {
-        findings.push_back(
-            {"SoundRumble",
-             name + " carries rumble below 80 Hz at " + decibelText(*channel.rumbleDbfs) + ".",
-             "Keep wind and hands off the microphone; switch on its low cut."});
+        findings.push_back({"SoundRumble",
+                            say("soundRumble.seen",
+                                {{"name", name}, {"decibel", decibelText(*channel.rumbleDbfs)}}),
+                            say("soundRumble.hint")});
     }
     if (channel.levelRisePerSecond) {
-        findings.push_back({"LevelRiding",
-                            "The noise of " + name + " rises by " +
-                                fixed(*channel.levelRisePerSecond, 0) +
-                                " dB a second in pauses: an automatic level is at work.",
-                            "Set the level by hand."});
+        findings.push_back(
+            {"LevelRiding",
+             say("levelRiding.seen",
+                 {{"name", name}, {"levelRisePerSecond", Number{*channel.levelRisePerSecond}}}),
+             say("levelRiding.hint")});
     }
     if (std::abs(channel.offsetPercent) > kDirectCurrent) {
         findings.push_back(
             {"SoundOffset",
-             name + " stands off zero by " + fixed(channel.offsetPercent, 1) + " % of full scale.",
-             "Check its plug-in power and input; cuts in it click."});
+             say("soundOffset.seen",
+                 {{"name", name}, {"offsetPercent", Number{channel.offsetPercent, 1}}}),
+             say("soundOffset.hint")});
     }
     if (channel.bandwidthHz && *channel.bandwidthHz < kNarrowHertz && channel.speechDbfs) {
-        findings.push_back(
-            {"SoundNarrow",
-             name + " reaches up to " + fixed(*channel.bandwidthHz, 0) +
-                 " Hz only, as a telephone does.",
-             "Take the sound of another source; look for a headset or call in the chain."});
+        findings.push_back({"SoundNarrow",
+                            say("soundNarrow.seen",
+                                {{"name", name}, {"bandwidthHz", Number{*channel.bandwidthHz}}}),
+                            say("soundNarrow.hint")});
     }
 }
 
 }  // namespace
 
 void judge(ChannelReport& channel) {
-    const auto say = [&](const char* code, std::string text) {
+    const auto is = [&](const char* code, base::Text text) {
         channel.code = code;
         channel.verdict = std::move(text);
     };
-    if (channel.peakDbfs < kDeadPeak)
-        return say("dead", "Nothing is heard: check microphone, cable and input.");
-    if (channel.clippedRuns > 0)
-        return say("clipped", "Overdriven: turn its input down until peaks stay below −6 dBFS.");
-    if (!channel.speechDbfs) return say("noSpeech", "No speech stands out of an even sound.");
+    if (channel.peakDbfs < kDeadPeak) return is("dead", say("channel.dead"));
+    if (channel.clippedRuns > 0) return is("clipped", say("channel.clipped"));
+    if (!channel.speechDbfs) return is("noSpeech", say("channel.noSpeech"));
     const double above = *channel.speechDbfs - channel.noiseDbfs.value_or(-120.0);
     if (channel.peakDbfs > kHotPeak)
-        return say("hot",
-                   "Peaks at " + decibelText(channel.peakDbfs) + ": turn it down by " +
-                       fixed(channel.peakDbfs - kGoalPeakMiddle, 0) + " dB.");
-    if (above < kLeastAbove)
-        return say(
-            "noisy",
-            "Speech stands only " + fixed(above, 0) +
-                " dB above the noise: fine for syncing, no backup. Bring the microphone closer.");
+        return is("hot",
+                  say("channel.hot",
+                      {{"peak", decibelText(channel.peakDbfs)},
+                       {"down", Number{channel.peakDbfs - kGoalPeakMiddle}}}));
+    if (above < kLeastAbove) return is("noisy", say("channel.noisy", {{"above", Number{above}}}));
     if (channel.decaySeconds && *channel.decaySeconds > kRoomDecay)
-        return say(
-            "room",
-            "Hears mostly the room: fine for syncing, no backup. Bring the microphone closer.");
+        return is("room", say("channel.room"));
+    const base::Text speech = decibelText(*channel.speechDbfs);
     if (*channel.speechDbfs < kQuietSpeech)
-        return say("quiet",
-                   "Speech at " + decibelText(*channel.speechDbfs) + ": turn it up by " +
-                       fixed(kGoalSpeech - *channel.speechDbfs, 0) + " dB.");
+        return is("quiet",
+                  say("channel.quiet",
+                      {{"speech", speech}, {"up", Number{kGoalSpeech - *channel.speechDbfs}}}));
     // Below any room's noise stands what a computer made, or a gate.
     const bool isOverSilence = channel.noiseDbfs.value_or(kSilence) < kSilence + 30.0;
-    say("good",
-        "Speech at " + decibelText(*channel.speechDbfs) +
-            (isOverSilence ? ", over silence." : ", " + fixed(above, 0) + " dB above the noise."));
+    is("good",
+       isOverSilence ? say("channel.overSilence", {{"speech", speech}})
+                     : say("channel.good", {{"speech", speech}, {"above", Number{above}}}));
 }
 
 void tellFindings(SoundReport& report, const std::vector<ChannelPair>& pairs, bool hasChanged) {
     for (std::size_t c = 0; c < report.channels.size(); ++c)
-        tellChannel(report.channels[c], "Channel " + std::to_string(c + 1), report.findings);
+        tellChannel(report.channels[c],
+                    say("sound.channel", {{"channel", Number{double(c + 1)}}}),
+                    report.findings);
     for (const ChannelPair& pair : pairs) {
         const auto dead = [&](std::size_t c) { return report.channels[c].code == "dead"; };
         if (dead(pair.first) || dead(pair.second)) continue;
-        const std::string names = "Channels " + std::to_string(pair.first + 1) + " and " +
-                                  std::to_string(pair.second + 1);
+        const base::Text names = say("sound.channels",
+                                     {{"first", Number{double(pair.first + 1)}},
+                                      {"second", Number{double(pair.second + 1)}}});
         if (pair.likeness > kSameLikeness) {
             report.findings.push_back(
                 {"DualMono",
-                 names + " hold the same sound" +
-                     (std::abs(pair.levelDecibels) > 1.0
-                          ? ", " + fixed(std::abs(pair.levelDecibels), 0) +
-                                " dB apart (a safety track)."
-                          : "."),
-                 "One microphone on both is no backup: it stands and falls with its cable."});
+                 std::abs(pair.levelDecibels) > 1.0
+                     ? say("dualMono.safetyTrack",
+                           {{"names", names}, {"decibels", Number{std::abs(pair.levelDecibels)}}})
+                     : say("dualMono.seen", {{"names", names}}),
+                 say("dualMono.hint")});
         } else if (pair.likeness < kTurnedLikeness) {
             report.findings.push_back(
                 {"PolarityTurned",
-                 names + " are of opposite polarity: added together they cancel.",
-                 "Turn the polarity of one of them, or use one alone."});
+                 say("polarityTurned.oppositePolarityAdded", {{"names", names}}),
+                 say("polarityTurned.turnPolarityOne")});
         }
     }
     if (hasChanged) {
-        report.findings.push_back({"SoundFormatChanged",
-                                   "Sample rate or number of channels change within the file; what "
-                                   "comes after is not judged.",
-                                   "Export the parts as files of their own."});
+        report.findings.push_back(
+            {"SoundFormatChanged", say("soundFormatChanged.seen"), say("soundFormatChanged.hint")});
     }
 }
 

@@ -141,7 +141,7 @@ private:
             finding.quantity = warning.code;
             finding.subject = subject;
             finding.verdict = Verdict::Near;
-            add(area, finding, warning.text, {}, warning.hint);
+            add(area, finding, inEnglish(warning.text), {}, inEnglish(warning.hint));
         }
     }
     void add(FindingArea area,

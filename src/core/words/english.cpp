@@ -57,7 +57,13 @@ std::string said(const base::Saying& saying) {
 
 std::vector<Phrase> englishPhrases() {
     std::vector<Phrase> all;
-    for (const auto part : {cameraPhrases(), sheetPhrases(), setPhrases(), commonPhrases()})
+    for (const auto part : {cameraPhrases(),
+                            sheetPhrases(),
+                            setPhrases(),
+                            commonPhrases(),
+                            picturePhrases(),
+                            timingPhrases(),
+                            matchPhrases()})
         all.insert(all.end(), part.begin(), part.end());
     return all;
 }

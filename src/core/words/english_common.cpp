@@ -21,6 +21,8 @@ std::span<const Phrase> commonPhrases() {
         {"length.feet", "{feet} ft"},
         {"length.metres", "{metres} m"},
         {"light.lux", "{lux} lx"},
+        {"common.andMore", " and {count} more"},
+        {"later.value", ""},
     };
     return kPhrases;
 }

@@ -12,5 +12,8 @@ namespace rigmatch::words {
 [[nodiscard]] std::span<const Phrase> sheetPhrases();
 [[nodiscard]] std::span<const Phrase> setPhrases();
 [[nodiscard]] std::span<const Phrase> commonPhrases();
+[[nodiscard]] std::span<const Phrase> picturePhrases();
+[[nodiscard]] std::span<const Phrase> timingPhrases();
+[[nodiscard]] std::span<const Phrase> matchPhrases();
 
 }  // namespace rigmatch::words

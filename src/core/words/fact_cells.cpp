@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "words/fact_cells.h"
+#include "words/english.h"
 
 #include <algorithm>
 #include <cmath>
@@ -125,7 +126,7 @@ private:
                 FactCell cell = numberCell(*s.values.keyFillStops, 2, true);
                 cell.verdict = s.keyFillStops.verdict;
                 cell.why = keySideText(s.values);
-                if (!s.sideMismatch.empty()) cell.why = s.sideMismatch;
+                if (!s.sideMismatch.empty()) cell.why = inEnglish(s.sideMismatch);
                 return cell;
             });
     }

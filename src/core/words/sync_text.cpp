@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "words/sync_text.h"
+#include "words/english.h"
 
 #include <algorithm>
 #include <cmath>
@@ -54,7 +55,7 @@ std::vector<std::string> syncLines(const jobs::SyncResult& result, SyncWords wor
                         " ms, good to a frame (" + result.timecode->text + " at its start)");
     if (words == SyncWords::WithoutFindings) return lines;
     for (const base::Warning& finding : result.findings)
-        lines.push_back(finding.text + " " + finding.hint);
+        lines.push_back(inEnglish(finding.text) + " " + inEnglish(finding.hint));
     return lines;
 }
 

@@ -7,6 +7,7 @@
 #include "match/match_report.h"
 #include "support/synthetic_reading.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 using colour::CurveKind;
@@ -161,8 +162,8 @@ private Q_SLOTS:
         QVERIFY(std::abs(found->mired.value) < 0.5);
         QVERIFY(found->isNotable);
         const auto notes = compared(reading, idealReading({})).notes;
-        QVERIFY(std::any_of(notes.begin(), notes.end(), [](const std::string& note) {
-            return note.find("+0.20 stop") != std::string::npos;
+        QVERIFY(std::any_of(notes.begin(), notes.end(), [](const base::Text& note) {
+            return words::inEnglish(note).find("+0.20 stop") != std::string::npos;
         }));
     }
 
@@ -259,8 +260,9 @@ private Q_SLOTS:
         const auto told = [&] {
             const auto d =
                 match::compare({&reading, {}, ""}, {&reading, {}, ""}, match::Judging::Recorded);
-            return std::any_of(d.notes.begin(), d.notes.end(), [](const std::string& note) {
-                return note.find("A log picture in 8 bit: 1") != std::string::npos;
+            return std::any_of(d.notes.begin(), d.notes.end(), [](const base::Text& note) {
+                return words::inEnglish(note).find("A log picture in 8 bit: 1") !=
+                       std::string::npos;
             });
         };
         reading.bitDepth = 8;

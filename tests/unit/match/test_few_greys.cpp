@@ -5,6 +5,7 @@
 #include "match/match_report.h"
 #include "support/synthetic_reading.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 using match::Quality;
@@ -88,8 +89,9 @@ private Q_SLOTS:
             QVERIFY(!result.of(quality).reason.empty());
         }
         const bool saysAssumed =
-            std::any_of(result.notes.begin(), result.notes.end(), [](const std::string& note) {
-                return note.find("Declare the camera's curve") != std::string::npos;
+            std::any_of(result.notes.begin(), result.notes.end(), [](const base::Text& note) {
+                return words::inEnglish(note).find("Declare the camera's curve") !=
+                       std::string::npos;
             });
         QCOMPARE(saysAssumed, !isDeclared);
     }
@@ -114,7 +116,8 @@ private Q_SLOTS:
         const auto result =
             fewCompared(greysOnly(camera, {0.18}, base::ValueTrust::Found), area, camera.curve);
         QVERIFY(result.of(Quality::WhiteBalance).uncertainty >= 3.0);
-        QVERIFY(result.notes.front().find("without a chart") != std::string::npos);
+        QVERIFY(words::inEnglish(result.notes.front()).find("without a chart") !=
+                std::string::npos);
     }
     /// 90, 18 and 3.5 %: three points make a curve of their own.
     void threeGreysMakeACurve() {

@@ -6,6 +6,7 @@
 #include "match/match_report.h"
 #include "support/synthetic_reading.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 using support::IdealCamera;
@@ -38,8 +39,8 @@ struct Seen {
     [[nodiscard]] QString notes() const {
         QString all;
         const match::MatchReport made = report();
-        for (const std::string& note : made.find("b")->differences.notes)
-            all += QString::fromStdString(note) + "\n";
+        for (const base::Text& note : made.find("b")->differences.notes)
+            all += QString::fromStdString(words::inEnglish(note)) + "\n";
         return all;
     }
 };

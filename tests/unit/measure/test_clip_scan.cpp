@@ -13,6 +13,7 @@
 #include "sim/camera_model.h"
 #include "sim/chart_card.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 
@@ -192,7 +193,7 @@ private Q_SLOTS:
                 return warning.code == "ChartHeld";
             });
         QVERIFY(told != reading.warnings.end());
-        QVERIFY(told->text.find(std::to_string(reading.framesUsed) + " frames") !=
+        QVERIFY(words::inEnglish(told->text).find(std::to_string(reading.framesUsed) + " frames") !=
                 std::string::npos);
         QVERIFY2(!reading.noise && !reading.drift, "both need a chart at rest");
         const rig::Reading rest = readingAt(frameAt(0.0, 20.0));

@@ -6,6 +6,7 @@
 
 #include "measure/flicker_check.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 using measure::FlickerCheck;
@@ -43,7 +44,8 @@ std::optional<measure::Flicker> flickerOf(
         check.take(image::codedFromSignal(signal, {}, 10, 0));
     }
     if (words != nullptr && check.warning())
-        *words = base::Warning(*check.warning()).text + " " + check.warning()->hint;
+        *words = rigmatch::words::inEnglish(check.warning()->text) + " " +
+                 rigmatch::words::inEnglish(check.warning()->hint);
     return check.flicker();
 }
 
@@ -166,7 +168,8 @@ private Q_SLOTS:
         }
         QVERIFY(!even.warning());
         QVERIFY(uneven.warning());
-        QVERIFY(QString::fromStdString(uneven.warning()->text).contains("33.0 to 90.0 ms"));
+        QVERIFY(QString::fromStdString(rigmatch::words::inEnglish(uneven.warning()->text))
+                    .contains("33.0 to 90.0 ms"));
     }
 };
 

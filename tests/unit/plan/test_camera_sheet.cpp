@@ -94,7 +94,7 @@ private Q_SLOTS:
         QCOMPARE(factOf(rig, 0, "shutter").verdict, base::Verdict::Good);
         QVERIFY(factOf(rig, 0, "shutter").value.ends_with("no flicker in take 3"));
         setFlickerFree(rig, true);
-        reading.warnings = {{"Flicker", "It beats by 0.2 stop.", ""}};
+        reading.warnings = {{"Flicker", base::asIs("It beats by 0.2 stop."), {}}};
         rig.takes[0].shots[0].reading = reading;
         QCOMPARE(factOf(rig, 0, "shutter").verdict, base::Verdict::Off);
         // At another shutter nothing was measured.

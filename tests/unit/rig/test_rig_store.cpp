@@ -70,6 +70,45 @@ private Q_SLOTS:
                  std::string("luts/look.cube"));
         QCOMPARE(document["chart"].get<std::string>(), std::string("charts/mine.csv"));
     }
+    /// What is said is kept as codes; what an older program wrote in words is shown as it is.
+    void textsAreKeptAsCodes() {
+        rig::Rig rig = fullRig("/tmp");
+        const base::Text how = base::say(
+            "some.code",
+            {{"name", std::string("B")},
+             {"stops", base::Number{-0.25, 2, true}},
+             {"nan", base::Number{std::nan(""), 1}},
+             {"part", base::say("other.code", {{"count", base::Number{3.0}}}) + base::asIs("x")}});
+        rig.takes.front().shots.front().reading->warnings = {{"One", how, base::asIs("as it is")}};
+        json document = json::parse(rig::jsonText(rig));
+        const auto at = json::json_pointer("/takes/0/shots/0/reading/warnings/0");
+        QCOMPARE(document[at]["hint"], json("as it is"));
+        const auto parsed = rig::parseRig(document.dump());
+        QVERIFY2(parsed.has_value(), parsed ? "" : parsed.error().detail.c_str());
+        const auto& warning = parsed->rig.takes.front().shots.front().reading->warnings.front();
+        QCOMPARE(warning.text.sayings().front().code, std::string("some.code"));
+        QVERIFY(warning.text.has("other.code"));
+        QCOMPARE(rig::jsonText(parsed->rig), document.dump(1) + "\n");
+        // A file of version 1.
+        document["version"] = 1;
+        document[at]["text"] = "Cut at 90 %.";
+        const auto older = rig::parseRig(document.dump());
+        QVERIFY(older.has_value() && !older->isNewer());
+        QVERIFY(older->rig.takes.front().shots.front().reading->warnings.front().text ==
+                base::asIs("Cut at 90 %."));
+        // Neither shape: refused with its place. Too deep: refused, not followed.
+        std::string deep = "[]";
+        for (int i = 0; i < 2000; ++i) deep = "[[\"a\",{\"b\":" + deep + "}]]";
+        for (const json& broken : {json(7),
+                                   json::parse(R"([["a"]])"),
+                                   json::parse(deep),
+                                   json::parse(R"([["a",{"b":[1,99,false]}]])")}) {
+            document[at]["text"] = broken;
+            const auto refused = rig::parseRig(document.dump());
+            QVERIFY(!refused.has_value());
+            QVERIFY(refused.error().detail.find("warnings[0].text") != std::string::npos);
+        }
+    }
     void unknownFieldsSurvive() {
         json document = json::parse(rig::jsonText(fullRig("/tmp")));
         document["weather"] = {{"sky", "grey"}};

@@ -28,6 +28,7 @@
 #include "app/services/texts.h"
 #include "app/widgets/build.h"
 #include "app/widgets/theme.h"
+#include "words/english.h"
 #include "words/match_text.h"
 #include "words/rest_reasons.h"
 #include "words/shooter_words.h"
@@ -366,7 +367,9 @@ void MatchScreen::refreshHead() {
     // A note that holds for several cameras is said once.
     std::vector<std::pair<std::string, QStringList>> notes;
     for (const match::CameraMatch& match : report.cameras) {
-        std::vector<std::string> lines = match.differences.notes;
+        std::vector<std::string> lines;
+        for (const base::Text& note : match.differences.notes)
+            lines.push_back(words::inEnglish(note));
         for (const match::LeftOver& left : match.plan.leftOver) lines.push_back(left.text);
         for (const std::string& line : lines) {
             auto known = std::find_if(

@@ -12,6 +12,7 @@
 #include "app/widgets/theme.h"
 #include "base/format.h"
 #include "words/channel_words.h"
+#include "words/english.h"
 
 namespace rigmatch::app {
 namespace {
@@ -102,7 +103,7 @@ ChannelCard::ChannelCard(const SyncController::Channel& channel, QWidget* parent
     if (isTold)
         verdict->setStyleSheet(u"color: %1"_s.arg((isOff ? theme::kOff : theme::kNear).name()));
     column->addWidget(verdict);
-    setToolTip(whole + u"\n"_s + fromCore(report.verdict));
+    setToolTip(whole + u"\n"_s + fromCore(words::inEnglish(report.verdict)));
     const QString who =
         channel.letter.isEmpty() ? QString() : tr("Camera %1, ").arg(channel.letter);
     setAccessibleName(who + whole + u", "_s + (part.isEmpty() ? part : part + u", "_s) +

@@ -14,6 +14,7 @@
 #include "app/services/texts.h"
 #include "app/widgets/build.h"
 #include "app/widgets/theme.h"
+#include "words/english.h"
 #include "words/sound_text.h"
 #include "words/sync_text.h"
 
@@ -44,9 +45,9 @@ QLabel* textArea(const QString& name, const QString& title, QBoxLayout* layout, 
 QString findingHtml(const base::Warning& finding) {
     return u"<p><span style='color:%1'>▲</span> %2<br><span style='color:%3'>%4</span></p>"_s.arg(
         theme::kOff.name(),
-        plain(finding.text).toHtmlEscaped(),
+        plain(words::inEnglish(finding.text)).toHtmlEscaped(),
         theme::kDim.name(),
-        plain(finding.hint).toHtmlEscaped());
+        plain(words::inEnglish(finding.hint)).toHtmlEscaped());
 }
 
 }  // namespace

@@ -6,6 +6,7 @@
 
 #include "app/services/texts.h"
 #include "base/format.h"
+#include "words/english.h"
 
 namespace rigmatch::app {
 namespace {
@@ -239,8 +240,10 @@ QString shotFacts(const rig::Shot* shot) {
     bool hasClipped = false;
     for (const base::Warning& warning : reading.warnings) {
         hasClipped = hasClipped || warning.code == "PatchesClipped";
-        text += paragraph(
-            fromCore(warning.text), fromCore(warning.hint), true, FactWords::offer(warning, *shot));
+        text += paragraph(fromCore(words::inEnglish(warning.text)),
+                          fromCore(words::inEnglish(warning.hint)),
+                          true,
+                          FactWords::offer(warning, *shot));
     }
     if (!shot->laterParts.empty()) text += paragraph(FactWords::parts(*shot), {}, false);
     if (reading.hasChart && !hasClipped) text += paragraph(FactWords::noneClipped(), {}, false);
