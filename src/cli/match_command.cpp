@@ -205,7 +205,7 @@ private:
         if (best.cameraId.empty()) return;
         out << "Recommended: camera " << rig::findCamera(rig, best.cameraId)->letter << ": ";
         for (std::size_t i = 0; i < best.reasons.size(); ++i)
-            out << (i == 0 ? "" : "; ") << best.reasons[i];
+            out << (i == 0 ? "" : "; ") << words::inEnglish(best.reasons[i]);
         out << ".\n";
     }
 
@@ -343,13 +343,13 @@ private:
                 if (difference.value)
                     out << " ± " << text.uncertainty << (text.unit.empty() ? "" : " ") << text.unit;
                 out << " (" << match::nameOf(difference.verdict) << ")"
-                    << (difference.value ? "" : " " + difference.reason) << "\n";
+                    << (difference.value ? "" : " " + words::inEnglish(difference.reason)) << "\n";
             }
             for (const match::SkinDifference& person : match.skin) printSkin(out, person);
             for (const base::Text& note : match.differences.notes)
                 out << "  Note: " << words::inEnglish(note) << "\n";
             for (const match::LeftOver& rest : match.plan.leftOver)
-                out << "  Left over: " << rest.text << "\n";
+                out << "  Left over: " << words::inEnglish(rest.text) << "\n";
         }
         out << "Colours are judged " << words::judgeText(report, rig) << ".\n";
         out << "Turns, in order:\n";
@@ -357,7 +357,7 @@ private:
             out << "  " << rig::findCamera(rig, turn.cameraId)->letter << "  "
                 << words::controlTitle(turn) << ": "
                 << (turn.fromText.empty() ? "" : turn.fromText + " → ") << turn.toText << "  ("
-                << words::effectText(turn) << "; " << turn.reason
+                << words::effectText(turn) << "; " << words::inEnglish(turn.reason)
                 << (turn.isFine ? "; good already, may be left" : "") << ")\n";
         }
         const auto turns = report.turns();

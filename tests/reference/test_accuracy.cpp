@@ -15,6 +15,7 @@
 #include "support/developed_truth.h"
 #include "support/samples.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 using match::Quality;
@@ -135,7 +136,8 @@ private Q_SLOTS:
                 match::compare({&mine, {}, {}}, {&theirs, {}, {}}, match::Judging::Recorded);
             const support::NeutralDifference truth = support::neutralDifference(
                 support::developedTruth(camera), support::developedTruth(reference));
-            QVERIFY2(d.of(Quality::Exposure).value, d.of(Quality::Exposure).reason.c_str());
+            QVERIFY2(d.of(Quality::Exposure).value,
+                     words::inEnglish(d.of(Quality::Exposure).reason).c_str());
             stops.push_back(std::abs(*d.of(Quality::Exposure).value - truth.exposureStops));
             mired.push_back(std::abs(*d.of(Quality::WhiteBalance).value - truth.mired));
             duv.push_back(std::abs(*d.of(Quality::Tint).value - truth.duv));
@@ -192,7 +194,8 @@ private Q_SLOTS:
             const rig::Reading mine = evenlyLit(readingOf(set, camera, 10, 3001 + 2 * i));
             const auto d =
                 match::compare({&mine, {}, {}}, {&theirs, {}, {}}, match::Judging::Recorded);
-            QVERIFY2(d.of(Quality::Saturation).value, d.of(Quality::Saturation).reason.c_str());
+            QVERIFY2(d.of(Quality::Saturation).value,
+                     words::inEnglish(d.of(Quality::Saturation).reason).c_str());
             const double truth = camera.simulated->saturation / reference.simulated->saturation;
             errors.push_back(100.0 * std::abs(*d.of(Quality::Saturation).value / truth - 1.0));
             coverage.take(d.of(Quality::Saturation), truth);
@@ -225,7 +228,7 @@ private Q_SLOTS:
                 match::compare({&second, {}, {}}, {&first, {}, {}}, match::Judging::Recorded);
             for (const Quality quality :
                  {Quality::Exposure, Quality::WhiteBalance, Quality::Tint, Quality::BlackLevel}) {
-                QVERIFY2(d.of(quality).value, d.of(quality).reason.c_str());
+                QVERIFY2(d.of(quality).value, words::inEnglish(d.of(quality).reason).c_str());
                 coverage.take(d.of(quality), 0.0);
             }
         }

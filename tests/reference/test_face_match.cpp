@@ -178,7 +178,8 @@ private Q_SLOTS:
         const auto first = scene.report();
         const auto& before = first.find("b")->differences;
         QVERIFY(!before.of(Quality::Exposure).value);
-        QVERIFY(before.of(Quality::Exposure).reason.find("curve") != std::string::npos);
+        QVERIFY(words::inEnglish(before.of(Quality::Exposure).reason).find("curve") !=
+                std::string::npos);
         QVERIFY(before.of(Quality::WhiteBalance).value.has_value());
         for (const rig::Turn& turn : scene.report().turns())
             QVERIFY(turn.control != rig::Control::Iso);

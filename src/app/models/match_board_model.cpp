@@ -9,6 +9,7 @@
 #include "base/format.h"
 #include "jobs/match_job.h"
 #include "match/curve_error.h"
+#include "words/english.h"
 #include "words/match_text.h"
 #include "words/shooter_words.h"
 
@@ -258,7 +259,7 @@ QVariant MatchBoardModel::cellData(Quality quality,
                                     verdictWords(difference.verdict)))
                 .trimmed();
         case Qt::ToolTipRole:
-            if (!difference.value) return fromCore(difference.reason);
+            if (!difference.value) return fromCore(words::inEnglish(difference.reason));
             return tr("%1 %2, %3 (good to %4, near to %5)")
                 .arg(cellWords(quality, difference),
                      plain(words::cellText(quality, difference).unit),

@@ -5,6 +5,7 @@
 
 #include "app/services/texts.h"
 #include "jobs/match_job.h"
+#include "words/english.h"
 #include "words/match_text.h"
 #include "words/shooter_words.h"
 
@@ -80,7 +81,7 @@ QVariant TurnListModel::data(const QModelIndex& index, int role) const {
             return fromCore(turn.fromText);
         case Qt::ToolTipRole:
             // What the effect column says in words, here with its numbers.
-            return fromCore(turn.reason) +
+            return fromCore(words::inEnglish(turn.reason)) +
                    (m_isTechnical ? QString() : u" ("_s + plain(words::effectText(turn)) + u")"_s);
         case Qt::AccessibleTextRole:
             return tr("Camera %1, %2: %3, %4")
@@ -100,7 +101,7 @@ QVariant TurnListModel::data(const QModelIndex& index, int role) const {
         case Column::Effect:
             return effectOf(turn);
         case Column::Why:
-            return fromCore(turn.reason);
+            return fromCore(words::inEnglish(turn.reason));
     }
     return {};
 }

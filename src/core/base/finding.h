@@ -5,6 +5,8 @@
 #include <optional>
 #include <string>
 
+#include "base/text.h"
+
 namespace rigmatch::base {
 
 enum class Verdict { Good, Near, Off, Unknown };
@@ -32,7 +34,7 @@ struct Finding {
     double low = 0.0, high = 0.0;  ///< good from … to
     double nearBy = 0.0;           ///< this far outside is near
     Verdict verdict = Verdict::Unknown;
-    std::string reason;  ///< why it is unknown
+    Text reason;  ///< why it is unknown
     Advice advice;
 
     /// Names a finding as long as its take stands: "headroom/camera-2//0".

@@ -135,7 +135,7 @@ Finding rollFinding(const FramedCamera& camera) {
     else if (finding.verdict != base::Verdict::Good) {
         // A head held aslant is no camera held aslant.
         finding.verdict = base::Verdict::Unknown;
-        finding.reason = "no line of the set tells it";
+        finding.reason = base::say("framing.noLine");
     }
     return finding;
 }
@@ -209,7 +209,7 @@ std::optional<Finding> movedFinding(const FramedCamera& camera) {
     Finding finding = pictureFinding("moved", camera, shift, drift.shiftUncertaintyPx, "px");
     if (!drift.reason.empty()) {
         finding.value.reset();
-        finding.reason = drift.reason;
+        finding.reason = base::asIs(drift.reason);
         return finding;
     }
     const DriftCause cause = causeNamed(drift.cause);
@@ -244,7 +244,7 @@ void addSmallFaces(const FramedCamera& camera,
         finding.low = rig::kJudgedFace;
         finding.high = 1.0;
         finding.verdict = base::Verdict::Unknown;
-        finding.reason = "a picture on the wall, a mirror or somebody behind";
+        finding.reason = base::say("framing.smallFace");
         findings.push_back(finding);
     }
 }

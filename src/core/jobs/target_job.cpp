@@ -118,15 +118,13 @@ Recommendation recommendedReference(const std::vector<TargetCost>& costs) {
     }
     if (best == nullptr) return recommended;
     recommended.cameraId = best->cameraId;
-    if (best->isStiff)
-        recommended.reasons.emplace_back(
-            "it can hardly be turned itself, so the others come to it");
+    if (best->isStiff) recommended.reasons.push_back(base::say("target.stiff"));
     if (best->worstAfter)
-        recommended.reasons.push_back("after the turns the worst pair is " +
-                                      base::fixed(*best->worstAfter, 1) + " ΔE2000 apart");
-    recommended.reasons.push_back(std::to_string(best->turns) +
-                                  (best->turns == 1 ? " turn" : " turns") + " on the others");
-    if (best->leftOver == 0) recommended.reasons.emplace_back("no control runs out");
+        recommended.reasons.push_back(
+            base::say("target.worstAfter", {{"deltaE", base::Number{*best->worstAfter, 1}}}));
+    recommended.reasons.push_back(base::say(best->turns == 1 ? "target.turn" : "target.turns",
+                                            {{"turns", base::Number{double(best->turns)}}}));
+    if (best->leftOver == 0) recommended.reasons.push_back(base::say("target.noControlEnds"));
     return recommended;
 }
 

@@ -28,7 +28,7 @@ struct TargetCost {
 /// stiff one first.
 struct Recommendation {
     std::string cameraId;
-    std::vector<std::string> reasons;
+    std::vector<base::Text> reasons;
 };
 [[nodiscard]] Recommendation recommendedReference(const std::vector<TargetCost>& costs);
 

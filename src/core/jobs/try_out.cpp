@@ -22,7 +22,7 @@ struct Candidate {
 /// What one camera in one profile leaves against the reference in one of its profiles.
 struct PairLeft {
     double afterTurns = 0.0, uncertainty = 0.0, readingError = 0.0, afterLut = 0.0;
-    std::vector<std::string> leftOver;
+    std::vector<base::Text> leftOver;
 };
 
 void measureHeadroom(const rig::Shot& shot, TriedProfile& told) {
@@ -49,15 +49,16 @@ void measureHeadroom(const rig::Shot& shot, TriedProfile& told) {
 /// Of each profile of a camera the newest shot with a chart.
 std::vector<Candidate> candidatesOf(const rig::Rig& rig,
                                     const rig::Camera& camera,
-                                    std::vector<std::string>& notes) {
+                                    std::vector<base::Text>& notes) {
     std::map<std::string, Candidate> newest;
     const auto take = [&](const rig::Take& from, bool isTryOut) {
         const rig::Shot* shot = rig::findShot(from, camera.id);
         if (shot == nullptr || !shot->reading) return;
         if (!shot->reading->hasChart) {
             if (isTryOut)
-                notes.push_back("Camera " + camera.letter + " shows no chart in take " +
-                                std::to_string(from.number) + ": it is left out there.");
+                notes.push_back(base::say(
+                    "tryOut.noChart",
+                    {{"camera", camera.letter}, {"take", base::Number{double(from.number)}}}));
             return;
         }
         const std::string profile =

@@ -34,7 +34,7 @@ struct ProfileCombination {
     double readingError = 0.0;    ///< of `afterTurns`, what the readings alone leave unsure
     bool isAsGoodAsBest = false;  ///< leaves no more than the least, as far as the readings tell:
                                   ///< what dials leave unsure is the same in every profile
-    std::vector<std::string> leftOver;  ///< what no control reaches
+    std::vector<base::Text> leftOver;  ///< what no control reaches
 };
 
 /// The profiles that were tried, and how well they go together.
@@ -42,7 +42,7 @@ struct TryOutReport {
     std::vector<TriedProfile> profiles;      ///< by camera, in the order of the rig, then by name
     std::vector<ProfileCombination> ranked;  ///< best first; those as good as the best
                                              ///< come by the least noise
-    std::vector<std::string> notes;          ///< what could not be used, and why
+    std::vector<base::Text> notes;           ///< what could not be used, and why
 };
 
 /// Ranks the combinations of profiles that takes for a try-out show, by what is left after the

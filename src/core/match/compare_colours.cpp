@@ -20,12 +20,13 @@ long coloursOf(const rig::Reading& reading) {
 }
 
 /// Why saturation and hue are not known.
-std::string coloursMissing(const rig::Reading& reading) {
+base::Text coloursMissing(const rig::Reading& reading) {
     const long colours = coloursOf(reading);
     if (colours < kFewestColours)
-        return "The chart has " + std::to_string(colours) + " coloured patches; " +
-               std::to_string(kFewestColours) + " are needed.";
-    return "Fewer than six coloured patches are unclipped.";
+        return base::say("unknown.fewColours",
+                         {{"colours", base::Number{double(colours)}},
+                          {"needed", base::Number{double(kFewestColours)}}});
+    return base::say("unknown.coloursClipped");
 }
 
 /// Change that would bring the camera's neutrals onto the reference's.
@@ -111,8 +112,7 @@ void compareColours(const Comparison& both, CameraDifferences& result) {
     const auto mine = judgeOf(both.camera, both.mine, both.judging);
     const auto theirs = judgeOf(both.reference, both.theirs, both.judging);
     if (!mine || !theirs) {
-        result.of(Quality::DeltaE).reason =
-            "Judging in linear light needs a declared curve on both cameras.";
+        result.of(Quality::DeltaE).reason = base::say("unknown.linearNeedsCurve");
         return;
     }
     result.colour = colourDifference(signalsOf(*both.mine.reading),

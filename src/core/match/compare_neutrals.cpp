@@ -52,10 +52,9 @@ void compareCast(const NeutralFit& mine,
                  bool isFound,
                  CameraDifferences& result) {
     if (!mine.isCastKnown || !theirs.isCastKnown) {
-        const std::string reason =
-            std::string(mine.isCastKnown ? "Reference: " : "") +
-            "No grey lies within the measured curve in red and in blue: the cast is too strong, or "
-            "too few greys are usable. Bring the white balance nearer first.";
+        const base::Text reason =
+            (mine.isCastKnown ? base::say("unknown.reference") : base::Text{}) +
+            base::say("unknown.noGreyWithin");
         result.of(Quality::WhiteBalance).reason = reason;
         result.of(Quality::Tint).reason = reason;
         return;
@@ -153,8 +152,8 @@ std::optional<Difference> convertedExposure(const Comparison& both) {
     return difference;
 }
 
-std::string wordOf(const SideView& view) {
-    return view.kind == RecordingKind::Hlg ? "HLG" : "a log curve";
+base::Text wordOf(const SideView& view) {
+    return base::say(view.kind == RecordingKind::Hlg ? "basis.hlg" : "basis.log");
 }
 
 }  // namespace
@@ -174,9 +173,8 @@ void compareNeutrals(const Comparison& both, CameraDifferences& result) {
              kSceneStops);
     compareCast(mine, theirs, trust == base::ValueTrust::Found, result);
     if (mine.isCurveAssumed || theirs.isCurveAssumed) {
-        const std::string reason =
-            "The chart has fewer than " + std::to_string(kGreysForCurve) +
-            " greys: exposure and white balance are measured, the curve is assumed.";
+        const base::Text reason =
+            base::say("unknown.fewGreys", {{"needed", base::Number{double(kGreysForCurve)}}});
         for (const Quality quality : {Quality::Contrast, Quality::BlackLevel}) {
             result.of(quality).reason = reason;
             result.of(quality).isBeyondChart = true;
@@ -222,23 +220,21 @@ void compareExposures(const Comparison& both, CameraDifferences& result) {
                  kSceneStops);
         result.sceneExposure = difference;
     }
-    result.exposureReason.clear();
+    result.exposureReason = {};
     result.exposureBasis = basisOf(both);
     switch (result.exposureBasis) {
         case ExposureBasis::Picture:
             return;
         case ExposureBasis::Scene:
             result.turnedExposure = result.sceneExposure;
-            result.exposureReason =
-                "Exposure is turned by the light of the scene: these recordings are converted "
-                "later, so that their grey levels need not be alike.";
+            result.exposureReason = base::say("basis.scene");
             break;
         case ExposureBasis::Converted:
             result.turnedExposure = convertedExposure(both);
             result.exposureReason =
-                "Exposure is turned by the picture after conversion (" +
-                conversionText(both.mine.isToConvert() ? both.mine : both.theirs) +
-                "): as recorded, grey lies at another level on purpose.";
+                base::say("basis.converted",
+                          {{"conversion",
+                            conversionText(both.mine.isToConvert() ? both.mine : both.theirs)}});
             break;
         case ExposureBasis::None:
             break;
@@ -248,11 +244,8 @@ void compareExposures(const Comparison& both, CameraDifferences& result) {
     const bool isMine = both.mine.isToConvert() && !both.mine.curve;
     const SideView& unknown = isMine || !both.theirs.isToConvert() ? both.mine : both.theirs;
     result.exposureReason =
-        "Declare the curve (Compare, Tone), or shoot a second take with a known step: " +
-        std::string(&unknown == &both.mine ? "this camera" : "the reference") + " records " +
-        wordOf(unknown) +
-        " that is not known, beside an unlike one, and its grey level says nothing of the light, "
-        "so that no exposure is turned.";
+        base::say(&unknown == &both.mine ? "basis.ownUnknown" : "basis.referenceUnknown",
+                  {{"curve", wordOf(unknown)}});
     Difference none = result.of(Quality::Exposure);
     none.verdict = Verdict::Unknown;
     none.reason = result.exposureReason;

@@ -27,8 +27,7 @@ void addPrimaries(const Comparison& both, CameraDifferences& result) {
 
 void addNotes(const Comparison& both, CameraDifferences& result) {
     const Side& camera = both.camera;
-    if (!result.exposureReason.empty() && result.fit)
-        result.notes.push_back(base::asIs(result.exposureReason));
+    if (!result.exposureReason.empty() && result.fit) result.notes.push_back(result.exposureReason);
     addPrimaries(both, result);
     const auto& contrast = result.of(Quality::Contrast).value;
     if (contrast && (*contrast < 0.7 || *contrast > 1.43)) {

@@ -146,9 +146,8 @@ std::array<HueSector, 6> hueSectors(const rig::Reading& camera,
         sector.hueDegrees = toleranceOf(Quality::Hue);
         const Ratio& r = ratios[s];
         if (r.count == 0 || r.norm < 1e-5) {
-            sector.saturationRatio.reason = isSameGrid
-                                                ? "No unclipped patch of this hue."
-                                                : "The two cameras were measured on unlike charts.";
+            sector.saturationRatio.reason =
+                isSameGrid ? base::say("unknown.noPatchOfHue") : base::say("unknown.unlikeCharts");
             sector.hueDegrees.reason = sector.saturationRatio.reason;
             continue;
         }

@@ -10,7 +10,7 @@
 namespace rigmatch::match {
 namespace {
 
-void setUnknown(CameraDifferences& result, const std::string& reason) {
+void setUnknown(CameraDifferences& result, const base::Text& reason) {
     for (std::size_t i = 0; i < kQualityCount; ++i) {
         result.qualities[i] = toleranceOf(static_cast<Quality>(i));
         result.qualities[i].reason = reason;
@@ -18,12 +18,10 @@ void setUnknown(CameraDifferences& result, const std::string& reason) {
 }
 
 /// Why one side cannot be compared at all.
-std::optional<std::string> notMeasured(const Side& side) {
+std::optional<base::Text> notMeasured(const Side& side) {
     if (side.reading == nullptr) return side.missing;
-    if (!side.reading->hasChart) return side.reading->reason + " " + side.reading->hint;
-    if (side.reading->areColoursDoubtful)
-        return "The colours under the corners set by hand are not the chart's, so that no turn is "
-               "made from them. Put the corners on the four outer patches, or find it again.";
+    if (!side.reading->hasChart) return base::asIs(side.reading->reason + " " + side.reading->hint);
+    if (side.reading->areColoursDoubtful) return base::say("unknown.coloursDoubtful");
     return std::nullopt;
 }
 
@@ -119,20 +117,19 @@ Verdict verdictOf(const Difference& difference, bool ratio) {
     return isWithin(difference.accept) ? Verdict::Near : Verdict::Off;
 }
 
-std::optional<std::string> chartMismatch(const rig::Reading& camera,
-                                         const rig::Reading& reference) {
+std::optional<base::Text> chartMismatch(const rig::Reading& camera, const rig::Reading& reference) {
     constexpr double kSameValue = 1e-4;  // linear light: files keep more digits
-    const std::string again = " Measure both clips again with the same one.";
     if (camera.layout != reference.layout)
-        return "Measured on another chart than the reference camera (" + camera.layout + ", " +
-               reference.layout + ")." + again;
+        return base::say("unknown.otherChart",
+                         {{"own", camera.layout}, {"reference", reference.layout}});
     if (camera.columns != reference.columns || camera.rows != reference.rows ||
         camera.patches.size() != reference.patches.size())
-        return "The chart " + camera.layout + " had " + std::to_string(camera.columns) + " × " +
-               std::to_string(camera.rows) +
-               " patches when this camera was measured, and for the reference " +
-               std::to_string(reference.columns) + " × " + std::to_string(reference.rows) + "." +
-               again;
+        return base::say("unknown.otherGrid",
+                         {{"chart", camera.layout},
+                          {"columns", base::Number{double(camera.columns)}},
+                          {"rows", base::Number{double(camera.rows)}},
+                          {"theirColumns", base::Number{double(reference.columns)}},
+                          {"theirRows", base::Number{double(reference.rows)}}});
     for (std::size_t i = 0; i < camera.patches.size(); ++i) {
         const rig::PatchReading& mine = camera.patches[i];
         const rig::PatchReading& theirs = reference.patches[i];
@@ -140,9 +137,7 @@ std::optional<std::string> chartMismatch(const rig::Reading& camera,
         for (std::size_t c = 0; c < 3; ++c)
             isSame =
                 isSame && std::abs(mine.nominalLinear[c] - theirs.nominalLinear[c]) <= kSameValue;
-        if (!isSame)
-            return "The values of the chart changed between the two measurements (patch \"" +
-                   mine.name + "\"): its file was edited." + again;
+        if (!isSame) return base::say("unknown.otherValues", {{"patch", mine.name}});
     }
     return std::nullopt;
 }
@@ -162,16 +157,20 @@ CameraDifferences compare(const Side& camera,
                           const SideView& referenceView,
                           Judging judging) {
     CameraDifferences result;
-    setUnknown(result, "");
+    setUnknown(result, {});
     for (const Side* side : {&camera, &reference}) {
         if (const auto reason = notMeasured(*side)) {
-            setUnknown(result, (side == &reference ? "Reference: " : "") + *reason);
+            setUnknown(
+                result,
+                (side == &reference ? base::say("unknown.reference") : base::Text{}) + *reason);
             return result;
         }
     }
     if (cameraView.reading->layout != referenceView.reading->layout ||
         cameraView.reading->patches.size() != referenceView.reading->patches.size()) {
-        setUnknown(result, chartMismatch(*cameraView.reading, *referenceView.reading).value_or(""));
+        setUnknown(
+            result,
+            chartMismatch(*cameraView.reading, *referenceView.reading).value_or(base::Text{}));
         return result;
     }
     const Comparison both{camera, cameraView, reference, referenceView, judging};
@@ -179,7 +178,9 @@ CameraDifferences compare(const Side& camera,
     if (!cameraView.fit || !referenceView.fit) {
         const base::Error& error =
             cameraView.fit ? referenceView.fit.error() : cameraView.fit.error();
-        setUnknown(result, (cameraView.fit ? "Reference: " : "") + error.detail + " " + error.hint);
+        setUnknown(result,
+                   (cameraView.fit ? base::say("unknown.reference") : base::Text{}) +
+                       base::asIs(error.detail + " " + error.hint));
     } else {
         compareNeutrals(both, result);
         compareExposures(both, result);

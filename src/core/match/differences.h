@@ -36,7 +36,7 @@ struct Difference {
     double good = 0.0;         ///< at most this far from neutral (0, or 1 for ratios) is good …
     double accept = 0.0;       ///< … and this far is near
     Verdict verdict = Verdict::Unknown;
-    std::string reason;          ///< why it is unknown, or what limits it
+    base::Text reason;           ///< why it is unknown, or what limits it
     bool isBeyondChart = false;  ///< unknown because the chart in use never tells it: no fault
 };
 
@@ -57,7 +57,7 @@ struct CameraDifferences {
     /// The exposure that is judged and turned where it is not the camera-referred one: scene light,
     /// or the level after conversion.
     std::optional<Difference> turnedExposure;
-    std::string exposureReason;  ///< why there is no exposure to turn, or by what it is turned
+    base::Text exposureReason;  ///< why there is no exposure to turn, or by what it is turned
     std::optional<NeutralFit> fit;
     ColourDifference colour;
     std::string worstPatch;
@@ -91,8 +91,8 @@ using base::nameOf;
 
 /// Why two readings cannot be compared patch by patch: other grids, names or values of the patches
 /// (a chart file edited between two measurements); nothing where they can.
-[[nodiscard]] std::optional<std::string> chartMismatch(const rig::Reading& camera,
-                                                       const rig::Reading& reference);
+[[nodiscard]] std::optional<base::Text> chartMismatch(const rig::Reading& camera,
+                                                      const rig::Reading& reference);
 
 /// Definitions in docs/measurement.md. `judging` says by what ΔE2000 is compared; a camera without
 /// a viewing LUT is judged as recorded. Whatever cannot be measured is Unknown with its reason;

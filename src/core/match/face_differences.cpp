@@ -116,8 +116,9 @@ Measured weighed(const std::vector<FacePair>& pairs, double FacePair::*value, do
     return mean;
 }
 
-std::string facesText(std::size_t count) {
-    return count == 1 ? "From one face" : "From " + std::to_string(count) + " faces";
+base::Text facesText(std::size_t count) {
+    return count == 1 ? say("faces.fromOne")
+                      : say("faces.fromSeveral", {{"count", base::Number{double(count)}}});
 }
 
 }  // namespace
@@ -129,9 +130,7 @@ bool compareFaces(const People& people,
     const std::vector<FacePair> pairs = pairsOf(people, camera, reference);
     if (pairs.empty()) return false;
     const bool isCurveKnown = camera.curve != nullptr && reference.curve != nullptr;
-    const std::string source = facesText(pairs.size()) +
-                               ", without a chart: a chart in both pictures would tell it some ten "
-                               "times as surely.";
+    const base::Text source = say("faces.withoutChart", {{"from", facesText(pairs.size())}});
     const auto put = [&](Quality quality, const Measured& measured) {
         setValue(result.of(quality), quality, measured.value, measured.uncertainty);
         result.of(quality).reason = source;
@@ -146,10 +145,7 @@ bool compareFaces(const People& people,
     if (isCurveKnown) {
         put(Quality::Exposure, weighed(pairs, &FacePair::stops, kStops));
     } else {
-        result.of(Quality::Exposure).reason =
-            "Declare the profile's curve on Cameras, or shoot one take with a chart: stops cannot "
-            "be "
-            "told from faces while a camera's curve is not known.";
+        result.of(Quality::Exposure).reason = say("faces.curveUnknown");
         result.exposureReason = result.of(Quality::Exposure).reason;
         result.exposureBasis = ExposureBasis::None;
     }

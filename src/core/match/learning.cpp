@@ -445,4 +445,10 @@ LearnedControls learnControls(const rig::Rig& rig,
     return learned;
 }
 
+base::Text stepText(int takes) {
+    if (takes == 0) return base::say("turn.stepGuessed");
+    return base::say(takes == 1 ? "turn.stepLearnedOnce" : "turn.stepLearnedOften",
+                     {{"turns", base::Number{double(takes)}}});
+}
+
 }  // namespace rigmatch::match

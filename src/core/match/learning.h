@@ -94,4 +94,7 @@ private:
                                             const rig::Take& upTo,
                                             const std::string& cameraId);
 
+/// What a step of a control does: learned from so many turns, or guessed.
+[[nodiscard]] base::Text stepText(int takes);
+
 }  // namespace rigmatch::match

@@ -12,7 +12,7 @@ namespace {
 using rig::Control;
 
 /// The exposure controls that the sheet has, as set.
-std::string exposureText(const Problem& p, const rig::Settings& to) {
+base::Text exposureText(const Problem& p, const rig::Settings& to) {
     std::string text;
     const auto add = [&](bool isThere, Control control, double value) {
         if (isThere) text += (text.empty() ? "" : ", ") + rig::valueText(control, value);
@@ -23,7 +23,7 @@ std::string exposureText(const Problem& p, const rig::Settings& to) {
     add(!sheet.fNumbers.empty(), Control::Aperture, to.fNumber);
     add(!sheet.ndStops.empty(), Control::Nd, to.ndStops);
     add(p.options.shutters.size() > 1, Control::Shutter, to.shutterSeconds);
-    return text.empty() ? "what is set" : text;
+    return text.empty() ? base::say("left.whatIsSet") : base::asIs(text);
 }
 
 }  // namespace
@@ -32,31 +32,27 @@ void nameLeftOver(const Problem& p, const rig::Settings& to, TurnPlan& plan) {
     const double rest = p.exposure + plan.total.exposureStops;
     if (p.isExposureTurned && canTurnExposure(*p.camera, p.from, p.options) &&
         std::abs(rest) > p.differences.of(Quality::Exposure).accept) {
-        plan.leftOver.push_back(
-            {Quality::Exposure,
-             "Change the light, add an ND, or take another reference: exposure stays " +
-                 base::signedFixed(rest, 2) + " stop, " + exposureText(p, to) +
-                 " is the nearest that this camera's sheet allows."});
+        plan.leftOver.push_back({Quality::Exposure,
+                                 base::say("left.exposure",
+                                           {{"stops", base::Number{rest, 2, true}},
+                                            {"nearest", exposureText(p, to)}})});
     }
     if (!p.differences.exposureReason.empty() && p.differences.exposureBasis == ExposureBasis::None)
         plan.leftOver.push_back(
-            {Quality::Exposure, "Exposure is not turned. " + p.differences.exposureReason});
+            {Quality::Exposure, base::say("left.notTurned") + p.differences.exposureReason});
     const double mired = p.mired + plan.total.whiteBalanceMired;
     if (p.options.isKelvinKnown && p.from.whiteBalanceKelvin.isTold() &&
         std::abs(mired) > p.differences.of(Quality::WhiteBalance).accept) {
         plan.leftOver.push_back(
             {Quality::WhiteBalance,
-             "Change the lamps' colour, or correct it later: white balance stays " +
-                 base::signedFixed(mired, 0) + " mired, " +
-                 rig::valueText(Control::WhiteBalance, to.whiteBalanceKelvin) +
-                 " is the end of this camera's range."});
+             base::say("left.whiteBalance",
+                       {{"mired", base::Number{mired, 0, true}},
+                        {"end", rig::valueText(Control::WhiteBalance, to.whiteBalanceKelvin)}})});
     }
     const double duv = p.duv + plan.total.tintDuv;
     if (p.from.tintSteps.isTold() && std::abs(duv) > p.differences.of(Quality::Tint).accept) {
-        plan.leftOver.push_back({Quality::Tint,
-                                 "Gel the lamp, or correct it later: tint stays " +
-                                     base::signedFixed(duv, 4) +
-                                     " Duv, this camera's tint does not reach further."});
+        plan.leftOver.push_back(
+            {Quality::Tint, base::say("left.tint", {{"duv", base::Number{duv, 4, true}}})});
     }
 }
 

@@ -44,11 +44,11 @@ void fillColumn(const rig::Camera& camera, const rig::Shot* shot, Column& column
     column.shot = shot;
     Side& side = column.side;
     if (shot == nullptr || (!shot->reading && shot->failure.empty())) {
-        side.missing = "No clip in this take. Drop one on Test take.";
+        side.missing = base::say("unknown.noClip");
         return;
     }
     if (!shot->reading) {
-        side.missing = shot->failure;
+        side.missing = base::asIs(shot->failure);
         return;
     }
     side.reading = &*shot->reading;

@@ -367,7 +367,7 @@ private:
     const Column* m_reference = nullptr;
     std::optional<Judge> m_referenceJudge;
     std::optional<BodyModel> m_referenceBody;
-    std::vector<std::optional<std::string>> m_mismatches;
+    std::vector<std::optional<base::Text>> m_mismatches;
     std::vector<Coloured> m_coloured;
 };
 

@@ -44,11 +44,7 @@ std::optional<rig::Turn> sharpnessTurn(const rig::Camera& camera,
     turn.after = left(best);
     turn.change.overshootPercent = answer.share * by;
     turn.changeUncertainty.overshootPercent = std::hypot(answer.uncertainty * by, 1.0);
-    turn.reason = off > 0.0 ? "its edges are sharpened more" : "its edges are sharpened less";
-    turn.reason += answer.takes > 0
-                       ? "; what a step does was learned from " + std::to_string(answer.takes) +
-                             (answer.takes == 1 ? " turn" : " turns")
-                       : "; what a step does is a guess until the next take tells";
+    turn.reason = base::say(off > 0.0 ? "turn.sharper" : "turn.softer") + stepText(answer.takes);
     return turn;
 }
 

@@ -15,7 +15,7 @@ namespace rigmatch::match {
 struct Side {
     const rig::Reading* reading = nullptr;          ///< null: not measured
     std::optional<colour::TransferCurve> declared;  ///< published or declared curve
-    std::string missing;                            ///< why there is no reading
+    base::Text missing;                             ///< why there is no reading
     std::optional<colour::ViewingLut> lut{};        ///< its viewing LUT, where judging asks for it
     bool isEvened = false;    ///< uneven light on the chart was taken out of the reading
     std::string primaries{};  ///< of the recorded colours, as colour::toBt709() names them;

@@ -152,7 +152,7 @@ Difference differenceOf(
     return d;
 }
 
-Difference unknown(double good, double accept, const std::string& reason) {
+Difference unknown(double good, double accept, const base::Text& reason) {
     Difference d;
     d.good = good;
     d.accept = accept;
@@ -192,7 +192,7 @@ SkinDifference differences(const std::string& person,
     result.values = mine;
     result.reference = theirs;
     if (!theirs) {
-        const std::string reason = "The reference does not see this face.";
+        const base::Text reason = base::say("skin.notSeen");
         result.levelPercent = unknown(2.0, 4.0, reason);
         result.hueDegrees = unknown(2.0, 4.0, reason);
         result.saturationRatio = unknown(0.05, 0.10, reason);
@@ -207,7 +207,7 @@ SkinDifference differences(const std::string& person,
     result.hueDegrees = differenceOf(around, theirs->hueDegrees, 2.0, 4.0, kPlaceHueDegrees);
     const double most = std::max(theirs->saturationPercent.value, 0.1);
     const double ratio = mine.saturationPercent.value / most;
-    result.saturationRatio = unknown(0.05, 0.10, "");
+    result.saturationRatio = unknown(0.05, 0.10, {});
     result.saturationRatio.value = ratio;
     result.saturationRatio.uncertainty =
         ratio *
@@ -226,8 +226,7 @@ SkinDifference differences(const std::string& person,
         result.keyFillStops = differenceOf(own, other, 0.15, 0.3, keyFillPlaceError(mine, *theirs));
         result.sideMismatch = sideMismatch(person, mine, *theirs);
     } else {
-        result.keyFillStops =
-            unknown(0.15, 0.3, "Both cheeks and the chart must be measured on both cameras.");
+        result.keyFillStops = unknown(0.15, 0.3, base::say("skin.bothCheeks"));
     }
     return result;
 }
@@ -330,15 +329,9 @@ void putSkin(const std::vector<SkinDifference>& skin,
             ++count;
         }
         if (count == 0) {
-            cell.reason =
-                skin.empty() && facesSeen > 0
-                    ? "Faces are seen, but not who is who: the cameras see unlike numbers of "
-                      "people. Place people and cameras on the Set screen, or mark one spot of "
-                      "skin on each picture."
-                : skin.empty()
-                    ? "No face was found. Let the person look past the lens, lit, without "
-                      "hands or chart before the face."
-                    : "The reference does not see the same face.";
+            cell.reason = skin.empty() && facesSeen > 0 ? base::say("skin.facesSeenBut")
+                          : skin.empty()                ? base::say("skin.noFaceFound")
+                                                        : base::say("skin.referenceNotSee");
             return;
         }
         cell.value = sum / count;

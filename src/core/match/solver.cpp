@@ -14,6 +14,7 @@
 namespace rigmatch::match {
 namespace {
 
+using base::say;
 using rig::Control;
 using rig::Turn;
 
@@ -44,17 +45,17 @@ void addLock(const Problem& p,
     turn.toText = "lock, manual";
     turn.effect = isExposure ? "exposureStops" : "whiteBalanceMired";
     turn.before = turn.after = isExposure ? p.exposure : p.mired;
-    turn.reason = "An automatic follows its own picture: it would undo every other turn.";
-    if (!isKnown) turn.reason += " What it had chosen is not known: lock it and shoot once more.";
+    turn.reason = say("turn.automatic");
+    if (!isKnown) turn.reason += say("turn.automaticUnknown");
     turns.push_back(turn);
 }
 
-std::string exposureReason(Control control, double stops) {
-    std::string text =
-        optics::thirdsText(base::Stops(stops)) + (stops > 0 ? " brighter" : " darker");
-    if (control == Control::Aperture) text += "; depth of field changes with it";
-    if (control == Control::Shutter) text += "; motion looks otherwise with it";
-    if (control == Control::Iso && stops > 0.9) text += "; more light would be cleaner";
+base::Text exposureReason(Control control, double stops) {
+    base::Text text = say(stops > 0 ? "turn.brighter" : "turn.darker",
+                          {{"stops", optics::thirdsText(base::Stops(stops))}});
+    if (control == Control::Aperture) text += say("turn.depthOfField");
+    if (control == Control::Shutter) text += say("turn.motion");
+    if (control == Control::Iso && stops > 0.9) text += say("turn.moreLight");
     return text;
 }
 
@@ -94,7 +95,7 @@ class TurnList {
 public:
     TurnList(const Problem& problem, std::vector<Turn>& turns) : m_p(problem), m_turns(turns) {}
 
-    void add(Control control, double from, double target, const std::string& reason = {}) {
+    void add(Control control, double from, double target, const base::Text& reason = {}) {
         if (std::abs(from - target) < 1e-9) return;
         Turn turn = turnFor(*m_p.camera, control, from, target);
         take(turn);
@@ -105,7 +106,7 @@ public:
                  double from,
                  double target,
                  bool isTold,
-                 const std::string& reason) {
+                 const base::Text& reason) {
         if (std::abs(from - target) < 1e-9) return;
         Turn turn = turnFor(*m_p.camera, Control::Knob, from, target);
         turn.knob = knob.name;
@@ -184,11 +185,11 @@ private:
 };
 
 /// Why a free shutter is turned; empty: only for its light.
-std::string shutterReason(const Problem& p, const rig::Settings& to) {
+base::Text shutterReason(const Problem& p, const rig::Settings& to) {
     constexpr double kSame = 0.02;  // of the reference's angle
     const double open = to.shutterSeconds * to.frameRate;
     if (p.options.openShare <= 0.0 || std::abs(open / p.options.openShare - 1.0) > kSame) return {};
-    return "motion then looks as the reference's";
+    return say("turn.motionAlike");
 }
 
 void addExposureTurns(const Problem& p,
@@ -208,59 +209,55 @@ void addExposureTurns(const Problem& p,
     const double given = p.effectOf(p.dialTo(balanced)).exposureStops;
     constexpr double kWorthTelling = 0.05;  // stops
     if (list.size() > before && std::abs(given) >= kWorthTelling)
-        list.back().reason += "; the white balance below then " +
-                              std::string(given > 0.0 ? "gives " : "takes ") +
-                              base::fixed(std::abs(given), 2) + " stop of light";
+        list.back().reason += say(given > 0.0 ? "turn.balanceGives" : "turn.balanceTakes",
+                                  {{"stops", base::Number{std::abs(given), 2}}});
 }
 
 /// "; this dial does 0.72 ± 0.03 of what it says, learned from 2 takes", or nothing.
-std::string learnedText(const Response& response) {
+base::Text learnedText(const Response& response) {
     if (response.takes == 0) return {};
-    return "; this dial does " + base::fixed(response.share, 2) + " ± " +
-           base::fixed(std::max(response.uncertainty, 0.01), 2) +
-           " of what it says, learned from " + std::to_string(response.takes) +
-           (response.takes == 1 ? " turn" : " turns");
+    return say(response.takes == 1 ? "turn.learnedOnce" : "turn.learned",
+               {{"share", base::Number{response.share, 2}},
+                {"uncertainty", base::Number{std::max(response.uncertainty, 0.01), 2}},
+                {"turns", base::Number{double(response.takes)}}});
 }
 
 void addColourTurns(const Problem& p, const rig::Settings& to, TurnList& turns) {
-    turns.add(Control::WhiteBalance,
-              p.from.whiteBalanceKelvin,
-              to.whiteBalanceKelvin,
-              std::string(p.mired > 0 ? "the picture is too warm" : "the picture is too cool") +
-                  learnedText(p.learned.whiteBalance));
+    turns.add(
+        Control::WhiteBalance,
+        p.from.whiteBalanceKelvin,
+        to.whiteBalanceKelvin,
+        say(p.mired > 0 ? "turn.tooWarm" : "turn.tooCool") + learnedText(p.learned.whiteBalance));
     turns.add(Control::Tint,
               p.from.tintSteps,
               to.tintSteps,
-              std::string(p.duv > 0 ? "the picture is too green: toward magenta"
-                                    : "the picture is too magenta: toward green") +
-                  " (one step taken as " +
-                  base::fixed(1000.0 * p.learned.tint.share * p.camera->sheet.tintDuvPerStep, 2) +
-                  (p.learned.tint.takes > 0 ? " × 0.001 Duv, as learned)" : " × 0.001 Duv)"));
+              say(p.duv > 0 ? "turn.tooGreen" : "turn.tooMagenta") +
+                  say(p.learned.tint.takes > 0 ? "turn.stepLearned" : "turn.stepTaken",
+                      {{"duv",
+                        base::Number{1000.0 * p.learned.tint.share * p.camera->sheet.tintDuvPerStep,
+                                     2}}}));
 }
 
 /// What a knob is turned for.
-std::string lookReason(const Problem& p, const KnobResponse& knob) {
+base::Text lookReason(const Problem& p, const KnobResponse& knob) {
     const auto isAbove = [&](Quality quality, double neutral) {
         return p.differences.of(quality).value.value_or(neutral) > neutral;
     };
     switch (knob.kind) {
         case rig::KnobKind::Contrast:
-            return isAbove(Quality::Contrast, 1.0) ? "the picture has more contrast"
-                                                   : "the picture is flatter";
+            return isAbove(Quality::Contrast, 1.0) ? say("turn.moreContrast") : say("turn.flatter");
         case rig::KnobKind::Black:
-            return isAbove(Quality::BlackLevel, 0.0) ? "its blacks are milky"
-                                                     : "its blacks are deeper";
+            return isAbove(Quality::BlackLevel, 0.0) ? say("turn.milky") : say("turn.deeper");
         case rig::KnobKind::Saturation:
-            return isAbove(Quality::Saturation, 1.0) ? "the picture is more colourful"
-                                                     : "the picture is paler";
+            return isAbove(Quality::Saturation, 1.0) ? say("turn.colourful") : say("turn.paler");
         case rig::KnobKind::Hue:
-            return "its hues are turned";
+            return say("turn.huesTurned");
         case rig::KnobKind::Amber:
-            return p.mired > 0.0 ? "the picture is too warm" : "the picture is too cool";
+            return p.mired > 0.0 ? say("turn.tooWarm") : say("turn.tooCool");
         case rig::KnobKind::Other:
             break;
     }
-    return "colours come nearer by it";
+    return say("turn.nearer");
 }
 
 void addKnobTurns(const Problem& p,
@@ -279,29 +276,23 @@ void addKnobTurns(const Problem& p,
             if (knob.kind != kind || from == p.from.knobs.end() || target == to.knobs.end())
                 continue;
             const bool isTold = told.knobs.count(knob.name) > 0;
-            std::string reason = lookReason(p, knob);
-            reason += knob.takes > 0
-                          ? "; what a step does was learned from " + std::to_string(knob.takes) +
-                                (knob.takes == 1 ? " turn" : " turns")
-                          : "; what a step does is a guess until the next take tells";
-            if (!isTold) reason += "; where it stands nobody told: turn by this much";
+            base::Text reason = lookReason(p, knob) + stepText(knob.takes);
+            if (!isTold) reason += say("turn.whereUntold");
             turns.addKnob(knob, from->second, target->second, isTold, reason);
         }
     }
 }
 
-constexpr const char* kNoSteps = "The camera's steps are not known: give a rig file for values.";
-constexpr const char* kNotTold =
-    "What is set on this camera is not known: turn by this much, or enter it on Cameras for a "
-    "value.";
+constexpr const char* kNoSteps = "turn.stepsUnknown";
+constexpr const char* kNotTold = "turn.settingsUnknown";
 
 /// Turns by amounts, where the values of a control are not known.
 class Amounts {
 public:
-    Amounts(const Problem& problem, const char* reason, TurnList& list, std::vector<Turn>& turns)
+    Amounts(const Problem& problem, const char* code, TurnList& list, std::vector<Turn>& turns)
         : m_p(problem),
           m_wanted(problem.wantedDial()),
-          m_reason(reason),
+          m_reason(say(code)),
           m_list(list),
           m_turns(turns) {}
 
@@ -349,7 +340,7 @@ private:
 
     const Problem& m_p;
     Change m_wanted;
-    const char* m_reason;
+    base::Text m_reason;
     TurnList& m_list;
     std::vector<Turn>& m_turns;
 };

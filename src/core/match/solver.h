@@ -37,7 +37,7 @@ struct SolverOptions {
 /// What the controls of a camera cannot reach, and what would help, in words.
 struct LeftOver {
     Quality quality = Quality::Exposure;
-    std::string text;
+    base::Text text;
 };
 
 /// What to turn on one camera and where that leads.

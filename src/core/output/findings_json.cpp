@@ -5,6 +5,7 @@
 
 #include "output/json_parts.h"
 #include "output/json_tidy.h"
+#include "words/english.h"
 
 namespace rigmatch::output {
 namespace {
@@ -31,7 +32,7 @@ Json findingJson(const rig::Rig& rig, const words::ToldFinding& told) {
     if (finding.person >= 0) json["person"] = finding.person + 1;
     if (finding.low != finding.high) json["good"] = {exactly(finding.low), exactly(finding.high)};
     if (finding.nearBy > 0.0) json["nearBy"] = exactly(finding.nearBy);
-    if (!finding.reason.empty()) json["reason"] = finding.reason;
+    if (!finding.reason.empty()) json["reason"] = words::inEnglish(finding.reason);
     if (!finding.advice.code.empty()) {
         Json arguments = Json::object();
         for (const auto& [name, value] : finding.advice.arguments) arguments[name] = exactly(value);

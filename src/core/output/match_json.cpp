@@ -24,7 +24,7 @@ Json differenceJson(const match::Difference& d) {
         json["uncertainty"] = exactly(d.uncertainty);
         if (d.floor > 0.0) json["sceneAndMethod"] = exactly(d.floor);
     }
-    if (!d.value || !d.reason.empty()) json["reason"] = d.reason;
+    if (!d.value || !d.reason.empty()) json["reason"] = words::inEnglish(d.reason);
     json["good"] = d.good;
     json["accept"] = d.accept;
     json["verdict"] = match::nameOf(d.verdict);
@@ -118,7 +118,7 @@ Json turnJson(const rig::Turn& turn) {
     if (!turn.effect.empty()) json["expected"][turn.effect] = exactly(turn.after);
     json["change"] = effectJson(turn.change);
     json["changeUncertainty"] = uncertaintyJson(turn.changeUncertainty);
-    json["reason"] = turn.reason;
+    json["reason"] = words::inEnglish(turn.reason);
     json["isFine"] = turn.isFine;
     return json;
 }
@@ -191,9 +191,10 @@ Json cameraJson(const rig::Camera& camera,
     for (const rig::Turn& turn : match.plan.turns) turns.push_back(turnJson(turn));
     Json json{{"camera", camera.letter}, {"differences", differences}};
     const match::Difference& deltaE = match.differences.of(Quality::DeltaE);
-    json["deltaE2000"] =
-        deltaE.value ? deltaEJson(match.differences.colour, reading)
-                     : Json{{"mean", nullptr}, {"verdict", "unknown"}, {"reason", deltaE.reason}};
+    json["deltaE2000"] = deltaE.value ? deltaEJson(match.differences.colour, reading)
+                                      : Json{{"mean", nullptr},
+                                             {"verdict", "unknown"},
+                                             {"reason", words::inEnglish(deltaE.reason)}};
     json["skin"] = skinDifferencesJson(match.skin);
     json["turns"] = turns;
     if (!match.plan.predicted.perPatch.empty()) {
@@ -201,7 +202,8 @@ Json cameraJson(const rig::Camera& camera,
     }
     json["model"] = bodyJson(match);
     json["leftOver"] = Json::array();
-    for (const match::LeftOver& left : match.plan.leftOver) json["leftOver"].push_back(left.text);
+    for (const match::LeftOver& left : match.plan.leftOver)
+        json["leftOver"].push_back(words::inEnglish(left.text));
     json["notes"] = Json::array();
     for (const base::Text& note : match.differences.notes)
         json["notes"].push_back(words::inEnglish(note));
@@ -244,7 +246,9 @@ void addCosts(const rig::Rig& rig, const std::vector<jobs::TargetCost>& costs, J
     }
     json["targets"] = targets;
     const jobs::Recommendation best = recommendedReference(costs);
-    json["recommended"] = {{"target", letterOf(best.cameraId)}, {"reasons", best.reasons}};
+    Json reasons = Json::array();
+    for (const base::Text& reason : best.reasons) reasons.push_back(words::inEnglish(reason));
+    json["recommended"] = {{"target", letterOf(best.cameraId)}, {"reasons", reasons}};
 }
 
 }  // namespace

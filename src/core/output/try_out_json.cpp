@@ -5,6 +5,7 @@
 
 #include "output/json_parts.h"
 #include "output/json_tidy.h"
+#include "words/english.h"
 
 namespace rigmatch::output {
 
@@ -29,9 +30,13 @@ std::string tryOutJson(const rig::Rig& rig, const jobs::TryOutReport& report) {
                           {"asGoodAsBest", one.isAsGoodAsBest},
                           {"meanAfterTurns", tidy(one.mean)},
                           {"worstAfterLut", tidy(one.afterLut)},
-                          {"leftOver", one.leftOver}});
+                          {"leftOver", words::inEnglish(one.leftOver)}});
     }
-    return Json{{"profiles", profiles}, {"ranked", ranked}, {"notes", report.notes}}.dump(2) + "\n";
+    return Json{{"profiles", profiles},
+                {"ranked", ranked},
+                {"notes", words::inEnglish(report.notes)}}
+               .dump(2) +
+           "\n";
 }
 
 }  // namespace rigmatch::output

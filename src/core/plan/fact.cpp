@@ -13,6 +13,7 @@ base::Finding findingOf(const Fact& fact, const std::string& subject) {
     finding.uncertainty = fact.uncertainty.value_or(0.0);
     finding.unit = fact.unit;
     finding.verdict = fact.verdict;
+    if (fact.verdict == base::Verdict::Unknown) finding.reason = fact.why;
     return finding;
 }
 

@@ -57,7 +57,7 @@ struct Turn {
     double after = 0.0;            ///< and expected once this and the turns before it are done
     TurnEffect change;             ///< what this turn promises to all differences …
     TurnEffect changeUncertainty;  ///< … and one standard deviation of that
-    std::string reason;
+    base::Text reason;
     bool isFine = false;  ///< what it turns is good already: it may be left
 
     bool operator==(const Turn&) const = default;

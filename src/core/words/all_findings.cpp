@@ -45,7 +45,7 @@ public:
                          (turn.fromText.starts_with(title) ? "" : title + " ") + turn.fromText +
                          " → " + turn.toText;
             }
-            add(FindingArea::Match, finding, line, finding.reason, turns);
+            add(FindingArea::Match, finding, line, inEnglish(finding.reason), turns);
         }
         const FactTable table = readingFacts(m_rig, take, report);
         for (const FactRow& row : table.rows) {
@@ -77,10 +77,8 @@ public:
         for (const rig::Camera& camera : m_rig.cameras) {
             for (const plan::Fact& fact : plan::sheetFacts(m_rig, camera)) {
                 const ToldFact words = told(fact);
-                Finding finding = plan::findingOf(fact, camera.id);
-                if (fact.verdict == Verdict::Unknown) finding.reason = words.why;
                 add(FindingArea::Sheet,
-                    finding,
+                    plan::findingOf(fact, camera.id),
                     words.title + ": " + words.value,
                     words.why,
                     words.change);
@@ -124,7 +122,7 @@ private:
         finding.uncertainty = cell.uncertainty;
         finding.unit = row.unit;
         finding.verdict = cell.verdict;
-        finding.reason = cell.verdict == Verdict::Unknown ? cell.why : std::string();
+        if (cell.verdict == Verdict::Unknown) finding.reason = base::asIs(cell.why);
         // What a chart or a clip never tells is no finding about a camera.
         if (cell.verdict == Verdict::Unknown) return;
         add(FindingArea::Numbers,

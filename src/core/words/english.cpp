@@ -25,8 +25,11 @@ std::string said(const base::Argument& argument) {
     if (const auto* name = std::get_if<std::string>(&argument)) return *name;
     if (const auto* text = std::get_if<base::Text>(&argument)) return inEnglish(*text);
     const auto& number = std::get<base::Number>(argument);
-    return number.isSigned ? base::signedFixed(number.value, number.decimals)
-                           : base::fixed(number.value, number.decimals);
+    if (number.isSigned || number.value < 0.0) {
+        const std::string text = base::signedFixed(number.value, number.decimals);
+        return text.starts_with('+') && !number.isSigned ? text.substr(1) : text;
+    }
+    return base::fixed(number.value, number.decimals);
 }
 
 /// The argument of that name, or the name in its braces.
@@ -65,6 +68,12 @@ std::vector<Phrase> englishPhrases() {
                             timingPhrases(),
                             matchPhrases()})
         all.insert(all.end(), part.begin(), part.end());
+    return all;
+}
+
+std::vector<std::string> inEnglish(const std::vector<base::Text>& texts) {
+    std::vector<std::string> all;
+    for (const base::Text& text : texts) all.push_back(inEnglish(text));
     return all;
 }
 

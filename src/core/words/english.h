@@ -18,6 +18,9 @@ struct Phrase {
 /// A text in English. A code without words is shown in brackets, so that nothing gets lost.
 [[nodiscard]] std::string inEnglish(const base::Text& text);
 
+/// Each of them.
+[[nodiscard]] std::vector<std::string> inEnglish(const std::vector<base::Text>& texts);
+
 /// All phrases, for checks.
 [[nodiscard]] std::vector<Phrase> englishPhrases();
 

@@ -98,6 +98,122 @@ std::span<const Phrase> matchPhrases() {
          "if {percentOf} of white lay over the chart: sheen on the chart, a veil in the lens, or a "
          "lifted black. One picture does not tell which. Without it exposure would differ by "
          "{exposure} stop."},
+        {"basis.converted",
+         "Exposure is turned by the picture after conversion ({conversion}): as recorded, grey "
+         "lies at another level on purpose."},
+        {"basis.hlg", "HLG"},
+        {"basis.log", "a log curve"},
+        {"basis.ownUnknown",
+         "Declare the curve (Compare, Tone), or shoot a second take with a known step: this camera "
+         "records {curve} that is not known, beside an unlike one, and its grey level says nothing "
+         "of the light, so that no exposure is turned."},
+        {"basis.referenceUnknown",
+         "Declare the curve (Compare, Tone), or shoot a second take with a known step: the "
+         "reference records {curve} that is not known, beside an unlike one, and its grey level "
+         "says nothing of the light, so that no exposure is turned."},
+        {"basis.scene",
+         "Exposure is turned by the light of the scene: these recordings are converted later, so "
+         "that their grey levels need not be alike."},
+        {"faces.curveUnknown",
+         "Declare the profile's curve on Cameras, or shoot one take with a chart: stops cannot be "
+         "told from faces while a camera's curve is not known."},
+        {"faces.fromOne", "From one face"},
+        {"faces.fromSeveral", "From {count} faces"},
+        {"faces.withoutChart",
+         "{from}, without a chart: a chart in both pictures would tell it some ten times as "
+         "surely."},
+        {"framing.noLine", "no line of the set tells it"},
+        {"framing.smallFace", "a picture on the wall, a mirror or somebody behind"},
+        {"left.exposure",
+         "Change the light, add an ND, or take another reference: exposure stays {stops} stop, "
+         "{nearest} is the nearest that this camera's sheet allows."},
+        {"left.notTurned", "Exposure is not turned. "},
+        {"left.tint",
+         "Gel the lamp, or correct it later: tint stays {duv} Duv, this camera's tint does not "
+         "reach further."},
+        {"left.whatIsSet", "what is set"},
+        {"left.whiteBalance",
+         "Change the lamps' colour, or correct it later: white balance stays {mired} mired, {end} "
+         "is the end of this camera's range."},
+        {"skin.facesSeenBut",
+         "Faces are seen, but not who is who: the cameras see unlike numbers of people. Place "
+         "people and cameras on the Set screen, or mark one spot of skin on each picture."},
+        {"skin.noFaceFound",
+         "No face was found. Let the person look past the lens, lit, without hands or chart before "
+         "the face."},
+        {"skin.notSeen", "The reference does not see this face."},
+        {"skin.referenceNotSee", "The reference does not see the same face."},
+        {"target.noControlEnds", "no control runs out"},
+        {"target.stiff", "it can hardly be turned itself, so the others come to it"},
+        {"target.turn", "{turns} turn on the others"},
+        {"target.turns", "{turns} turns on the others"},
+        {"target.worstAfter", "after the turns the worst pair is {deltaE} ΔE2000 apart"},
+        {"turn.automatic", "An automatic follows its own picture: it would undo every other turn."},
+        {"turn.automaticUnknown", " What it had chosen is not known: lock it and shoot once more."},
+        {"turn.balanceGives", "; the white balance below then gives {stops} stop of light"},
+        {"turn.balanceTakes", "; the white balance below then takes {stops} stop of light"},
+        {"turn.brighter", "{stops} brighter"},
+        {"turn.colourful", "the picture is more colourful"},
+        {"turn.darker", "{stops} darker"},
+        {"turn.deeper", "its blacks are deeper"},
+        {"turn.depthOfField", "; depth of field changes with it"},
+        {"turn.flatter", "the picture is flatter"},
+        {"turn.huesTurned", "its hues are turned"},
+        {"turn.learned",
+         "; this dial does {share} ± {uncertainty} of what it says, learned from {turns} turns"},
+        {"turn.learnedOnce",
+         "; this dial does {share} ± {uncertainty} of what it says, learned from {turns} turn"},
+        {"turn.milky", "its blacks are milky"},
+        {"turn.moreContrast", "the picture has more contrast"},
+        {"turn.moreLight", "; more light would be cleaner"},
+        {"turn.motion", "; motion looks otherwise with it"},
+        {"turn.motionAlike", "motion then looks as the reference's"},
+        {"turn.nearer", "colours come nearer by it"},
+        {"turn.paler", "the picture is paler"},
+        {"turn.settingsUnknown",
+         "What is set on this camera is not known: turn by this much, or enter it on Cameras for a "
+         "value."},
+        {"turn.sharper", "its edges are sharpened more"},
+        {"turn.softer", "its edges are sharpened less"},
+        {"turn.stepGuessed", "; what a step does is a guess until the next take tells"},
+        {"turn.stepLearned", " (one step taken as {duv} × 0.001 Duv, as learned)"},
+        {"turn.stepLearnedOften", "; what a step does was learned from {turns} turns"},
+        {"turn.stepLearnedOnce", "; what a step does was learned from {turns} turn"},
+        {"turn.stepTaken", " (one step taken as {duv} × 0.001 Duv)"},
+        {"turn.stepsUnknown", "The camera's steps are not known: give a rig file for values."},
+        {"turn.tooCool", "the picture is too cool"},
+        {"turn.tooGreen", "the picture is too green: toward magenta"},
+        {"turn.tooMagenta", "the picture is too magenta: toward green"},
+        {"turn.tooWarm", "the picture is too warm"},
+        {"turn.whereUntold", "; where it stands nobody told: turn by this much"},
+        {"unknown.coloursClipped", "Fewer than six coloured patches are unclipped."},
+        {"unknown.coloursDoubtful",
+         "The colours under the corners set by hand are not the chart's, so that no turn is made "
+         "from them. Put the corners on the four outer patches, or find it again."},
+        {"unknown.fewColours", "The chart has {colours} coloured patches; {needed} are needed."},
+        {"unknown.fewGreys",
+         "The chart has fewer than {needed} greys: exposure and white balance are measured, the "
+         "curve is assumed."},
+        {"unknown.linearNeedsCurve",
+         "Judging in linear light needs a declared curve on both cameras."},
+        {"unknown.noClip", "No clip in this take. Drop one on Test take."},
+        {"unknown.noGreyWithin",
+         "No grey lies within the measured curve in red and in blue: the cast is too strong, or "
+         "too few greys are usable. Bring the white balance nearer first."},
+        {"unknown.noPatchOfHue", "No unclipped patch of this hue."},
+        {"unknown.otherChart",
+         "Measured on another chart than the reference camera ({own}, {reference}). Measure both "
+         "clips again with the same one."},
+        {"unknown.otherGrid",
+         "The chart {chart} had {columns} × {rows} patches when this camera was measured, and for "
+         "the reference {theirColumns} × {theirRows}. Measure both clips again with the same one."},
+        {"unknown.otherValues",
+         "The values of the chart changed between the two measurements (patch \"{patch}\"): its "
+         "file was edited. Measure both clips again with the same one."},
+        {"unknown.reference", "Reference: "},
+        {"unknown.unlikeCharts", "The two cameras were measured on unlike charts."},
+        {"tryOut.noChart", "Camera {camera} shows no chart in take {take}: it is left out there."},
+        {"skin.bothCheeks", "Both cheeks and the chart must be measured on both cameras."},
     };
     return kPhrases;
 }

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "words/framing_text.h"
+#include "words/english.h"
 
 #include <algorithm>
 #include <cmath>
@@ -130,7 +131,7 @@ std::string headlineOf(const Finding& finding, const rig::Rig& rig) {
 }
 
 std::string numbersOf(const Finding& finding) {
-    if (!finding.value) return finding.reason;
+    if (!finding.value) return inEnglish(finding.reason);
     const double value = *finding.value, doubt = finding.uncertainty;
     if (finding.quantity.starts_with("spot"))
         return fixed(100.0 * value, 2) + " % of the picture's area";
@@ -156,7 +157,7 @@ std::string numbersOf(const Finding& finding) {
         return signedFixed(value, 2) + " ± " + fixed(std::max(doubt, 0.01), 2) + "°, good to " +
                fixed(finding.high, 1) + "°";
     if (finding.quantity == "smallFace")
-        return percent(value) + " as high as the largest: " + finding.reason;
+        return percent(value) + " as high as the largest: " + inEnglish(finding.reason);
     if (finding.unit == "ratio")
         return "× " + fixed(value, 2) + " ± " + fixed(std::max(doubt, 0.01), 2) + ", wanted " +
                fixed(finding.low, 2) + " to " + fixed(finding.high, 2);

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "words/reading_facts.h"
 #include "match/sharpness_turn.h"
+#include "words/english.h"
 
 #include <algorithm>
 #include <cmath>
@@ -221,7 +222,7 @@ private:
                                const SectorPart& part) {
         if (column.isReference) return wordCell("reference");
         if (!difference.value)
-            return unknownCell(difference.reason.empty() ? kNoChart : difference.reason);
+            return unknownCell(difference.reason.empty() ? kNoChart : inEnglish(difference.reason));
         FactCell cell;
         cell.value = *difference.value;
         cell.uncertainty = difference.uncertainty;

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "words/rest_reasons.h"
+#include "words/english.h"
 
 #include <algorithm>
 #include <array>
@@ -154,7 +155,7 @@ RestReason reasonFor(const rig::Camera& camera,
     }
     for (const match::LeftOver& left : match.plan.leftOver) {
         if (left.quality != quality) continue;
-        rest.text = left.text;
+        rest.text = inEnglish(left.text);
         return rest;
     }
     rest.cause = step ? RestCause::BelowStep : RestCause::NoControl;

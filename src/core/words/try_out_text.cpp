@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "words/try_out_text.h"
+#include "words/english.h"
 
 #include <algorithm>
 #include <string>
@@ -35,7 +36,7 @@ std::string tryOutText(const rig::Rig& rig, const jobs::TryOutReport& report) {
         text += tried.isNoiseKnown ? ", noise " + base::fixed(tried.noisePercent, 2) + " %\n"
                                    : ", noise unknown: the chart has to rest\n";
     }
-    for (const std::string& note : report.notes) text += note + "\n";
+    for (const base::Text& note : report.notes) text += inEnglish(note) + "\n";
     return text;
 }
 

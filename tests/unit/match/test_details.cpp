@@ -259,7 +259,7 @@ private Q_SLOTS:
         rig::Reading reading = support::idealReading(camera);
         const auto told = [&] {
             const auto d =
-                match::compare({&reading, {}, ""}, {&reading, {}, ""}, match::Judging::Recorded);
+                match::compare({&reading, {}, {}}, {&reading, {}, {}}, match::Judging::Recorded);
             return std::any_of(d.notes.begin(), d.notes.end(), [](const base::Text& note) {
                 return words::inEnglish(note).find("A log picture in 8 bit: 1") !=
                        std::string::npos;

@@ -242,12 +242,14 @@ private Q_SLOTS:
         QVERIFY(!skin[0].levelPercent.value);
         match::CameraDifferences board;
         match::putSkin(skin, 1, board);
-        QCOMPARE(board.of(match::Quality::SkinLevel).reason,
+        QCOMPARE(words::inEnglish(board.of(match::Quality::SkinLevel).reason),
                  std::string("The reference does not see the same face."));
         match::putSkin({}, 2, board);
-        QVERIFY(board.of(match::Quality::SkinLevel).reason.find("who is who") != std::string::npos);
+        QVERIFY(words::inEnglish(board.of(match::Quality::SkinLevel).reason).find("who is who") !=
+                std::string::npos);
         match::putSkin({}, 0, board);
-        QVERIFY(board.of(match::Quality::SkinLevel).reason.starts_with("No face was found."));
+        QVERIFY(words::inEnglish(board.of(match::Quality::SkinLevel).reason)
+                    .starts_with("No face was found."));
     }
 };
 

@@ -6,6 +6,7 @@
 #include "rig/bodies.h"
 #include "support/synthetic_reading.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 using match::Quality;
@@ -69,7 +70,7 @@ private Q_SLOTS:
         const rig::Turn* turn = find(turns, Control::WhiteBalance);
         QVERIFY(turn != nullptr);
         QCOMPARE(turn->toText, std::string("5000 K"));
-        QCOMPARE(turn->reason, std::string("the picture is too warm"));
+        QCOMPARE(words::inEnglish(turn->reason), std::string("the picture is too warm"));
     }
     void tintGoesInStepsOfTheBody() {
         IdealCamera pink;
@@ -104,8 +105,9 @@ private Q_SLOTS:
         const auto turns = report.turns();
         QCOMPARE(turns.size(), std::size_t{1});
         QCOMPARE(turns[0].fromText, std::string("automatic"));
-        QVERIFY(turns[0].reason.find("is not known: lock it and shoot once more") !=
-                std::string::npos);
+        QVERIFY(
+            words::inEnglish(turns[0].reason).find("is not known: lock it and shoot once more") !=
+            std::string::npos);
         QVERIFY(report.find("b")->plan.leftOver.empty());
     }
     void ndComesBeforeAnAbsurdIso() {
@@ -128,10 +130,10 @@ private Q_SLOTS:
         const auto* b = report.find("b");
         QVERIFY(b->plan.turns.empty());
         QCOMPARE(b->plan.leftOver.size(), std::size_t{1});
-        QVERIFY2(b->plan.leftOver[0].text.find(
-                     "ISO 800, f/2.8, no ND is the nearest that this camera's sheet "
-                     "allows") != std::string::npos,
-                 b->plan.leftOver[0].text.c_str());
+        QVERIFY2(words::inEnglish(b->plan.leftOver[0].text)
+                         .find("ISO 800, f/2.8, no ND is the nearest that this camera's sheet "
+                               "allows") != std::string::npos,
+                 words::inEnglish(b->plan.leftOver[0].text).c_str());
     }
     /// Two stops over with a third of a stop to give: that third is asked for, and the rest is
     /// said.
@@ -149,8 +151,9 @@ private Q_SLOTS:
         QCOMPARE(turn->toText, std::string("ISO 640"));
         const auto& leftOver = report.find("b")->plan.leftOver;
         QCOMPARE(leftOver.size(), std::size_t{1});
-        QVERIFY2(leftOver[0].text.find("exposure stays +1.6") != std::string::npos,
-                 leftOver[0].text.c_str());
+        QVERIFY2(
+            words::inEnglish(leftOver[0].text).find("exposure stays +1.6") != std::string::npos,
+            words::inEnglish(leftOver[0].text).c_str());
     }
     /// On sheets of ISO alone no other value is nearer by more than the penalties may cost: a turn
     /// 0.03, noise 0.015 a stop.
@@ -286,7 +289,7 @@ private Q_SLOTS:
         QCOMPARE(turns.size(), std::size_t{3});
         for (const rig::Turn& turn : turns) {
             QVERIFY(turn.isAmount && turn.fromText.empty());
-            QVERIFY(turn.reason.find("not known") != std::string::npos);
+            QVERIFY(words::inEnglish(turn.reason).find("not known") != std::string::npos);
             QVERIFY(!rig::isDone(c.take.shots[1].settings, turn));
         }
         QCOMPARE(turns[0].toText, std::string("+2/3 stop"));
@@ -326,7 +329,7 @@ private Q_SLOTS:
         const auto report = match::matchTake(c.rig, c.take);
         QVERIFY(report.find("b")->differences.of(Quality::Exposure).value);
         QVERIFY(!report.find("c")->differences.of(Quality::Exposure).value);
-        QCOMPARE(report.find("c")->differences.of(Quality::Exposure).reason,
+        QCOMPARE(words::inEnglish(report.find("c")->differences.of(Quality::Exposure).reason),
                  std::string("No clip in this take. Drop one on Test take."));
         QCOMPARE(report.attentionCount(), 8);
     }

@@ -8,6 +8,7 @@
 #include "optics/exposure.h"
 #include "support/synthetic_reading.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 using rig::Control;
@@ -103,7 +104,7 @@ private Q_SLOTS:
         QVERIFY(turn != nullptr);
         QCOMPARE(turn->toText, optics::shutterText(k100));
         QVERIFY(std::abs(turn->change.exposureStops + 1.0) < 0.01);
-        QVERIFY(QString::fromStdString(turn->reason).contains("motion"));
+        QVERIFY(QString::fromStdString(words::inEnglish(turn->reason)).contains("motion"));
         const rig::Settings after = rig::applied(pair.settings(), *turn);
         QCOMPARE(after.shutterSeconds.value(), k100);
         QVERIFY(rig::isDone(after, *turn) && !rig::isDone(pair.settings(), *turn));
@@ -130,7 +131,8 @@ private Q_SLOTS:
         QVERIFY(shutter != nullptr && iso != nullptr);
         QCOMPARE(shutter->toValue, k50);
         QCOMPARE(iso->toValue, 800.0);
-        QCOMPARE(shutter->reason, std::string("motion then looks as the reference's"));
+        QCOMPARE(words::inEnglish(shutter->reason),
+                 std::string("motion then looks as the reference's"));
         QVERIFY(shutter < iso);
     }
     /// A body that is noisier than the reference pays more for every stop of ISO.
@@ -161,7 +163,7 @@ private Q_SLOTS:
         QVERIFY(std::abs(turns[0].toValue + 7.5) <= 0.5);
         QCOMPARE(turns[0].effect, std::string("whiteBalanceMired"));
         QVERIFY(std::abs(turns[0].before - 30.0) < 1.5 && std::abs(turns[0].after) < 3.0);
-        QVERIFY(QString::fromStdString(turns[0].reason).contains("too warm"));
+        QVERIFY(QString::fromStdString(words::inEnglish(turns[0].reason)).contains("too warm"));
         pair.camera().sheet.kelvins = {5200.0, 5300.0, 5600.0, 4800.0, 4900.0};
         const auto finer = pair.report().turns();
         QVERIFY2(turnOf(finer, Control::WhiteBalance) != nullptr, "the dial comes first");

@@ -51,6 +51,8 @@ private Q_SLOTS:
                 QVERIFY2(!facts.empty(), object.id.c_str());
                 for (const words::ToldFact& fact : facts) {
                     QVERIFY2(!fact.value.empty() && !fact.title.empty(), fact.key.c_str());
+                    const std::string all = fact.title + fact.value + fact.why + fact.change;
+                    QVERIFY2(all.find_first_of("[]{}") == std::string::npos, all.c_str());
                     QVERIFY2(!fact.why.empty() || fact.key == "partner", fact.key.c_str());
                     QVERIFY2(fact.verdict != base::Verdict::Off || !fact.change.empty(),
                              fact.key.c_str());
@@ -124,7 +126,8 @@ private Q_SLOTS:
         b.heightMetres = b.aimHeightMetres = person.heightMetres;
         b.aimXMetres = person.xMetres;
         b.aimZMetres = person.zMetres;
-        const words::ToldFact head = factOf(words::told(SetAnalysis(rig).facts(b.id)), "headHeight");
+        const words::ToldFact head =
+            factOf(words::told(SetAnalysis(rig).facts(b.id)), "headHeight");
         QVERIFY2(std::abs(*head.number - 29.0) < 0.8, qPrintable(QString::number(*head.number)));
     }
     /// sources 3.6: 0.15 m at 2 m is 4.3°.
@@ -296,8 +299,9 @@ private Q_SLOTS:
         QVERIFY(demoFact(rig, a.id.c_str(), "intruders").verdict != base::Verdict::Good);
         const auto hasShade = [&] {
             const auto facts = words::told(SetAnalysis(rig).facts("light-2"));
-            return std::any_of(
-                facts.begin(), facts.end(), [](const words::ToldFact& f) { return f.key == "shade"; });
+            return std::any_of(facts.begin(), facts.end(), [](const words::ToldFact& f) {
+                return f.key == "shade";
+            });
         };
         QVERIFY(!hasShade());
         tube.isInPicture = true;
@@ -363,8 +367,9 @@ private Q_SLOTS:
         const double off = ratioNow();
         QVERIFY2(turned < off - 0.3, qPrintable(QString("%1, %2 stops").arg(turned).arg(off)));
         const auto facts = words::told(SetAnalysis(rig).facts(fill->id));
-        QVERIFY(std::none_of(
-            facts.begin(), facts.end(), [](const words::ToldFact& fact) { return fact.key == "offWall"; }));
+        QVERIFY(std::none_of(facts.begin(), facts.end(), [](const words::ToldFact& fact) {
+            return fact.key == "offWall";
+        }));
     }
     /// A camera that looks at a lone speaker from the side is told, unless it is meant.
     void aSideAngleCanBeMeant() {

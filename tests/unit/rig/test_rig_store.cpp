@@ -88,7 +88,7 @@ private Q_SLOTS:
         const auto& warning = parsed->rig.takes.front().shots.front().reading->warnings.front();
         QCOMPARE(warning.text.sayings().front().code, std::string("some.code"));
         QVERIFY(warning.text.has("other.code"));
-        QCOMPARE(rig::jsonText(parsed->rig), document.dump(1) + "\n");
+        QCOMPARE(json::parse(rig::jsonText(parsed->rig)), document);
         // A file of version 1.
         document["version"] = 1;
         document[at]["text"] = "Cut at 90 %.";
@@ -232,7 +232,13 @@ private Q_SLOTS:
         QVERIFY(doc.open(QIODevice::ReadOnly));
         const QString words = QString::fromUtf8(doc.readAll());
         QStringList missing;
+        // What stands in a text has the names of its code.
+        const auto isSaying = [](const json& value) {
+            return value.is_array() && value.size() == 2 && value[0].is_string() &&
+                   value[1].is_object();
+        };
         const std::function<void(const json&)> look = [&](const json& value) {
+            if (isSaying(value)) return;
             for (const auto& [key, child] : value.items()) {
                 const QString name = QString::fromStdString(key);
                 if (value.is_object() && !words.contains("`" + name + "`") &&

@@ -3,6 +3,7 @@
 #include <QtTest>
 
 #include "support/test_list.h"
+#include "words/english.h"
 #include "words/rest_reasons.h"
 
 using namespace rigmatch;
@@ -74,11 +75,12 @@ private Q_SLOTS:
     /// time to stop.
     void whatIsOutOfReachSaysWhatWouldHelp() {
         put(Quality::Exposure, 1.4, 0.02);
-        mine().plan.leftOver = {{Quality::Exposure, "Add an ND: ISO 400 is the nearest."}};
+        mine().plan.leftOver = {
+            {Quality::Exposure, base::asIs("Add an ND: ISO 400 is the nearest.")}};
         put(Quality::Contrast, 1.3, 0.01);
         const auto left = reasons();
         QVERIFY(left.at(0).cause == RestCause::OutOfReach);
-        QCOMPARE(left[0].text, mine().plan.leftOver.front().text);
+        QCOMPARE(left[0].text, std::string("Add an ND: ISO 400 is the nearest."));
         QVERIFY(left.at(1).cause == RestCause::NoControl);
         QVERIFY(left[1].text.find("correction") != std::string::npos);
         QVERIFY(words::restHeadline(left).starts_with("No turn"));

@@ -8,6 +8,7 @@
 #include "base/format.h"
 
 #include "match/keep_learned.h"
+#include "words/english.h"
 #include "words/learned_text.h"
 #include "words/match_text.h"
 #include "words/rest_reasons.h"
@@ -213,7 +214,8 @@ QString MatchController::skinExplanation(const match::CameraMatch& camera) const
         }
         lines << line + u"."_s;
     }
-    if (lines.isEmpty()) return fromCore(camera.differences.of(Quality::SkinLevel).reason);
+    if (lines.isEmpty())
+        return fromCore(words::inEnglish(camera.differences.of(Quality::SkinLevel).reason));
     return lines.join(u' ') + u" "_s +
            tr("Angles are in the BT.709 Cb/Cr plane, where the skin line is drawn at 123°. As the "
               "reference has it is right: no level fits all skins.");
@@ -233,7 +235,7 @@ QString MatchController::exposureExplanation(const match::CameraMatch& camera,
                            .arg(*camera.differences.sceneExposure->value, 0, 'f', 2)
                            .arg(camera.differences.sceneExposure->uncertainty, 0, 'f', 2)
             : QString();
-    const QString turned = fromCore(camera.differences.exposureReason);
+    const QString turned = fromCore(words::inEnglish(camera.differences.exposureReason));
     return (turned.isEmpty()
                 ? tr("The light this camera must change by, so that its grey sits where "
                      "the reference's does, through its own curve.")
@@ -252,7 +254,7 @@ QString MatchController::explanation(const match::CameraMatch& camera, Quality q
 
 QString MatchController::measuredBy(const match::CameraMatch& camera, Quality quality) const {
     const match::Difference& d = camera.differences.judged(quality);
-    if (!d.value) return fromCore(d.reason);
+    if (!d.value) return fromCore(words::inEnglish(d.reason));
     const match::CameraMatch* reference = m_report.find(m_report.referenceId);
     const int patches = camera.differences.fit ? camera.differences.fit->patchesUsed : 0;
     const rig::Shot* shot = take() != nullptr ? rig::findShot(*take(), camera.cameraId) : nullptr;

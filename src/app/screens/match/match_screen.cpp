@@ -370,7 +370,8 @@ void MatchScreen::refreshHead() {
         std::vector<std::string> lines;
         for (const base::Text& note : match.differences.notes)
             lines.push_back(words::inEnglish(note));
-        for (const match::LeftOver& left : match.plan.leftOver) lines.push_back(left.text);
+        for (const match::LeftOver& left : match.plan.leftOver)
+            lines.push_back(words::inEnglish(left.text));
         for (const std::string& line : lines) {
             auto known = std::find_if(
                 notes.begin(), notes.end(), [&](const auto& note) { return note.first == line; });

@@ -10,6 +10,7 @@
 #include "app/screens/match/match_controller.h"
 #include "app/services/texts.h"
 #include "app/widgets/theme.h"
+#include "words/english.h"
 #include "words/match_text.h"
 #include "words/shooter_words.h"
 
@@ -187,7 +188,7 @@ void OnSetView::paintTurn(QPainter& painter, const rig::Turn& turn) const {
     painter.setFont(theme::font(static_cast<int>(0.028 * h)));
     painter.drawText(QRectF(0.1 * w, 0.73 * h, 0.8 * w, 0.11 * h),
                      Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap,
-                     fromCore(turn.reason));
+                     fromCore(words::inEnglish(turn.reason)));
     painter.setPen(theme::kText);
     painter.setFont(theme::font(static_cast<int>(0.04 * h), QFont::DemiBold));
     painter.drawText(QRectF(0.05 * w, 0.86 * h, 0.4 * w, 0.06 * h),
@@ -256,7 +257,7 @@ bool OnSetView::print(const QString& file) const {
         y = line(y, 120, 30, QFont::Normal, u"☐  "_s + fromCore(words::controlTitle(turn)));
         y = line(y, 160, 56, QFont::DemiBold, changeText(turn));
         y = line(y, 120, 22, QFont::Normal, effectOf(turn));
-        y = line(y, 160, 22, QFont::Normal, fromCore(turn.reason)) + 50.0;
+        y = line(y, 160, 22, QFont::Normal, fromCore(words::inEnglish(turn.reason))) + 50.0;
     }
     if (m_turns.empty())
         line(0.0, 200, 40, QFont::Normal, tr("No turn brings the cameras nearer."));

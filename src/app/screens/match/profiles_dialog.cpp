@@ -9,6 +9,7 @@
 #include "app/services/texts.h"
 #include "app/widgets/build.h"
 #include "app/widgets/theme.h"
+#include "words/english.h"
 
 namespace rigmatch::app {
 
@@ -179,7 +180,7 @@ void ProfilesDialog::showRanking(const base::Result<jobs::TryOutReport>& ranked)
     if (m_ranking->rowCount() > 0) m_ranking->selectRow(0);
     QStringList notes{
         tr("= 1: as good as the best, as far as can be told; the least noise first.")};
-    for (const std::string& note : m_report.notes) notes << fromCore(note);
+    for (const base::Text& note : m_report.notes) notes << fromCore(words::inEnglish(note));
     m_state->setText(notes.join(u' '));
 }
 

@@ -10,6 +10,7 @@
 #include "app/screens/match/match_controller.h"
 #include "app/services/texts.h"
 #include "app/widgets/build.h"
+#include "words/english.h"
 
 namespace rigmatch::app {
 
@@ -125,7 +126,7 @@ void TargetDialog::showCosts(const std::vector<jobs::TargetCost>& costs) {
         return;
     }
     QStringList reasons;
-    for (const std::string& reason : best.reasons) reasons << fromCore(reason);
+    for (const base::Text& reason : best.reasons) reasons << fromCore(words::inEnglish(reason));
     m_advice->setText(tr("Recommended: camera %1: %2.")
                           .arg(plain(rig::findCamera(m_controller.rig(), best.cameraId)->letter),
                                reasons.join(u"; "_s)));
