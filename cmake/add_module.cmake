@@ -1,8 +1,8 @@
-# add_module(name [FAST] LINKS a b): one static library per folder of src/core. What it links is what it may include;
+# add_module(name [FAST|NUMERIC] LINKS a b): one static library per folder of src/core. What it links is what it may include;
 # tools/check-layers holds the includes to the same list. FAST: optimised in every build, as a part that the time of a
-# scan or a screen hangs on.
+# scan or a screen hangs on. NUMERIC: optimised more than the rest of a development build, which is built to be built.
 function(add_module name)
-  cmake_parse_arguments(ARG "FAST" "" "LINKS" ${ARGN})
+  cmake_parse_arguments(ARG "FAST;NUMERIC" "" "LINKS" ${ARGN})
   file(GLOB sources CONFIGURE_DEPENDS "${CMAKE_CURRENT_SOURCE_DIR}/*.cpp" "${CMAKE_CURRENT_SOURCE_DIR}/*.h")
   add_library(rigmatch_${name} STATIC ${sources})
   target_include_directories(rigmatch_${name} PUBLIC "${CMAKE_SOURCE_DIR}/src/core")
@@ -11,6 +11,9 @@ function(add_module name)
   if(ARG_FAST)
     target_compile_options(rigmatch_${name} PRIVATE $<$<COMPILE_LANGUAGE:CXX>:-O3>)
     target_precompile_headers(rigmatch_${name} REUSE_FROM rigmatch_headers_fast)
+  elseif(ARG_NUMERIC)
+    target_compile_options(rigmatch_${name} PRIVATE $<$<AND:$<COMPILE_LANGUAGE:CXX>,$<CONFIG:>>:-O2>)
+    target_precompile_headers(rigmatch_${name} REUSE_FROM rigmatch_headers_numeric)
   else()
     target_precompile_headers(rigmatch_${name} REUSE_FROM rigmatch_headers_plain)
   endif()

@@ -49,7 +49,8 @@ std::array<RadiationRow, kObserver.size()> radiationRows() {
     std::array<RadiationRow, kObserver.size()> rows{};
     for (std::size_t row = 0; row < rows.size(); ++row) {
         const double wavelength = (380.0 + 10.0 * static_cast<double>(row)) * 1e-9;
-        rows[row] = {kSecondRadiation * 1e-6 / wavelength, std::pow(wavelength * 1e9 / 560.0, -5.0)};
+        rows[row] = {kSecondRadiation * 1e-6 / wavelength,
+                     std::pow(wavelength * 1e9 / 560.0, -5.0)};
     }
     return rows;
 }

@@ -26,6 +26,17 @@ base::Text exposureText(const Problem& p, const rig::Settings& to) {
     return text.empty() ? base::say("left.whatIsSet") : base::asIs(text);
 }
 
+/// Where the white balance ends: its Kelvin, and the amber axis where there is one.
+std::string whiteBalanceText(const Problem& p, const rig::Settings& to) {
+    std::string text = rig::valueText(Control::WhiteBalance, to.whiteBalanceKelvin);
+    for (const rig::Knob& knob : p.camera->sheet.knobs) {
+        const auto at = to.knobs.find(knob.name);
+        if (knob.kind == rig::KnobKind::Amber && at != to.knobs.end())
+            text += ", " + knob.name + " " + rig::valueText(Control::Knob, at->second);
+    }
+    return text;
+}
+
 }  // namespace
 
 void nameLeftOver(const Problem& p, const rig::Settings& to, TurnPlan& plan) {
@@ -43,11 +54,10 @@ void nameLeftOver(const Problem& p, const rig::Settings& to, TurnPlan& plan) {
     const double mired = p.mired + plan.total.whiteBalanceMired;
     if (p.options.isKelvinKnown && p.from.whiteBalanceKelvin.isTold() &&
         std::abs(mired) > p.differences.of(Quality::WhiteBalance).accept) {
-        plan.leftOver.push_back(
-            {Quality::WhiteBalance,
-             base::say("left.whiteBalance",
-                       {{"mired", base::Number{mired, 0, true}},
-                        {"end", rig::valueText(Control::WhiteBalance, to.whiteBalanceKelvin)}})});
+        plan.leftOver.push_back({Quality::WhiteBalance,
+                                 base::say("left.whiteBalance",
+                                           {{"mired", base::Number{mired, 0, true}},
+                                            {"end", whiteBalanceText(p, to)}})});
     }
     const double duv = p.duv + plan.total.tintDuv;
     if (p.from.tintSteps.isTold() && std::abs(duv) > p.differences.of(Quality::Tint).accept) {

@@ -78,16 +78,14 @@ DialValue weighed(const Problem& p, const ExposureDial& dial, double value) {
     rig::Settings to = from;
     to.*dial.setting = value;
     const bool isTurned = std::abs(value - (from.*dial.setting).value()) > 1e-9;
-    DialValue weighed{
-        optics::exposureChange(rig::exposureOf(from), rig::exposureOf(to)).value(),
-        isTurned ? p.options.perTurn : 0.0};
+    DialValue weighed{optics::exposureChange(rig::exposureOf(from), rig::exposureOf(to)).value(),
+                      isTurned ? p.options.perTurn : 0.0};
     if (dial.setting == &rig::Settings::ndStops && isTurned) weighed.cost += p.options.ndPerChange;
     if (dial.setting == &rig::Settings::fNumber)
         weighed.cost +=
             p.options.aperturePerStop * std::abs(2.0 * std::log2(to.fNumber / from.fNumber));
     if (dial.setting == &rig::Settings::shutterSeconds)
-        weighed.cost +=
-            p.options.shutterPerStop * motionAway(p.options, to) + leavesMotion(p, to);
+        weighed.cost += p.options.shutterPerStop * motionAway(p.options, to) + leavesMotion(p, to);
     if (dial.setting == &rig::Settings::isoValue)
         weighed.cost += isoPenalty(p.camera->sheet, value, p.options);
     if (dial.setting == &rig::Settings::gainDb)
