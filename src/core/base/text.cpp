@@ -5,7 +5,15 @@
 
 namespace rigmatch::base {
 
+Text::Text() = default;
 Text::Text(Saying saying) { m_sayings.push_back(std::move(saying)); }
+Text::Text(const Text& other) = default;
+Text::Text(Text&& other) noexcept = default;
+Text& Text::operator=(const Text& other) = default;
+Text& Text::operator=(Text&& other) noexcept = default;
+Text::~Text() = default;
+
+bool Text::empty() const { return m_sayings.empty(); }
 
 bool Text::has(const std::string& code) const {
     return std::any_of(m_sayings.begin(), m_sayings.end(), [&](const Saying& saying) {
@@ -24,6 +32,11 @@ Text& Text::operator+=(const Text& more) {
 }
 
 bool Text::operator==(const Text& other) const { return m_sayings == other.m_sayings; }
+
+Text operator+(Text first, const Text& second) {
+    first += second;
+    return first;
+}
 
 Text say(std::string code, std::initializer_list<std::pair<std::string, Argument>> arguments) {
     return Saying{std::move(code), arguments};

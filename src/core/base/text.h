@@ -24,16 +24,21 @@ struct Saying;
 /// language; its words are made in one place (words/english.h), and nothing decides by them.
 class Text {
 public:
-    Text() = default;
+    Text();
     Text(Saying saying);  // NOLINT(google-explicit-constructor): one sentence is a text
+    // Where a saying is not complete yet, neither is a list of them.
+    Text(const Text& other);
+    Text(Text&& other) noexcept;
+    Text& operator=(const Text& other);
+    Text& operator=(Text&& other) noexcept;
+    ~Text();
 
-    [[nodiscard]] bool empty() const { return m_sayings.empty(); }
+    [[nodiscard]] bool empty() const;
     [[nodiscard]] const std::vector<Saying>& sayings() const { return m_sayings; }
     /// The codes in their order, with those of arguments, for tests and for who decides by them.
     [[nodiscard]] bool has(const std::string& code) const;
 
     Text& operator+=(const Text& more);
-    friend Text operator+(Text first, const Text& second) { return first += second; }
     bool operator==(const Text& other) const;
 
 private:
@@ -50,6 +55,8 @@ struct Saying {
 
     bool operator==(const Saying&) const = default;
 };
+
+[[nodiscard]] Text operator+(Text first, const Text& second);
 
 /// `say("length.metres", {{"metres", Number{2.31, 2}}})`.
 [[nodiscard]] Text say(std::string code,
