@@ -35,7 +35,7 @@ public:
 
     [[nodiscard]] bool empty() const;
     [[nodiscard]] const std::vector<Saying>& sayings() const { return m_sayings; }
-    /// The codes in their order, with those of arguments, for tests and for who decides by them.
+    /// True where that code is said, in an argument too.
     [[nodiscard]] bool has(const std::string& code) const;
 
     Text& operator+=(const Text& more);

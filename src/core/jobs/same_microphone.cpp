@@ -5,7 +5,6 @@
 #include <cmath>
 #include <filesystem>
 
-#include "base/format.h"
 #include "timing/stretch_match.h"
 
 namespace rigmatch::jobs {

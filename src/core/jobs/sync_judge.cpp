@@ -4,13 +4,11 @@
 #include <algorithm>
 #include <cmath>
 
-#include "base/format.h"
 #include "timing/stretch_match.h"
 
 namespace rigmatch::jobs {
 namespace {
 
-using base::fixed;
 using base::Number;
 using base::say;
 
@@ -107,9 +105,9 @@ void judgeOffset(SyncResult& result) {
             result.findings.push_back(
                 {"LipSync",
                  say("lipSync.seen",
-                     {{"late", Number{1000.0 * std::abs(late)}},
-                      {"which", late > 0.0 ? say("lipSync.later") : say("lipSync.earlier")},
-                      {"which2",
+                     {{"ms", Number{1000.0 * std::abs(late)}},
+                      {"way", late > 0.0 ? say("lipSync.later") : say("lipSync.earlier")},
+                      {"beyond",
                        result.distanceSeconds ? say("lipSync.beyondWhatWay") : base::Text{}}}),
                  say("lipSync.hint")});
         }
@@ -245,8 +243,8 @@ std::vector<base::Warning> frameFindings(const timing::FrameReport& frames, int 
     if (frames.isVariable) {
         findings.push_back({"VariableRate",
                             say("variableRate.seen",
-                                {{"shortestSeconds", Number{1000.0 * frames.shortestSeconds, 1}},
-                                 {"longestSeconds", Number{1000.0 * frames.longestSeconds, 1}},
+                                {{"shortestMs", Number{1000.0 * frames.shortestSeconds, 1}},
+                                 {"longestMs", Number{1000.0 * frames.longestSeconds, 1}},
                                  {"rate", Number{frames.rate, 2}},
                                  {"mostly", mostlyText(frames.intervals)}}),
                             say("variableRate.hint")});
@@ -276,14 +274,13 @@ std::vector<base::Warning> frameFindings(const timing::FrameReport& frames, int 
     }
     if (const double share = unsteadyShare(frames); share >= kToldUnsteady) {
         findings.push_back({"FramesUnsteady",
-                            say("framesUnsteady.seen", {{"share", Number{100.0 * share}}}),
+                            say("framesUnsteady.seen", {{"percent", Number{100.0 * share}}}),
                             say("framesUnsteady.hint")});
     }
     if (frames.combedShare >= kToldCombing) {
-        findings.push_back(
-            {"Combed",
-             say("combed.seen", {{"combedShare", Number{100.0 * frames.combedShare}}}),
-             say("combed.hint")});
+        findings.push_back({"Combed",
+                            say("combed.seen", {{"percent", Number{100.0 * frames.combedShare}}}),
+                            say("combed.hint")});
     }
     return findings;
 }

@@ -4,7 +4,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "base/format.h"
 #include "jobs/people_job.h"
 #include "rig/rig_store.h"
 

@@ -5,7 +5,6 @@
 #include <cmath>
 #include <map>
 
-#include "base/format.h"
 #include "base/luma.h"
 #include "jobs/match_job.h"
 #include "match/correction.h"

@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <cmath>
 
-#include "base/format.h"
 #include "colour/named_primaries.h"
 #include "match/compare_parts.h"
 #include "match/details.h"
@@ -11,6 +10,7 @@ namespace {
 
 using base::Number;
 using base::say;
+
 void addPrimaries(const Comparison& both, CameraDifferences& result) {
     const SideView& mine = both.mine;
     if (!mine.primaries.empty() && !mine.arePrimariesKnown) {
@@ -52,7 +52,7 @@ void addNotes(const Comparison& both, CameraDifferences& result) {
     if (result.fit && result.fit->isCurveAssumed && !camera.declared) {
         result.notes.push_back(
             say("note.declareCamerasCurve",
-                {{"which", camera.reading->transfer == "hlg" ? say("note.hlg") : say("note.bt")}}));
+                {{"curve", camera.reading->transfer == "hlg" ? say("note.hlg") : say("note.bt")}}));
     }
     if (camera.isEvened) {
         result.notes.push_back(say("note.moveChartLamp"));
@@ -67,7 +67,7 @@ void addNotes(const Comparison& both, CameraDifferences& result) {
     }
     for (const base::Warning& warning : camera.reading->warnings) {
         if (warning.code == "RangeTagContradicted")
-            result.notes.push_back(say("note.settleTestTake", {{"text", warning.text}}));
+            result.notes.push_back(say("note.settleTestTake", {{"warning", warning.text}}));
     }
 }
 

@@ -11,6 +11,7 @@ namespace rigmatch::match {
 namespace {
 
 using base::say;
+
 // Of one face, one standard deviation (common practice): what shine, side light and unlike spots
 // do.
 constexpr double kStops = 0.15, kMired = 6.0, kDuv = 0.0015;

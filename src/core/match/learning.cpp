@@ -14,6 +14,7 @@ namespace {
 
 using base::Number;
 using base::say;
+
 constexpr std::ptrdiff_t kMostTakes = 12;  // older ones tell of another day
 constexpr double kSurprise = 3.0;          // deviations (Mahalanobis 9: docs/sources.md, 6.6)
 constexpr double kWorthLearning = 3.0;     // a change this many deviations of its reading
@@ -355,7 +356,7 @@ Change withMethod(const Change& error, const Change& nominal) {
 
 void tellSurprise(const SeenTurn& now, LearnedControls& learned) {
     learned.surprises.push_back(
-        say("learned.takeTurnDid", {{"number", Number{static_cast<double>(now.take->number)}}}));
+        say("learned.takeTurnDid", {{"take", Number{static_cast<double>(now.take->number)}}}));
 }
 
 /// What in-camera sharpening did to the edges of the chart, against the reference's.

@@ -3,7 +3,6 @@
 
 #include <cmath>
 
-#include "base/format.h"
 #include "rig/turn.h"
 
 namespace rigmatch::match {

@@ -4,7 +4,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "base/format.h"
 #include "match/compare_parts.h"
 #include "match/match_report.h"
 
@@ -13,6 +12,7 @@ namespace {
 
 using base::Number;
 using base::say;
+
 constexpr double kOwnFallStops = 0.1;  // of light, beyond what all cameras see
 constexpr double kSureFall = 4.0;
 
@@ -93,7 +93,7 @@ void tellOwnFall(const Column& column,
     result.notes.push_back(say("column.turnChartToward",
                                {{"own", Number{std::abs(own), 2}},
                                 {"uncertainty", Number{std::max(axis.uncertainty, 0.01), 2}},
-                                {"which",
+                                {"side",
                                  isAcross    ? own < 0.0 ? say("column.right") : say("column.left")
                                     : own < 0.0 ? say("column.foot")
                                              : say("column.top")}}));

@@ -5,7 +5,6 @@
 #include <cmath>
 #include <deque>
 
-#include "base/format.h"
 #include "match/compare_parts.h"
 #include "match/correction.h"
 #include "match/details.h"
@@ -17,6 +16,7 @@ namespace rigmatch::match {
 namespace {
 
 using base::say;
+
 Judging judgingOf(const rig::Rig& rig) {
     return rig.judge == "linear" ? Judging::Linear
            : rig.judge == "lut"  ? Judging::ThroughLut

@@ -4,7 +4,6 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <cstdint>
 #include <functional>
 #include <optional>
 
@@ -78,24 +77,24 @@ DialValue weighed(const Problem& p, const ExposureDial& dial, double value) {
     rig::Settings to = from;
     to.*dial.setting = value;
     const bool isTurned = std::abs(value - (from.*dial.setting).value()) > 1e-9;
-    DialValue weighed{optics::exposureChange(rig::exposureOf(from), rig::exposureOf(to)).value(),
-                      isTurned ? p.options.perTurn : 0.0};
-    if (dial.setting == &rig::Settings::ndStops && isTurned) weighed.cost += p.options.ndPerChange;
+    DialValue made{optics::exposureChange(rig::exposureOf(from), rig::exposureOf(to)).value(),
+                   isTurned ? p.options.perTurn : 0.0};
+    if (dial.setting == &rig::Settings::ndStops && isTurned) made.cost += p.options.ndPerChange;
     if (dial.setting == &rig::Settings::fNumber)
-        weighed.cost +=
+        made.cost +=
             p.options.aperturePerStop * std::abs(2.0 * std::log2(to.fNumber / from.fNumber));
     if (dial.setting == &rig::Settings::shutterSeconds)
-        weighed.cost += p.options.shutterPerStop * motionAway(p.options, to) + leavesMotion(p, to);
+        made.cost += p.options.shutterPerStop * motionAway(p.options, to) + leavesMotion(p, to);
     if (dial.setting == &rig::Settings::isoValue)
-        weighed.cost += isoPenalty(p.camera->sheet, value, p.options);
+        made.cost += isoPenalty(p.camera->sheet, value, p.options);
     if (dial.setting == &rig::Settings::gainDb)
-        weighed.cost += p.options.isoPerStopAboveNative * std::max(value, 0.0) / 6.0;
-    return weighed;
+        made.cost += p.options.isoPerStopAboveNative * std::max(value, 0.0) / 6.0;
+    return made;
 }
 
 /// A combination of values of the dials, by their places.
 struct ExposureChoice {
-    std::array<std::uint16_t, kExposureDials> at{};
+    std::array<std::size_t, kExposureDials> at{};
     double cost = 0.0;  ///< what is left, and what the way there costs
 };
 
@@ -144,7 +143,7 @@ private:
             return;
         }
         for (std::size_t i = 0; i < m_values[dial].size(); ++i) {
-            choice.at[dial] = static_cast<std::uint16_t>(i);
+            choice.at[dial] = i;
             const DialValue& value = m_values[dial][i];
             tryFrom(dial + 1,
                     {sum.stops + m_p.learned.exposure.share * value.stops, sum.cost + value.cost},

@@ -3,8 +3,6 @@
 
 #include <cmath>
 
-#include "base/format.h"
-
 namespace rigmatch::match {
 
 std::optional<Measured> overshootDifference(const rig::Reading& reading,

@@ -4,7 +4,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "base/format.h"
 #include "base/luma.h"
 #include "match/correction.h"
 

@@ -5,7 +5,6 @@
 #include <cmath>
 
 #include "base/constants.h"
-#include "base/format.h"
 #include "base/luma.h"
 #include "match/curve_error.h"
 #include "match/tone_curve.h"
@@ -14,6 +13,7 @@ namespace rigmatch::match {
 namespace {
 using base::Number;
 using base::say;
+
 const rig::PatchReading& gridPatch(const rig::Reading& reading, int column, int row) {
     return reading
         .patches[static_cast<std::size_t>(row) * static_cast<std::size_t>(reading.columns) +
@@ -80,8 +80,8 @@ void widen(Difference& difference, double by) {
 void tellVeil(const Comparison& both, const Veil& veil, CameraDifferences& result) {
     const bool isMine = veil.share.value > 0.0;
     result.notes.push_back(say("trap.tiltChartNo",
-                               {{"which", isMine ? say("trap.camera") : say("trap.reference")},
-                                {"percentOf", percentOf(veil.share.value)},
+                               {{"where", isMine ? say("trap.camera") : say("trap.reference")},
+                                {"share", percentOf(veil.share.value)},
                                 {"exposure", Number{veil.exposureStops, 2, true}}}));
     widen(result.of(Quality::Exposure), kHalf * std::abs(veil.exposureStops));
     if (result.turnedExposure && result.turnedExposure->value)

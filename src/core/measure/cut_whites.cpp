@@ -4,13 +4,12 @@
 #include <algorithm>
 #include <cmath>
 
-#include "base/format.h"
-
 namespace rigmatch::measure {
 namespace {
 
 using base::Number;
 using base::say;
+
 constexpr double kSameLevel = 0.004;  // signal
 constexpr double kApartStops = 0.2;
 constexpr double kQuietShare = 0.33;

@@ -6,7 +6,6 @@
 #include <complex>
 #include <numbers>
 
-#include "base/format.h"
 #include "image/robust.h"
 #include "optics/shutter.h"
 #include "sound/fourier.h"
@@ -16,6 +15,7 @@ namespace {
 
 using base::Number;
 using base::say;
+
 constexpr std::size_t kBands = 24;
 constexpr int kColumns = 96;     // samples along a row
 constexpr int kRowsPerBand = 2;  // rows sampled in a band
@@ -109,7 +109,7 @@ base::Text bandWords(const Flicker& flicker) {
     const Number bands{flicker.bandsPerPicture, 1};
     if (flicker.readoutSeconds <= 0.0) return say("flicker.bands", {{"bands", bands}});
     return say("flicker.bandsOfReadout",
-               {{"bands", bands}, {"readout", Number{1000.0 * flicker.readoutSeconds}}});
+               {{"bands", bands}, {"readoutMs", Number{1000.0 * flicker.readoutSeconds}}});
 }
 
 }  // namespace
@@ -282,8 +282,8 @@ std::optional<base::Warning> TimingCheck::warning() const {
     const auto [shortest, longest] = std::minmax_element(m_steps.begin(), m_steps.end());
     return base::Warning{"VariableFrameRate",
                          say("variableFrameRate.seen",
-                             {{"shortest", Number{1000.0 * *shortest, 1}},
-                              {"longest", Number{1000.0 * *longest, 1}}}),
+                             {{"shortestMs", Number{1000.0 * *shortest, 1}},
+                              {"longestMs", Number{1000.0 * *longest, 1}}}),
                          say("variableFrameRate.hint")};
 }
 

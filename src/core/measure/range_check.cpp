@@ -4,7 +4,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "base/format.h"
 #include "base/luma.h"
 #include "colour/curve_fit.h"
 
@@ -13,6 +12,7 @@ namespace {
 
 using base::Number;
 using base::say;
+
 constexpr double kTail = 0.002;  // share of pixels ignored at either end
 
 base::Text percent(double signal) {

@@ -3,7 +3,6 @@
 
 #include <algorithm>
 
-#include "base/format.h"
 #include "image/robust.h"
 
 namespace rigmatch::measure {
@@ -11,6 +10,7 @@ namespace {
 
 using base::Number;
 using base::say;
+
 constexpr double kLeastPatchPx = 12.0;  // below, the reading is noisy (sources 5.1 asks for 20)
 constexpr double kShining = 0.05;       // of a patch's pixels
 
@@ -107,7 +107,7 @@ void judgeMarkedColours(rig::Reading& reading, const chart::ReferenceChart& char
     reading.areColoursDoubtful = true;
     reading.warnings.push_back({"ChartColoursDoNotFit",
                                 say("chartColoursDoNotFit.seen",
-                                    {{"confidence", Number{100.0 * reading.confidence}},
+                                    {{"percent", Number{100.0 * reading.confidence}},
                                      {"uneven", Number{static_cast<double>(uneven)}}}),
                                 say("chartColoursDoNotFit.hint")});
 }

@@ -4,12 +4,11 @@
 #include <algorithm>
 #include <cmath>
 
-#include "base/format.h"
-
 namespace rigmatch::measure {
 namespace {
 
 using base::say;
+
 constexpr double kFullScale = 0.9999;  // of any codec's integers
 constexpr double kSilenceDb = -120.0;  // digital silence has no level
 constexpr double kMostClipped = 1e-4;  // share of samples from which clipping is told

@@ -10,6 +10,7 @@ namespace {
 
 using base::Number;
 using base::say;
+
 constexpr std::uint64_t kFewest = 150;  // samples beside a code that must be there to judge it
 constexpr double kEmpty = 0.08;         // of its neighbours: an empty code
 constexpr double kDouble = 1.6;         // of its neighbours: a code filled twice

@@ -20,6 +20,7 @@ namespace {
 
 using base::Number;
 using base::say;
+
 namespace fs = std::filesystem;
 using base::Error;
 using base::ErrorCode;
@@ -64,7 +65,7 @@ void warnOfTags(const image::SignalTags& tags,
         warnings.push_back(
             {"MatrixTagMissing",
              say("matrixTagMissing.seen",
-                 {{"which",
+                 {{"matrix",
                    tags.matrix == image::Matrix::Bt601 ? say("matrixTagMissing.bt")
                                                        : say("matrixTagMissing.bt2")}}),
              say("matrixTagMissing.hint")});
@@ -85,11 +86,11 @@ void warnOfTags(const image::SignalTags& tags,
         const bool isUnknown = tags.primaries == image::PrimariesTag::Unknown;
         warnings.push_back({"PrimariesDoubted",
                             say("primariesDoubted.seen",
-                                {{"which",
+                                {{"says",
                                   isUnknown ? say("primariesDoubted.notSayPrimaries")
                                             : say("primariesDoubted.saysPrimaries",
                                                   {{"primaries", image::nameOf(tags.primaries)}})},
-                                 {"which2",
+                                 {"taken",
                                   isUnknown ? say("primariesDoubted.bt")
                                             : base::asIs(image::nameOf(tags.primaries))}}),
                             say("primariesDoubted.hint")});

@@ -4,7 +4,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "base/format.h"
 #include "optics/lens.h"
 #include "optics/shutter.h"
 
@@ -62,8 +61,8 @@ void propose(const SetAnalysis& set, const PlacedCamera& camera, double wanted, 
     const double far = depth->farMm ? (*depth->farMm - lens.distanceMm) / 1000.0 : 10.0 * kLean;
     fact.change += say(
         "blur.sharpThen",
-        {{"nearMm", lengthText(set.plan(), depth->nearMm / 1000.0)},
-         {"which",
+        {{"near", lengthText(set.plan(), depth->nearMm / 1000.0)},
+         {"far",
           depth->farMm ? lengthText(set.plan(), *depth->farMm / 1000.0) : say("common.infinity")}});
     fact.change +=
         std::min(near, far) < kLean ? say("blur.speakerWhoLeans") : say("blur.enoughOneWho");
@@ -87,7 +86,7 @@ Fact blurFact(const SetAnalysis& set, const PlacedCamera& camera) {
     }
     fact.verdict = base::Verdict::Good;
     fact.number = 100.0 * *share;
-    fact.value = say("blur.width", {{"share", Number{100.0 * *share, 2}}});
+    fact.value = say("blur.width", {{"percent", Number{100.0 * *share, 2}}});
     fact.why = say("blur.pointBecomesDisc",
                    {{"backgroundName", seen->backgroundName},
                     {"deliveryWidthPx", Number{*share * set.rig().choices.deliveryWidthPx}}});

@@ -4,7 +4,6 @@
 #include <numbers>
 
 #include "base/constants.h"
-#include "base/format.h"
 #include "optics/lens.h"
 #include "plan/analysis.h"
 #include "plan/blur_fact.h"
@@ -14,7 +13,6 @@
 namespace rigmatch::plan {
 namespace {
 
-using base::fixed;
 using base::Number;
 using base::say;
 using rig::PlanKind;
@@ -29,7 +27,7 @@ Fact lensFact(const SetAnalysis& set, const PlacedCamera& camera) {
     Fact fact{"lens",
               say("lens.lens",
                   {{"shot", camera.place->shot},
-                   {"which", isNamedShot ? base::Text{} : say("lens.shot")}}),
+                   {"word", isNamedShot ? base::Text{} : say("lens.shot")}}),
               say("common.unknown"),
               base::Verdict::Unknown};
     fact.unit = "mm";
@@ -54,15 +52,15 @@ Fact lensFact(const SetAnalysis& set, const PlacedCamera& camera) {
     fact.why = say("lens.exactlyFrameWide",
                    {{"wantedMm", mm(choice.wantedMm)},
                     {"width", lengthText(set.plan(), *width)},
-                    {"set0", mm(set0)},
-                    {"which",
+                    {"setMm", mm(set0)},
+                    {"difference",
                      off >= 0.0 ? say("lens.more", {{"off", percentText(off)}})
                                 : say("lens.less", {{"off", percentText(-off)}})}});
     if (choice.chosenMm) {
         fact.why += say(
             "lens.lensesComesNearest",
             {{"chosenMm", mm(*choice.chosenMm)},
-             {"which",
+             {"off",
               std::abs(choice.tooWideShare) < 0.02 ? say("common.fullStop")
               : choice.tooWideShare > 0.0
                   ? say("lens.tooWide", {{"tooWideShare", percentText(choice.tooWideShare)}})
@@ -161,16 +159,16 @@ Fact depthFact(const SetAnalysis& set, const PlacedCamera& camera) {
     const optics::DepthOfField& strict = isCriticalStricter ? *critical : *normal;
     fact.value =
         say("depthOfField.numbers",
-            {{"nearMm", lengthText(set.plan(), strict.nearMm / 1000.0)}, {"far", farText(strict)}});
+            {{"near", lengthText(set.plan(), strict.nearMm / 1000.0)}, {"far", farText(strict)}});
     const double total = strict.farMm ? (*strict.farMm - strict.nearMm) / 1000.0 : 1e9;
     fact.number = std::min(total, 1000.0);
     fact.unit = "m";
     fact.why =
         say("depthOfField.stricterTwoSchools",
-            {{"which",
+            {{"school",
               isCriticalStricter ? say("depthOfField.twoPixelsDelivery")
                                  : say("depthOfField.normalViewingDiagonal")},
-             {"nearMm",
+             {"near",
               lengthText(set.plan(), (isCriticalStricter ? *normal : *critical).nearMm / 1000.0)},
              {"far", farText(isCriticalStricter ? *normal : *critical)}});
     if (camera.subject == nullptr) return fact;
@@ -199,9 +197,10 @@ Fact eyeHeightFact(const SetAnalysis& set, const PlacedCamera& camera) {
     fact.verdict = std::abs(angle) <= 3.0   ? base::Verdict::Good
                    : std::abs(angle) <= 7.0 ? base::Verdict::Near
                                             : base::Verdict::Off;
-    fact.why = say("eyeHeight.cmAboveEyes",
-                   {{"angle", Number{std::abs(angle), 1}},
-                    {"which", above < 0.0 ? say("eyeHeight.upFace") : say("eyeHeight.downFace")}});
+    fact.why =
+        say("eyeHeight.cmAboveEyes",
+            {{"angle", Number{std::abs(angle), 1}},
+             {"direction", above < 0.0 ? say("eyeHeight.upFace") : say("eyeHeight.downFace")}});
     if (fact.verdict != base::Verdict::Good) {
         fact.change =
             say("eyeHeight.setLens", {{"height", lengthText(set.plan(), eyes.y() + 0.03)}});
@@ -309,7 +308,7 @@ Fact exposureFact(const SetAnalysis& set, const PlacedCamera& camera) {
                                  : base::Verdict::Off;
     fact.why = loss > 0.05
                    ? say("exposureAgainstReference.glassFilterTake",
-                         {{"loss", Number{loss, 2}}, {"loss2", Number{stops + loss, 2, true}}})
+                         {{"loss", Number{loss, 2}}, {"settings", Number{stops + loss, 2, true}}})
                    : say("exposureAgainstReference.isoShutterAperture");
     if (camera.camera->settings.isAutoExposure) {
         fact.verdict = base::Verdict::Unknown;
@@ -321,7 +320,7 @@ Fact exposureFact(const SetAnalysis& set, const PlacedCamera& camera) {
     } else if (fact.verdict != base::Verdict::Good) {
         fact.change = say("exposureAgainstReference.turn",
                           {{"stops", optics::thirdsText(base::Stops(-stops))},
-                           {"which",
+                           {"how",
                             stops < 0.0 ? say("exposureAgainstReference.openUpRaise")
                                         : say("exposureAgainstReference.closeDownLower")}});
     }

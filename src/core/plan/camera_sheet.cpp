@@ -4,7 +4,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "base/format.h"
 #include "optics/lens.h"
 #include "optics/shutter.h"
 #include "plan/analysis.h"
@@ -15,7 +14,6 @@
 namespace rigmatch::plan {
 namespace {
 
-using base::fixed;
 using base::Number;
 using base::say;
 using rig::Camera;
@@ -113,7 +111,7 @@ Fact equivalentFact(const Rig& rig, const Camera& camera) {
         const double apart = 2.0 * std::log2(fNumber / optics::equivalentFNumber(
                                                            other.settings.fNumber, areaOf(other)));
         fact.why += say("equivalent.backgroundBlurS",
-                        {{"which",
+                        {{"comparison",
                           std::abs(apart) < 0.1 ? say("equivalent.as")
                           : apart > 0.0         ? say("equivalent.lessThan")
                                                 : say("equivalent.moreThan")},
@@ -188,7 +186,7 @@ Fact rateFact(const Rig& rig, const Camera& camera) {
         fact.why += say("frameRate.notHourThey",
                         {{"fps", Number{fps, 3}},
                          {"wanted", Number{wanted, 3}},
-                         {"wanted2", Number{3600.0 * std::abs(fps / wanted - 1.0), 1}}});
+                         {"seconds", Number{3600.0 * std::abs(fps / wanted - 1.0), 1}}});
     const auto hasRate = [&](double rate) {
         const auto& rates = camera.sheet.frameRates;
         return rates.empty() || std::any_of(rates.begin(), rates.end(), [&](double one) {
@@ -265,8 +263,8 @@ Fact whiteBalanceFact(const Camera& camera, const SetAnalysis* set) {
                    : std::abs(apart) <= 35.0 ? base::Verdict::Near
                                              : base::Verdict::Off;
     fact.why = say("whiteBalance.dialMiredKey",
-                   {{"dial", Number{1e6 / dial}},
-                    {"kelvin", Number{1e6 / source->kelvin}},
+                   {{"dialMired", Number{1e6 / dial}},
+                    {"keyMired", Number{1e6 / source->kelvin}},
                     {"why", fact.why}});
     if (fact.verdict != base::Verdict::Good)
         fact.change = say("whiteBalance.startK", {{"kelvin", Number{source->kelvin}}});

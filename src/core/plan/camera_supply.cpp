@@ -3,7 +3,6 @@
 
 #include <cmath>
 
-#include "base/format.h"
 #include "optics/supply.h"
 #include "plan/camera_sheet.h"
 
@@ -35,7 +34,7 @@ std::vector<Fact> storageFacts(const Rig& rig, const Camera& camera) {
     card.why = say("cardTime.gbMbS",
                    {{"cardGigabytes", Number{equipment.cardGigabytes}},
                     {"rate", Number{rate}},
-                    {"rate2", Number{0.45 * rate, 1}}});
+                    {"perHour", Number{0.45 * rate, 1}}});
     if (!optics::isCardFastEnough(equipment.cardMegabytesPerSecond, rate)) {
         card.verdict = base::Verdict::Off;
         card.why += say("cardTime.cardWritesMb",
@@ -58,7 +57,7 @@ std::vector<Fact> storageFacts(const Rig& rig, const Camera& camera) {
              say("day.gb",
                  {{"gigabytes", Number{gigabytes}},
                   {"cards", Number{static_cast<double>(cards)}},
-                  {"which", cards == 1 ? say("day.card") : say("day.cards")}})};
+                  {"word", cards == 1 ? say("day.card") : say("day.cards")}})};
     day.number = gigabytes;
     day.unit = "GB";
     day.why =

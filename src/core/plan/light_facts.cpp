@@ -3,7 +3,6 @@
 #include <cmath>
 #include <optional>
 
-#include "base/format.h"
 #include "optics/light.h"
 #include "plan/analysis.h"
 #include "plan/sight.h"
@@ -41,9 +40,10 @@ std::vector<Fact> roleFacts(const SetAnalysis& set, const PlanObject& light) {
             {{"lux", luxText(lux)},
              {"distance", lengthText(set.plan(), lamp->distanceMetres)},
              {"horizontal", Number{std::abs(lamp->horizontalDegrees)}},
-             {"which", lamp->horizontalDegrees > 0.0 ? say("roleFor.left") : say("roleFor.right")},
+             {"side", lamp->horizontalDegrees > 0.0 ? say("roleFor.left") : say("roleFor.right")},
              {"height", Number{std::abs(lamp->heightDegrees)}},
-             {"which2", lamp->heightDegrees < 0.0 ? say("roleFor.below") : say("roleFor.above")}});
+             {"vertical",
+              lamp->heightDegrees < 0.0 ? say("roleFor.below") : say("roleFor.above")}});
         const LampOnFace* key = face.keyLamp();
         if (key != nullptr && key != lamp && lux > 0.0 && key->faceLux > 0.0) {
             const double stops = std::log2(lux / key->faceLux);
@@ -127,9 +127,9 @@ Fact softnessFact(const SetAnalysis& set, const PlanObject& light) {
         "softness", say("softness.softness"), say("softness.across", {{"angle", Number{angle}}})};
     fact.number = angle;
     fact.unit = "°";
-    fact.why = say("softness.mSeenSoft",
-                   {{"source", Number{light.sourceMetres, 2}},
-                    {"distance", lengthText(set.plan(), distance)}});
+    fact.why = say(
+        "softness.mSeenSoft",
+        {{"width", Number{light.sourceMetres, 2}}, {"distance", lengthText(set.plan(), distance)}});
     return fact;
 }
 
@@ -215,7 +215,7 @@ Fact spillFact(const SetAnalysis& set, const PlanObject& light) {
     if (most > 1.0 && std::abs(apart) >= 20.0) {
         fact.why += say("spill.coloursWhatMeets",
                         {{"apart", Number{apart, 0, true}},
-                         {"which", apart > 0.0 ? say("spill.warmer") : say("spill.cooler")}});
+                         {"way", apart > 0.0 ? say("spill.warmer") : say("spill.cooler")}});
     }
     return fact;
 }

@@ -2,7 +2,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "base/format.h"
 #include "plan/analysis.h"
 #include "plan/sight.h"
 
@@ -63,9 +62,9 @@ Fact keyFact(const SetAnalysis& set, const FaceLight& light, const PlanObject& p
         say("key.eyesAway",
             {{"from", from},
              {"height", Number{std::abs(key->heightDegrees)}},
-             {"which", key->heightDegrees < 0.0 ? say("key.below") : say("key.above")},
+             {"side", key->heightDegrees < 0.0 ? say("key.below") : say("key.above")},
              {"distance", lengthText(set.plan(), key->distanceMetres)},
-             {"which2", isFlat ? say("key.flatSchoolKeeps") : say("key.modellingSchoolWants")}});
+             {"school", isFlat ? say("key.flatSchoolKeeps") : say("key.modellingSchoolWants")}});
     if (fact.verdict != base::Verdict::Good) {
         fact.change = angle > high ? say("key.bringKeyNearer") : say("key.moveKeyFurther");
     } else if (key->heightDegrees > 50.0 || key->heightDegrees < 10.0) {
@@ -99,9 +98,9 @@ Fact ratioFact(const SetAnalysis& set, const FaceLight& light) {
     fact.verdict = light.ratioStops >= low && light.ratioStops <= high ? base::Verdict::Good
                                                                        : base::Verdict::Near;
     fact.why = say("keyToFill.cheekCheekWhich",
-                   {{"totalLux", luxText(std::max(light.left.totalLux, light.right.totalLux))},
-                    {"totalLux2", luxText(std::min(light.left.totalLux, light.right.totalLux))},
-                    {"roomLux", luxText(light.left.roomLux)},
+                   {{"lit", luxText(std::max(light.left.totalLux, light.right.totalLux))},
+                    {"shadow", luxText(std::min(light.left.totalLux, light.right.totalLux))},
+                    {"room", luxText(light.left.roomLux)},
                     {"goal", say(code)}});
     if (light.ratioStops < low) fact.change = say("keyToFill.dimFillPut");
     if (light.ratioStops > high) fact.change = say("keyToFill.addFillShadow");
@@ -212,7 +211,7 @@ Fact partnerFact(const SetAnalysis& set, const PlanObject& person) {
     fact.why =
         say("partner.betweenWhereChair",
             {{"partner", nameOf(*partner)},
-             {"norm", lengthText(set.plan(), (placeOf(*partner) - placeOf(person)).norm())}});
+             {"distance", lengthText(set.plan(), (placeOf(*partner) - placeOf(person)).norm())}});
     if (fact.verdict != base::Verdict::Good) fact.change = say("partner.turnChairFix");
     return fact;
 }

@@ -2,7 +2,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "base/format.h"
 #include "optics/light.h"
 #include "plan/analysis.h"
 #include "plan/shot_size.h"
@@ -11,7 +10,6 @@
 namespace rigmatch::plan {
 namespace {
 
-using base::fixed;
 using base::Number;
 using base::say;
 using rig::PlanKind;
@@ -72,11 +70,11 @@ Fact headroomFact(const SetAnalysis& set, const PlacedCamera& camera, const Head
               say("headroom.height", {{"room", percentText(room)}})};
     fact.number = 100.0 * room;
     fact.unit = "%";
-    fact.why = say(
-        "headroom.wanted",
-        {{"low", percentText(low)},
-         {"high", percentText(high)},
-         {"which", isWide ? say("headroom.aboutFifthRoom") : say("headroom.threeFingersFist")}});
+    fact.why =
+        say("headroom.wanted",
+            {{"low", percentText(low)},
+             {"high", percentText(high)},
+             {"goal", isWide ? say("headroom.aboutFifthRoom") : say("headroom.threeFingersFist")}});
     const double away = room < low ? low - room : room > high ? room - high : 0.0;
     fact.verdict = room < 0.0                    ? base::Verdict::Off
                    : away <= rig::kHeadroomSlack ? base::Verdict::Good
@@ -85,9 +83,10 @@ Fact headroomFact(const SetAnalysis& set, const PlacedCamera& camera, const Head
     if (fact.verdict != base::Verdict::Good) {
         const double shift =
             (room - 0.5 * (low + high)) * camera.view->heightAt(camera.view->focusMetres());
-        fact.change = say("headroom.aim",
-                          {{"which", shift > 0.0 ? say("headroom.lower") : say("headroom.raise")},
-                           {"shift", lengthText(set.plan(), std::abs(shift))}});
+        fact.change =
+            say("headroom.aim",
+                {{"direction", shift > 0.0 ? say("headroom.lower") : say("headroom.raise")},
+                 {"shift", lengthText(set.plan(), std::abs(shift))}});
     }
     return fact;
 }
@@ -159,8 +158,8 @@ Fact punchInFact(const SetAnalysis& set,
     fact.number = most;
     fact.unit = "×";
     fact.why = say("punchIn.pxRecordedPx",
-                   {{"source", Number{source}},
-                    {"deliveryWidthPx", Number{set.rig().choices.deliveryWidthPx}},
+                   {{"recordedPx", Number{source}},
+                    {"deliveredPx", Number{set.rig().choices.deliveryWidthPx}},
                     {"wanted", Number{wanted, 2}}});
     if (most < 0.99) {
         fact.verdict = base::Verdict::Off;
@@ -204,7 +203,7 @@ Fact intruderFact(const SetAnalysis& set, const PlacedCamera& camera) {
     fact.change = first.isRoom && first.moveMetres == 0.0 ? say("intruders.tiltDownLower")
                   : first.isRoom                          ? say("intruders.bringPersonBackdrop")
                                                           : say("intruders.moveOut",
-                                       {{"text", first.text},
+                                       {{"what", first.text},
                                                                  {"move", lengthText(set.plan(), first.moveMetres + 0.05)}});
     return fact;
 }

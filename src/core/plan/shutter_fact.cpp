@@ -3,14 +3,12 @@
 
 #include <cmath>
 
-#include "base/format.h"
 #include "optics/shutter.h"
 #include "rig/lamp_flicker.h"
 
 namespace rigmatch::plan {
 namespace {
 
-using base::fixed;
 using base::Number;
 using base::say;
 using rig::Camera;
@@ -80,7 +78,7 @@ Fact shutterFact(const Rig& rig, const Camera& camera) {
     Fact fact{"shutter", say("shutter.shutterMains")};
     fact.value = say("shutter.hz",
                      {{"angle", Number{angle}},
-                      {"which", ripple < 0.02 ? say("shutter.safe") : say("shutter.flickers")},
+                      {"state", ripple < 0.02 ? say("shutter.safe") : say("shutter.flickers")},
                       {"hz", Number{hz}}});
     fact.number = angle;
     fact.unit = "°";

@@ -3,7 +3,6 @@
 #include <cmath>
 #include <numbers>
 
-#include "base/format.h"
 #include "optics/light.h"
 #include "plan/analysis.h"
 #include "plan/sight.h"

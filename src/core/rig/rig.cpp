@@ -6,8 +6,6 @@
 #include <cmath>
 #include <utility>
 
-#include "base/format.h"
-
 namespace rigmatch::rig {
 namespace {
 
@@ -169,6 +167,7 @@ std::string freshTakeId(const Rig& rig) { return freshId(rig.takes, "take-"); }
 
 std::vector<CameraFlag> cameraFlags(const Rig& rig, const Camera& camera) {
     using base::say;
+
     std::vector<CameraFlag> flags;
     if (camera.settings.isAutoExposure) flags.push_back({"autoExposure", say("flag.autoExposure")});
     if (camera.settings.isAutoWhiteBalance)

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <cmath>
+#include <optional>
 
 #include "base/text.h"
 #include "rig/stored.h"
@@ -11,12 +12,17 @@ constexpr int kDeepest = 6;  // texts in texts
 constexpr int kMostDecimals = 9;
 constexpr const char* kLater = "later.value";  // what a later program put there, kept as it is
 
-/// The JSON of an argument that only a later program understands; nothing: it is none.
-const std::string* laterJson(const base::Text& text) {
-    if (text.sayings().size() != 1) return nullptr;
+/// The JSON of an argument that only a later program understands; nothing: it is none, or none that
+/// can be written.
+std::optional<Json> laterJson(const base::Text& text) {
+    if (text.sayings().size() != 1) return std::nullopt;
     const base::Saying& only = text.sayings().front();
-    if (only.code != kLater || only.arguments.size() != 1) return nullptr;
-    return std::get_if<std::string>(&only.arguments.front().second);
+    if (only.code != kLater || only.arguments.size() != 1) return std::nullopt;
+    const auto* kept = std::get_if<std::string>(&only.arguments.front().second);
+    Json json =
+        kept == nullptr ? Json(Json::value_t::discarded) : Json::parse(*kept, nullptr, false);
+    if (json.is_discarded()) return std::nullopt;
+    return json;
 }
 
 Json sayingsJson(const base::Text& text) {
@@ -34,9 +40,8 @@ Json sayingsJson(const base::Text& text) {
                     arguments[name] = "?";
             } else {
                 const auto& inner = std::get<base::Text>(argument);
-                const std::string* later = laterJson(inner);
-                arguments[name] =
-                    later == nullptr ? sayingsJson(inner) : Json::parse(*later, nullptr, false);
+                const auto later = laterJson(inner);
+                arguments[name] = later ? *later : sayingsJson(inner);
             }
         }
         list.push_back(Json::array({saying.code, arguments}));

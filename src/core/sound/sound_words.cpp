@@ -3,8 +3,6 @@
 
 #include <cmath>
 
-#include "base/format.h"
-
 namespace rigmatch::sound {
 namespace {
 
@@ -32,7 +30,7 @@ base::Text times(const std::vector<SoundGap>& gaps) {
     for (std::size_t i = 0; i < shown; ++i)
         each.push_back(say("soundGap.one",
                            {{"at", Number{gaps[i].startSeconds, 2}},
-                            {"length", Number{1000.0 * gaps[i].lengthSeconds}}}));
+                            {"ms", Number{1000.0 * gaps[i].lengthSeconds}}}));
     base::Text text = base::joined(each, say("common.comma"));
     if (gaps.size() > shown)
         text += say("common.andMore", {{"count", Number{double(gaps.size() - shown)}}});

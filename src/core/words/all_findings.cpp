@@ -5,7 +5,6 @@
 #include <array>
 #include <utility>
 
-#include "base/format.h"
 #include "base/warning.h"
 #include "jobs/framing_job.h"
 #include "jobs/match_job.h"

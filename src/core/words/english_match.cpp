@@ -18,14 +18,14 @@ std::span<const Phrase> matchPhrases() {
         {"column.turnChartToward",
          "Turn the chart toward the middle of the cameras, and hold it nearer this picture's "
          "middle. On this camera the chart's light falls by {own} ± {uncertainty} stop more than "
-         "the other cameras see (toward its {which}): sheen on the chart from this side, a "
+         "the other cameras see (toward its {side}): sheen on the chart from this side, a "
          "vignetting lens, or a local tone function."},
         {"faces.holdUpChart",
          "Hold up a chart for surer turns. {source} Turns come from it only where they exceed "
          "twice that uncertainty; shine on skin and light from the side are not told apart from a "
          "cast."},
         {"learned.takeTurnDid",
-         "Take {number}: a turn did not answer as it did before, or as such controls do. Was it "
+         "Take {take}: a turn did not answer as it did before, or as such controls do. Was it "
          "turned twice, the other way, or on another camera? Nothing is learned from it."},
         {"note.bt", "BT.709"},
         {"note.chooseAnotherViewing",
@@ -37,7 +37,7 @@ std::span<const Phrase> matchPhrases() {
          "may be off."},
         {"note.declareCamerasCurve",
          "Declare the camera's curve (Compare, Tone) for surer stops: there are too few greys to "
-         "measure it, and the usual one ({which}) is taken."},
+         "measure it, and the usual one ({curve}) is taken."},
         {"note.hlg", "HLG"},
         {"note.lockWhatStill",
          "Lock what is still automatic, or wait for steady daylight: while the chart rested, this "
@@ -60,7 +60,7 @@ std::span<const Phrase> matchPhrases() {
         {"note.setSameProfile",
          "Set the same profile, or judge in linear light: the tone curves differ as much as log "
          "and standard profiles do (contrast ×{contrast}), and colours as recorded cannot match."},
-        {"note.settleTestTake", "Settle this on Test take before any turn: {text}"},
+        {"note.settleTestTake", "Settle this on Test take before any turn: {warning}"},
         {"note.whereColoursLook",
          "Where colours look pale, choose wider primaries on Test take or on the profile: the file "
          "does not say its own, BT.709 was taken, and log and HLG recordings often have wider "
@@ -93,9 +93,9 @@ std::span<const Phrase> matchPhrases() {
          "between them. Until then contrast and black level are not the curve's alone."},
         {"trap.tiltChartNo",
          "Tilt the chart so that no lamp is mirrored toward a camera, shade the lens, and shoot "
-         "again; where nothing changes, lower black on the brighter of the two. {which} the dark "
+         "again; where nothing changes, lower black on the brighter of the two. {where} the dark "
          "greys lie higher than exposure explains, and contrast and colours are weaker alike, as "
-         "if {percentOf} of white lay over the chart: sheen on the chart, a veil in the lens, or a "
+         "if {share} of white lay over the chart: sheen on the chart, a veil in the lens, or a "
          "lifted black. One picture does not tell which. Without it exposure would differ by "
          "{exposure} stop."},
         {"basis.converted",

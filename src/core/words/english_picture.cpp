@@ -10,7 +10,7 @@ std::span<const Phrase> picturePhrases() {
          "Put the corners on the four outer corners of the patches, clockwise from dark skin, or "
          "let the program find the chart again."},
         {"chartColoursDoNotFit.seen",
-         "The colours under the corners set by hand are not the chart's (agreement {confidence} %, "
+         "The colours under the corners set by hand are not the chart's (agreement {percent} %, "
          "{uneven} patches hold edges). No turn is made from this reading."},
         {"chartHeld.hint",
          "Good enough for a match. Noise and drift need a chart at rest: put it on a stand for "
@@ -54,7 +54,7 @@ std::span<const Phrase> picturePhrases() {
          "It shows as bands: about {bands} from top to bottom roll through the picture."},
         {"flicker.bandsOfReadout",
          "It shows as bands: about {bands} from top to bottom roll through the picture (a readout "
-         "of {readout} ms)."},
+         "of {readoutMs} ms)."},
         {"flicker.ofItself",
          "The brightness beats at {beat} Hz by {percent} % peak to peak, everywhere in the "
          "picture; it is no beat of the mains: a dimmed lamp or a screen flickers at a rate of its "
@@ -84,7 +84,7 @@ std::span<const Phrase> picturePhrases() {
         {"matrixTagMissing.hint",
          "If saturated colours look off against another clip of this camera, choose the other "
          "matrix (Test take). Greys do not change with it; saturated red and blue by up to 11 %."},
-        {"matrixTagMissing.seen", "The file does not say its colour matrix; {which} was taken."},
+        {"matrixTagMissing.seen", "The file does not say its colour matrix; {matrix} was taken."},
         {"matrixTagUnusual.hint",
          "If saturated colours look off against another clip of this camera, choose BT.709 (Test "
          "take). Greys do not change with it; saturated red and blue by up to 11 %."},
@@ -123,7 +123,7 @@ std::span<const Phrase> picturePhrases() {
         {"primariesDoubted.notSayPrimaries", "does not say its primaries"},
         {"primariesDoubted.saysPrimaries", "says primaries {primaries}"},
         {"primariesDoubted.seen",
-         "The file {which}, while its other tags are those of wide recordings; {which2} was "
+         "The file {says}, while its other tags are those of wide recordings; {taken} was "
          "taken."},
         {"rangeTagContradicted.fileReadFull",
          "The file was read as full range, but its signal stays between {darkest} and {brightest}: "
@@ -149,7 +149,8 @@ std::span<const Phrase> picturePhrases() {
         {"variableFrameRate.hint",
          "Record at a constant frame rate, or convert the clip to one before the edit."},
         {"variableFrameRate.seen",
-         "Frames are not evenly spaced: {shortest} to {longest} ms apart. Colours are measured all "
+         "Frames are not evenly spaced: {shortestMs} to {longestMs} ms apart. Colours are measured "
+         "all "
          "the same; the cut and the sound will drift."},
         {"whitesCut.hint",
          "Lower the exposure until white keeps detail, or take off the limiter (white clip, knee, "

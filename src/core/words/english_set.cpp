@@ -97,7 +97,7 @@ std::span<const Phrase> setPhrases() {
         {"key.below", "below"},
         {"key.bringKeyNearer", "Bring the key nearer to the lens."},
         {"key.camera", "camera {camera}"},
-        {"key.eyesAway", "From {from}, {height}° {which} the eyes, {distance} away. {which2}"},
+        {"key.eyesAway", "From {from}, {height}° {side} the eyes, {distance} away. {school}"},
         {"key.flatSchoolKeeps", "The flat school keeps it within 25°."},
         {"key.key", "Key"},
         {"key.lowerKeyEye", "Lower the key: eye sockets fall into shadow."},
@@ -112,7 +112,7 @@ std::span<const Phrase> setPhrases() {
          "Add fill from the shadow side: a white board or a dimmed lamp."},
         {"keyToFill.cheekCheekLens", "Cheek to cheek on {subject} as this lens sees them."},
         {"keyToFill.cheekCheekWhich",
-         "Cheek to cheek: {totalLux} to {totalLux2}, of which the room gives {roomLux}. The goal "
+         "Cheek to cheek: {lit} to {shadow}, of which the room gives {room}. The goal "
          "is {goal}."},
         {"keyToFill.dimFillPut", "Dim the fill, or put a black cloth on the shadow side."},
         {"keyToFill.flat", "flat: up to 1 stop"},
@@ -155,7 +155,7 @@ std::span<const Phrase> setPhrases() {
         {"output.stopsAll", ": {loss} stops in all"},
         {"partner.alone", "alone"},
         {"partner.betweenWhereChair",
-         "Between where the chair points and {partner}, {norm} away; turned 20–45° from facing "
+         "Between where the chair points and {partner}, {distance} away; turned 20–45° from facing "
          "each other, most of both faces shows."},
         {"partner.lens", "the lens"},
         {"partner.nobodyPlan", "nobody on the plan"},
@@ -172,7 +172,7 @@ std::span<const Phrase> setPhrases() {
         {"roleFor.below", "below"},
         {"roleFor.dimFillLies", "Dim it: a fill lies 1–3 stops below the key."},
         {"roleFor.faceEyes",
-         "{lux} at {distance}, {horizontal}° to the {which} of the face, {height}° {which2} the "
+         "{lux} at {distance}, {horizontal}° to the {side} of the face, {height}° {vertical} the "
          "eyes"},
         {"roleFor.flagNearSide", "Flag its near side, use a grid, or move it back."},
         {"roleFor.for", "For {person}"},
@@ -205,12 +205,12 @@ std::span<const Phrase> setPhrases() {
         {"shade.stop", "{stops} ± 0.4 stop"},
         {"softness.across", "{angle}° across"},
         {"softness.mSeenSoft",
-         "{source} m seen from {distance}; a soft key stands 1–1.5 × its own width away. Halving "
+         "{width} m seen from {distance}; a soft key stands 1–1.5 × its own width away. Halving "
          "the distance gives +2 stops, and a faster fall-off across two people."},
         {"softness.softness", "Softness"},
         {"spill.brightestSpotBehind", "At the brightest spot behind the people that a camera sees"},
         {"spill.coloursWhatMeets",
-         " It colours what it meets by {apart} mired against the key, {which}"},
+         " It colours what it meets by {apart} mired against the key, {way}"},
         {"spill.cooler", "cooler."},
         {"spill.off", "It is off."},
         {"spill.spillBackground", "Spill on the background"},

@@ -35,7 +35,7 @@ std::span<const Phrase> timingPhrases() {
          "Set camera and converter to a progressive mode; what is recorded already needs "
          "deinterlacing before the edit."},
         {"combed.seen",
-         "Its moving edges are combed in {combedShare} % of the frames: even and odd lines show "
+         "Its moving edges are combed in {percent} % of the frames: even and odd lines show "
          "two moments, and the file does not say that it is interlaced."},
         {"dualMono.hint",
          "One microphone on both is no backup: it stands and falls with its cable."},
@@ -79,7 +79,7 @@ std::span<const Phrase> timingPhrases() {
         {"framesUnsteady.hint",
          "To be sure of its frames, record some seconds of motion at a higher bit rate."},
         {"framesUnsteady.seen",
-         "In {share} % of it what moves jumps from frame to frame, as under strong compression: "
+         "In {percent} % of it what moves jumps from frame to frame, as under strong compression: "
          "frames that repeat or are left out singly cannot be told there."},
         {"levelRiding.hint", "Set the level by hand."},
         {"levelRiding.seen",
@@ -92,7 +92,7 @@ std::span<const Phrase> timingPhrases() {
          "two by that much."},
         {"lipSync.later", "later"},
         {"lipSync.seen",
-         "Against the reference its sound is {late} ms {which} than its picture{which2}: a viewer "
+         "Against the reference its sound is {ms} ms {way} than its picture{beyond}: a viewer "
          "sees that."},
         {"offsetJumps.hint", "Sync the parts on their own."},
         {"offsetJumps.seen",
@@ -120,7 +120,7 @@ std::span<const Phrase> timingPhrases() {
          "Sample rate or number of channels change within the file; what comes after is not "
          "judged."},
         {"soundGap.hint", "Check cable, radio link, card or computer load; record again."},
-        {"soundGap.one", "{at} s ({length} ms)"},
+        {"soundGap.one", "{at} s ({ms} ms)"},
         {"soundGap.seen", "{name} has a gap at {times}."},
         {"soundGap.several", "{name} has gaps at {times}."},
         {"soundHum.hint",
@@ -154,7 +154,7 @@ std::span<const Phrase> timingPhrases() {
         {"variableRate.hint", "Convert it to a constant rate before the edit."},
         {"variableRate.others", " and others"},
         {"variableRate.seen",
-         "Its frame rate varies: {shortestSeconds} to {longestSeconds} ms between frames, {rate} a "
+         "Its frame rate varies: {shortestMs} to {longestMs} ms between frames, {rate} a "
          "second on average{mostly}."},
         {"variableRate.step", "{frames} × {ms} ms"},
         {"sameMicrophone.channel", "channel {channel}"},

@@ -7,7 +7,6 @@
 #include <cmath>
 #include <optional>
 
-#include "base/format.h"
 #include "optics/exposure.h"
 
 namespace rigmatch::words {

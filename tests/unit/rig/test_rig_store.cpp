@@ -96,6 +96,14 @@ private Q_SLOTS:
         QVERIFY(older.has_value() && !older->isNewer());
         QVERIFY(older->rig.takes.front().shots.front().reading->warnings.front().text ==
                 base::asIs("Cut at 90 %."));
+        // What a later program put there comes back, and what only looks like it spoils no file.
+        const json unlike = {{"c", 1}};
+        const json only = json::array({"later.value", {{"json", "no JSON"}}});
+        const json arguments = {{"b", unlike}, {"d", json::array({only})}};
+        document[at]["text"] = json::array({json::array({"a", arguments})});
+        const auto later = rig::parseRig(document.dump());
+        QVERIFY(later.has_value());
+        QCOMPARE(json::parse(rig::jsonText(later->rig))[at]["text"], document[at]["text"]);
         // Neither shape: refused with its place. Too deep: refused, not followed.
         std::string deep = "[]";
         for (int i = 0; i < 30; ++i) deep = "[[\"a\",{\"b\":" + deep + "}]]";
