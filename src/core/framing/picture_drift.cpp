@@ -336,14 +336,12 @@ base::Result<PictureDrift> driftWith(const image::CodedFrame& reference,
         edgeWidth(second.luma, cv::Rect(0, 0, second.luma.cols, second.luma.rows), secondMask);
     if (then && now) makeAlike(first.luma, then->px, second.luma, now->px);
     // From here on in the smaller pictures' own px.
+    const std::vector<EvenedPair> pairs = evenedPairs(first.luma, second.luma);
     std::optional<Alignment> align;
     for (const cv::Matx33d& guess : *guesses) {
         if (align && align->likeness > kSurelyAlike) break;
-        const auto one = aligned(first.luma,
-                                 firstMask,
-                                 second.luma,
-                                 secondMask,
-                                 smallOf(guess, reference, first, frame, second));
+        const auto one =
+            aligned(pairs, firstMask, secondMask, smallOf(guess, reference, first, frame, second));
         if (one && (!align || one->likeness > align->likeness)) align = one;
     }
     if (!align) return nothing("Too little of it has any structure.");
@@ -352,9 +350,7 @@ base::Result<PictureDrift> driftWith(const image::CodedFrame& reference,
     // What does not lie together may be bowed by another lens.
     const bool isOff = align->offShare > kOff || align->likeness < kSurelyAlike ||
                        isBentOtherwise(*align, reference, first, frame, second);
-    const auto bowed = isOff
-                           ? aligned(first.luma, firstMask, second.luma, secondMask, align->h, true)
-                           : std::nullopt;
+    const auto bowed = isOff ? aligned(pairs, firstMask, secondMask, align->h, true) : std::nullopt;
     const bool isLens = bowed && isBowed(*bowed, first.luma.cols) && bowed->offShare <= kOff &&
                         bowed->offShare < kBowedOff * align->offShare &&
                         bowed->likeness > align->likeness &&

@@ -259,46 +259,60 @@ std::optional<cv::Matx33d> homographyOf(const std::vector<cv::Point2f>& before,
     return h;
 }
 
-std::optional<Alignment> aligned(const cv::Mat& first,
+std::vector<EvenedPair> evenedPairs(const cv::Mat& first, const cv::Mat& second) {
+    std::vector<EvenedPair> pairs;
+    for (const auto& [smooth, rounds] : {std::pair{5.0, 2}, {3.0, 2}, {1.5, 4}})
+        pairs.push_back({rounds, evened(first, smooth), evened(second, smooth)});
+    return pairs;
+}
+
+namespace {
+
+/// One round: the second picture laid on the first as known so far, and what is missing added.
+/// False where too few tiles have structure.
+bool refine(Alignment& result,
+            const EvenedPair& pair,
+            const cv::Mat& firstMask,
+            const cv::Mat& secondMask,
+            bool isBent) {
+    const cv::Size size = pair.first.size();
+    cv::Mat warped, there, mask;
+    if (isBent) {
+        const cv::Mat map = bentMap(result, size);
+        cv::remap(pair.second, warped, map, {}, cv::INTER_CUBIC);
+        cv::remap(secondMask, there, map, {}, cv::INTER_NEAREST, cv::BORDER_CONSTANT, 0);
+    } else {
+        constexpr int kBack = cv::WARP_INVERSE_MAP;
+        cv::warpPerspective(pair.second, warped, result.h, size, cv::INTER_CUBIC | kBack);
+        cv::warpPerspective(secondMask, there, result.h, size, cv::INTER_NEAREST | kBack);
+    }
+    cv::erode(there, there, cv::Mat::ones(9, 9, CV_8U));
+    cv::bitwise_and(firstMask, there, mask);
+    std::vector<Tile> tiles = tilesOf(pair.first, mask, warped);
+    if (tiles.size() < kLeastTiles) return false;
+    const Solved step = solved(tiles, size.width, isBent);
+    const Vector& p = step.change;
+    result.h = result.h * changedBy(p, size.width, size.height);
+    result.bend += p[8] / size.width;
+    result.spread = step.spread;
+    result.tiles = static_cast<int>(tiles.size());
+    result.offShare = step.offShare;
+    result.likeness = likeness(pair.first, warped, mask);
+    return true;
+}
+
+}  // namespace
+
+std::optional<Alignment> aligned(const std::vector<EvenedPair>& pairs,
                                  const cv::Mat& firstMask,
-                                 const cv::Mat& second,
                                  const cv::Mat& secondMask,
                                  const cv::Matx33d& h,
                                  bool isBent) {
     Alignment result;
     result.h = h;
-    const double width = first.cols;
-    for (const double smooth : {5.0, 5.0, 3.0, 3.0, 1.5, 1.5, 1.5, 1.5}) {
-        const cv::Mat a = evened(first, smooth), b = evened(second, smooth);
-        cv::Mat warped, there, mask;
-        if (isBent) {
-            const cv::Mat map = bentMap(result, first.size());
-            cv::remap(b, warped, map, {}, cv::INTER_CUBIC);
-            cv::remap(secondMask, there, map, {}, cv::INTER_NEAREST, cv::BORDER_CONSTANT, 0);
-        } else {
-            cv::warpPerspective(
-                b, warped, result.h, first.size(), cv::INTER_CUBIC | cv::WARP_INVERSE_MAP);
-            cv::warpPerspective(secondMask,
-                                there,
-                                result.h,
-                                first.size(),
-                                cv::INTER_NEAREST | cv::WARP_INVERSE_MAP,
-                                cv::BORDER_CONSTANT,
-                                0);
-        }
-        cv::erode(there, there, cv::Mat::ones(9, 9, CV_8U));
-        cv::bitwise_and(firstMask, there, mask);
-        std::vector<Tile> tiles = tilesOf(a, mask, warped);
-        if (tiles.size() < kLeastTiles) return std::nullopt;
-        const Solved step = solved(tiles, width, isBent);
-        const Vector& p = step.change;
-        result.h = result.h * changedBy(p, width, first.rows);
-        result.bend += p[8] / width;
-        result.spread = step.spread;
-        result.tiles = static_cast<int>(tiles.size());
-        result.offShare = step.offShare;
-        result.likeness = likeness(a, warped, mask);
-    }
+    for (const EvenedPair& pair : pairs)
+        for (int round = 0; round < pair.rounds; ++round)
+            if (!refine(result, pair, firstMask, secondMask, isBent)) return std::nullopt;
     return result;
 }
 

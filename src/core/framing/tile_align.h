@@ -28,18 +28,26 @@ struct Alignment {
                                                       cv::Size size,
                                                       double reach);
 
+/// Two pictures with local means and contrast taken out, so that other light matters little, as
+/// smooth as one stage of laying them on each other wants them.
+struct EvenedPair {
+    int rounds = 0;
+    cv::Mat first, second;
+};
+
+/// Coarse to fine; made once, however often the two are laid on each other.
+[[nodiscard]] std::vector<EvenedPair> evenedPairs(const cv::Mat& first, const cv::Mat& second);
+
 /// Least squares over tiles of 48 px (32 in small pictures) (Lucas and Kanade 1981; Baker and
-/// Matthews 2004): local means and contrast are taken out of both pictures, so that other light
-/// matters little, and tiles that do not follow the rest lose their say. `h` must be right to about
-/// two px. Nothing where too few tiles have structure.
+/// Matthews 2004); tiles that do not follow the rest lose their say. `h` must be right to about two
+/// px. Nothing where too few tiles have structure.
 ///
 /// The nine numbers: u = p0 + p1 x + p2 y + x (p6 x + p7 y) + p8 x r², v = p3 + p4 x + p5 y + y (p6
 /// x
 /// + p7 y) + p8 y r²; u, v in px, x, y from the picture's middle in units of its width. The ninth
 /// is held at nothing unless `isBent`.
-[[nodiscard]] std::optional<Alignment> aligned(const cv::Mat& first,
+[[nodiscard]] std::optional<Alignment> aligned(const std::vector<EvenedPair>& pairs,
                                                const cv::Mat& firstMask,
-                                               const cv::Mat& second,
                                                const cv::Mat& secondMask,
                                                const cv::Matx33d& h,
                                                bool isBent = false);

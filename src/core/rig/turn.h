@@ -4,6 +4,7 @@
 #include <string>
 #include <vector>
 
+#include "base/text.h"
 #include "rig/settings.h"
 
 namespace rigmatch::rig {
