@@ -21,6 +21,7 @@
 #include "sim/clock_bench.h"
 #include "sim/plan_scene.h"
 #include "sim/shoot.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 
@@ -63,7 +64,7 @@ bool shoot(rig::Rig& rig, rig::Take& take) {
         options.seconds = 10.0;
         if (!std::filesystem::exists(shot.media)) {
             if (const auto made = set.shoot(camera, options, shot.media, {}); !made) {
-                std::printf("%s\n", base::fullText(made.error()).c_str());
+                std::printf("%s\n", words::inEnglish(made.error()).c_str());
                 return false;
             }
         }

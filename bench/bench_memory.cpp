@@ -10,6 +10,7 @@
 #include "base/memory.h"
 #include "jobs/compare_job.h"
 #include "jobs/measure_job.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 
@@ -46,7 +47,7 @@ int main(int argc, char** argv) {
     std::vector<jobs::Picture> pictures;
     for (const jobs::MeasuredShot& one : measured) {
         if (!one.shot.reading) {
-            std::printf("%s\n", one.shot.failure.c_str());
+            std::printf("%s\n", words::inEnglish(one.shot.failure).c_str());
             return 1;
         }
         const auto frame = jobs::ComparedFrame::load(

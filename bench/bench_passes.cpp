@@ -17,6 +17,7 @@
 #include "sim/shoot.h"
 #include "sound/wave_file.h"
 #include "support/spoken_sound.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 
@@ -101,7 +102,7 @@ int main(int argc, char** argv) {
         const auto shot =
             set.shoot(sim::placedRig(sim::clockBenchRig()).cameras[1], options, ten, {});
         if (!shot) {
-            std::printf("%s\n", base::fullText(shot.error()).c_str());
+            std::printf("%s\n", words::inEnglish(shot.error()).c_str());
             return 1;
         }
         (void)secondsOf("ffmpeg -v error -y -stream_loop 5 -i " + ten +

@@ -14,6 +14,7 @@
 #include "sim/clock_bench.h"
 #include "sim/plan_scene.h"
 #include "sim/shoot.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 
@@ -51,7 +52,7 @@ int main(int argc, char** argv) {
         options.seconds = 10.0;
         if (!std::filesystem::exists(file)) {
             if (const auto shot = set.shoot(camera, options, file, {}); !shot) {
-                std::printf("%s\n", base::fullText(shot.error()).c_str());
+                std::printf("%s\n", words::inEnglish(shot.error()).c_str());
                 return 1;
             }
         }

@@ -10,6 +10,7 @@
 #include "sound/fourier.h"
 #include "support/spoken_sound.h"
 #include "timing/sound_offset.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 
@@ -44,7 +45,7 @@ int main(int argc, char** argv) {
     const auto found = timing::findSoundOffset(mine, theirs);
     const double whole = secondsSince(start);
     if (!found) {
-        std::printf("%s\n", base::fullText(found.error()).c_str());
+        std::printf("%s\n", words::inEnglish(found.error()).c_str());
         return 1;
     }
     std::printf("%.0f s of sound: %.2f s (whitening %.2f), %.4f of its length, %.1f transforms\n",

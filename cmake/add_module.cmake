@@ -1,9 +1,12 @@
-# add_module(name [FAST|NUMERIC] LINKS a b): one static library per folder of src/core. What it links is what it may include;
+# add_module(name [FAST|NUMERIC] LINKS a b [EXCEPT pattern]): one static library per folder of src/core. What it links is what it may include;
 # tools/check-layers holds the includes to the same list. FAST: optimised in every build, as a part that the time of a
 # scan or a screen hangs on. NUMERIC: optimised more than the rest of a development build, which is built to be built.
 function(add_module name)
-  cmake_parse_arguments(ARG "FAST;NUMERIC" "" "LINKS" ${ARGN})
+  cmake_parse_arguments(ARG "FAST;NUMERIC" "EXCEPT" "LINKS" ${ARGN})
   file(GLOB sources CONFIGURE_DEPENDS "${CMAKE_CURRENT_SOURCE_DIR}/*.cpp" "${CMAKE_CURRENT_SOURCE_DIR}/*.h")
+  if(ARG_EXCEPT)
+    list(FILTER sources EXCLUDE REGEX "${ARG_EXCEPT}")
+  endif()
   add_library(rigmatch_${name} STATIC ${sources})
   target_include_directories(rigmatch_${name} PUBLIC "${CMAKE_SOURCE_DIR}/src/core")
   target_link_libraries(rigmatch_${name} PUBLIC ${ARG_LINKS} PRIVATE Eigen3::Eigen tl::expected rigmatch_warnings)

@@ -4,6 +4,7 @@
 
 #include "cli/command_line.h"
 #include "jobs/card_job.h"
+#include "words/english.h"
 
 namespace rigmatch::cli {
 namespace {
@@ -26,7 +27,7 @@ public:
     int run(const Streams& streams) override {
         const auto written = jobs::writePrintedCard(m_file, m_paper);
         if (!written) {
-            streams.err << base::fullText(written.error()) << "\n";
+            streams.err << words::inEnglish(written.error()) << "\n";
             return kFailed;
         }
         streams.err

@@ -6,6 +6,7 @@
 #include "output/findings_json.h"
 #include "rig/rig_store.h"
 #include "words/all_findings.h"
+#include "words/english.h"
 
 namespace rigmatch::cli {
 namespace {
@@ -26,7 +27,7 @@ public:
     int run(const Streams& streams) override {
         const auto loaded = rig::loadRig(m_file);
         if (!loaded) {
-            streams.err << base::fullText(loaded.error()) << "\n";
+            streams.err << words::inEnglish(loaded.error()) << "\n";
             return kFailed;
         }
         const auto findings = words::allFindings(loaded->rig);

@@ -10,6 +10,7 @@
 #include "output/crop_track_csv.h"
 #include "output/frame_json.h"
 #include "rig/rig_store.h"
+#include "words/english.h"
 #include "words/frame_text.h"
 #include "words/framing_text.h"
 
@@ -61,7 +62,7 @@ public:
             const auto& framed = results.back().framed;
             if (!framed) {
                 hasFailure = true;
-                streams.err << base::fullText(framed.error()) << "\n";
+                streams.err << words::inEnglish(framed.error()) << "\n";
             } else if (!m_isJson) {
                 streams.out << file << ":\n";
                 for (const std::string& line : words::frameLines(*framed))

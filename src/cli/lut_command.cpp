@@ -83,7 +83,7 @@ public:
         for (const jobs::WrittenLut& lut : *written) {
             if (lut.failure.empty()) continue;
             hasFailure = true;
-            streams.err << lut.failure << "\n";
+            streams.err << words::inEnglish(lut.failure) << "\n";
         }
         if (m_isJson) {
             streams.out << output::lutJson(rig, *take, *written, m_options);

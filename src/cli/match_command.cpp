@@ -10,12 +10,14 @@
 #include "cli/command_line.h"
 #include "cli/words.h"
 #include "jobs/chart_job.h"
+#include "jobs/lamp_job.h"
 #include "jobs/match_job.h"
 #include "jobs/measure_job.h"
 #include "jobs/target_job.h"
 #include "output/json_output.h"
 #include "rig/rig_store.h"
 #include "words/english.h"
+#include "words/lamp_text.h"
 #include "words/match_text.h"
 #include "words/rest_reasons.h"
 #include "words/shooter_words.h"
@@ -85,14 +87,14 @@ public:
         if (!m_rigFile.empty()) {
             auto loaded = rig::loadRig(m_rigFile);
             if (!loaded) {
-                streams.err << base::fullText(loaded.error()) << "\n";
+                streams.err << words::inEnglish(loaded.error()) << "\n";
                 return kFailed;
             }
             rig = std::move(loaded->rig);
         }
         if (!m_chart.empty()) rig.chart = m_chart;
         if (const auto chart = jobs::referenceOf(rig.chart); !chart) {
-            streams.err << base::fullText(chart.error()) << "\n";
+            streams.err << words::inEnglish(chart.error()) << "\n";
             return kFailed;
         }
         if (!readCorners(streams)) return kUsage;
@@ -102,7 +104,7 @@ public:
         for (const std::string& text : all) {
             const auto one = namedFile(text);
             if (!one) {
-                streams.err << base::fullText(one.error()) << "\n";
+                streams.err << words::inEnglish(one.error()) << "\n";
                 return kUsage;
             }
             named.push_back(*one);
@@ -115,7 +117,7 @@ public:
         for (const rig::Shot& shot : take.shots) {
             if (shot.failure.empty()) continue;
             hasFailure = true;
-            streams.err << shot.failure << "\n";
+            streams.err << words::inEnglish(shot.failure) << "\n";
         }
         rig.judge = m_judge;
         rig.takes = {take};
@@ -156,11 +158,12 @@ private:
         match::MatchReport report;
         if (m_target.empty()) {
             report = jobs::matchReport(rig, take, hasControls);
-            if (!report.targetProblem.empty()) streams.err << report.targetProblem << "\n";
+            if (!report.targetProblem.empty())
+                streams.err << words::inEnglish(report.targetProblem) << "\n";
         } else {
             const auto target = jobs::targetOf(m_target, rig, take);
             if (!target) {
-                streams.err << base::fullText(target.error()) << "\n";
+                streams.err << words::inEnglish(target.error()) << "\n";
                 return target.error().code == base::ErrorCode::OutOfRange ? kUsage : kFailed;
             }
             report = jobs::matchReport(rig, take, *target, hasControls);
@@ -325,6 +328,10 @@ private:
                       const match::MatchReport& report) {
         if (const std::string light = words::commonLightText(report); !light.empty())
             out << light << "\n";
+        for (const jobs::SetLightTurn& one : jobs::lightTurns(rig, take, report)) {
+            out << "  light  " << words::lampTurnText(one.advice) << "  ("
+                << words::lampEffectText(one.advice) << (one.isDone ? "; done" : "") << ")\n";
+        }
         for (const match::CameraMatch& match : report.cameras) {
             if (match.isReference) continue;
             const rig::Camera* reference = rig::findCamera(rig, report.referenceId);

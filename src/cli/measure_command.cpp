@@ -52,7 +52,7 @@ public:
     int run(const Streams& streams) override {
         auto made = jobs::measureOptionsFor(m_chart);
         if (!made) {
-            streams.err << base::fullText(made.error()) << "\n";
+            streams.err << words::inEnglish(made.error()) << "\n";
             return kFailed;
         }
         measure::MeasureOptions& options = *made;
@@ -75,7 +75,7 @@ public:
             } else {
                 hasFailure = true;
                 shot.failure = base::fullText(measured.error());
-                streams.err << shot.failure << "\n";
+                streams.err << words::inEnglish(shot.failure) << "\n";
             }
             results.push_back({file, shot});
             if (!m_isJson && shot.reading) print(streams.out, file, *shot.reading);
@@ -102,7 +102,8 @@ private:
             out << "\n";
         }
         if (!reading.hasChart) {
-            out << "  no chart: " << reading.reason << " " << reading.hint << "\n";
+            out << "  no chart: " << words::inEnglish(reading.reason) << " "
+                << words::inEnglish(reading.hint) << "\n";
             return;
         }
         out << "  chart found, " << reading.framesUsed << " frames from "

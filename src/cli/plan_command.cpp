@@ -6,6 +6,7 @@
 #include "jobs/plan_job.h"
 #include "output/plan_json.h"
 #include "rig/rig_store.h"
+#include "words/english.h"
 #include "words/plan_text.h"
 
 namespace rigmatch::cli {
@@ -25,11 +26,11 @@ public:
     int run(const Streams& streams) override {
         const auto loaded = rig::loadRig(m_file);
         if (!loaded) {
-            streams.err << base::fullText(loaded.error()) << "\n";
+            streams.err << words::inEnglish(loaded.error()) << "\n";
             return kFailed;
         }
         if (!loaded->rig.plan) {
-            streams.err << base::fullText(jobs::noPlanError(loaded->rig.name)) << "\n";
+            streams.err << words::inEnglish(jobs::noPlanError(loaded->rig.name)) << "\n";
             return kFailed;
         }
         streams.out << (m_isJson ? output::planJson(loaded->rig) : words::planText(loaded->rig));

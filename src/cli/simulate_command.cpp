@@ -8,6 +8,7 @@
 #include "jobs/shoot_job.h"
 #include "jobs/sync_job.h"
 #include "rig/rig_store.h"
+#include "words/english.h"
 
 namespace rigmatch::cli {
 namespace {
@@ -98,7 +99,7 @@ public:
 
 private:
     static int failed(const Streams& streams, const base::Error& error) {
-        streams.err << base::fullText(error) << "\n";
+        streams.err << words::inEnglish(error) << "\n";
         return kFailed;
     }
 

@@ -5,6 +5,7 @@
 #include "cli/command_line.h"
 #include "jobs/sound_job.h"
 #include "output/sound_json.h"
+#include "words/english.h"
 #include "words/sound_text.h"
 
 namespace rigmatch::cli {
@@ -29,7 +30,7 @@ public:
             heard.push_back({file, jobs::listenTo(file)});
             if (!heard.back().report) {
                 hasFailure = true;
-                streams.err << base::fullText(heard.back().report.error()) << "\n";
+                streams.err << words::inEnglish(heard.back().report.error()) << "\n";
             } else if (!m_isJson) {
                 streams.out << file << ":\n";
                 for (const std::string& line : words::soundLines(*heard.back().report))

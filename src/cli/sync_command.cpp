@@ -80,9 +80,9 @@ public:
                                                               : std::nullopt,
                                        m_check)
                     : base::fail(base::ErrorCode::UnsupportedFormat,
-                                 "Cannot write " + m_check,
-                                 "Its ending is none of .mov, .mp4, .wav.",
-                                 "Name the file so.");
+                                 base::say("file.cannotWrite", {{"path", m_check}}),
+                                 base::say("checkClip.badEnding"),
+                                 base::say("checkClip.nameSo"));
             if (!written) return failed(streams, written.error());
         }
         return hasFailure ? kFailed : kDone;

@@ -7,10 +7,13 @@
 
 #include "cli/command_line.h"
 #include "cli/words.h"
+#include "jobs/lamp_job.h"
 #include "jobs/match_job.h"
 #include "jobs/take_job.h"
 #include "output/json_output.h"
 #include "rig/rig_store.h"
+#include "words/english.h"
+#include "words/lamp_text.h"
 #include "words/match_text.h"
 
 namespace rigmatch::cli {
@@ -70,12 +73,12 @@ public:
         if (!m_chart.empty()) rig.chart = m_chart;
         const auto added = jobs::addTake(request, rig, {});
         if (!added) {
-            streams.err << base::fullText(added.error()) << "\n";
+            streams.err << words::inEnglish(added.error()) << "\n";
             return added.error().code == base::ErrorCode::OutOfRange ? kUsage : kFailed;
         }
         if (const auto saved = rig::saveRig(rig, m_rigFile); !saved)
             return failed(streams, saved.error());
-        for (const std::string& note : added->notes) streams.err << note << "\n";
+        for (const base::Text& note : added->notes) streams.err << words::inEnglish(note) << "\n";
         const rig::Take& take = std::as_const(rig.takes)[added->index];
         std::vector<output::MeasuredFile> files;
         bool hasFailure = false;
@@ -83,7 +86,7 @@ public:
             files.push_back({shot.media.string(), shot});
             if (shot.failure.empty()) continue;
             hasFailure = true;
-            streams.err << shot.failure << "\n";
+            streams.err << words::inEnglish(shot.failure) << "\n";
         }
         if (m_isJson) {
             streams.out << output::takeJson(rig, take, files);
@@ -94,7 +97,7 @@ public:
                             << shot.media.filename().string() << ": "
                             << (!shot.reading            ? "not read"
                                 : shot.reading->hasChart ? "chart found"
-                                                         : shot.reading->reason)
+                                                         : words::inEnglish(shot.reading->reason))
                             << "\n";
             }
         }
@@ -143,6 +146,10 @@ public:
             "done", "Write the open turns of the newest take into the cameras' settings");
         app->add_option("rig", m_rigFile, "Rig file")->required();
         app->add_option("--camera", m_letter, "Letter of one camera (default: all)");
+        app->add_flag("--lamps",
+                      m_areLampsMeant,
+                      "Where the light is to be turned for all cameras: write that into the plan "
+                      "instead");
         app->add_flag("--json", m_isJson, "Print JSON");
         app->footer("Example: rigmatch-cli done set.rigmatch --camera B");
         return app;
@@ -163,11 +170,15 @@ public:
                 return kUsage;
             }
         }
-        const std::vector<rig::Turn> done = jobs::carryOutTurns(rig, id);
+        const std::vector<plan::LampAdvice> lamps =
+            m_areLampsMeant ? jobs::carryOutLightTurns(rig) : std::vector<plan::LampAdvice>{};
+        // The light or the cameras: what one of them takes away the other need not.
+        const std::vector<rig::Turn> done =
+            lamps.empty() ? jobs::carryOutTurns(rig, id) : std::vector<rig::Turn>{};
         if (const auto saved = rig::saveRig(rig, m_rigFile); !saved)
             return failed(streams, saved.error());
         if (m_isJson) {
-            streams.out << output::turnsJson(rig, done);
+            streams.out << output::turnsJson(rig, done, lamps);
             return kDone;
         }
         for (const rig::Turn& turn : done) {
@@ -175,13 +186,14 @@ public:
                         << words::controlTitle(turn) << ": " << turn.fromText << " → "
                         << turn.toText << "\n";
         }
-        if (done.empty()) streams.out << "No turn is open.\n";
+        for (const plan::LampAdvice& lamp : lamps) streams.out << words::lampTurnText(lamp) << "\n";
+        if (done.empty() && lamps.empty()) streams.out << "No turn is open.\n";
         return kDone;
     }
 
 private:
     std::string m_rigFile, m_letter;
-    bool m_isJson = false;
+    bool m_isJson = false, m_areLampsMeant = false;
 };
 
 class CameraCommand : public Command {

@@ -5,6 +5,7 @@
 #include <ostream>
 
 #include "rig/rig_store.h"
+#include "words/english.h"
 
 namespace rigmatch::cli {
 namespace {
@@ -15,9 +16,9 @@ tl::unexpected<base::Error> misread(const std::string& text,
                                     const std::string& allowed,
                                     const std::string& example) {
     return base::fail(base::ErrorCode::OutOfRange,
-                      "Cannot understand \"" + text + "\"",
-                      allowed,
-                      "Example: " + example);
+                      base::say("words.cannotUnderstand", {{"text", text}}),
+                      base::asIs(allowed),
+                      base::say("words.example", {{"example", example}}));
 }
 
 }  // namespace
@@ -46,9 +47,9 @@ base::Result<rig::Rig> writable(const std::string& file) {
     if (!loaded) return tl::unexpected(loaded.error());
     if (loaded->isReadOnly) {
         return base::fail(base::ErrorCode::NewerVersion,
-                          "Cannot write " + file,
-                          "It was written by a later version of the program.",
-                          "Use that version, or another rig file.");
+                          base::say("file.cannotWrite", {{"path", file}}),
+                          base::say("rigFile.later"),
+                          base::say("rigFile.useThatVersion"));
     }
     return std::move(loaded->rig);
 }
@@ -62,12 +63,12 @@ base::Result<rig::Rig> openedOrNew(const std::string& file) {
 }
 
 int failed(const Streams& streams, const base::Error& error) {
-    streams.err << base::fullText(error) << "\n";
+    streams.err << words::inEnglish(error) << "\n";
     return kFailed;
 }
 
 bool said(const Streams& streams, const base::Error& error) {
-    streams.err << base::fullText(error) << "\n";
+    streams.err << words::inEnglish(error) << "\n";
     return false;
 }
 

@@ -296,9 +296,9 @@ private Q_SLOTS:
         bool isRead = false;
         prompter.showError(&window,
                            {base::ErrorCode::NotFound,
-                            "Cannot read b.mov",
-                            "There is no such file.",
-                            "Choose it again."},
+                            base::asIs("Cannot read b.mov"),
+                            base::asIs("There is no such file."),
+                            base::asIs("Choose it again.")},
                            [&] { isRead = true; });
         auto* box = window.findChild<QMessageBox*>();
         QVERIFY(box != nullptr);

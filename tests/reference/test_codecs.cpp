@@ -6,6 +6,7 @@
 #include "measure/measure_media.h"
 #include "support/media_files.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 using match::Quality;
@@ -59,9 +60,9 @@ private Q_SLOTS:
             QStringList{"-ss", "1", "-t", "1.4", "-i", kClip, "-an", "-colorspace", "bt709"} +
             coding + QStringList{file}));
         const auto measured = measure::measureMedia(file.toStdString());
-        QVERIFY2(
-            measured && measured->reading.hasChart,
-            measured ? measured->reading.reason.c_str() : base::fullText(measured.error()).c_str());
+        QVERIFY2(measured && measured->reading.hasChart,
+                 measured ? words::inEnglish(measured->reading.reason).c_str()
+                          : words::inEnglish(measured.error()).c_str());
         const auto d = match::compare(
             {&measured->reading, {}, {}}, {&m_original, {}, {}}, match::Judging::Recorded);
         qInfo(

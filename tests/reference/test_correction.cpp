@@ -12,6 +12,7 @@
 #include "support/loop_camera.h"
 #include "support/samples.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 using support::LoopCamera;
@@ -194,11 +195,11 @@ private Q_SLOTS:
         QVERIFY(written.has_value());
         QCOMPARE(written->size(), std::size_t{1});
         const jobs::WrittenLut& lut = written->front();
-        QVERIFY2(lut.failure.empty(), lut.failure.c_str());
+        QVERIFY2(lut.failure.empty(), words::inEnglish(lut.failure).c_str());
         QCOMPARE(lut.file.filename().string(), std::string("B-front-left-to-A.cube"));
         QVERIFY(lut.after.mean < lut.before.mean);
         const auto read = colour::ViewingLut::read(lut.file);
-        QVERIFY2(read.has_value(), read ? "" : base::fullText(read.error()).c_str());
+        QVERIFY2(read.has_value(), read ? "" : words::inEnglish(read.error()).c_str());
         const auto report = match::matchTake(rig, take);
         const auto* mine = report.find("b");
         const auto* theirs = report.find("a");
@@ -281,7 +282,7 @@ private Q_SLOTS:
             options.result = jobs::LutResult::Finished;
             const auto written =
                 jobs::writeLuts(pair.rig, pair.take(), folder.path().toStdString(), options);
-            QVERIFY2(written.has_value(), written ? "" : base::fullText(written.error()).c_str());
+            QVERIFY2(written.has_value(), written ? "" : words::inEnglish(written.error()).c_str());
             QCOMPARE(written->size(), std::size_t{2});
             QVERIFY((*written)[0].isReference && !(*written)[1].isReference);
             QCOMPARE((*written)[0].file.filename().string(), std::string("A-to-finished.cube"));
@@ -347,8 +348,9 @@ private Q_SLOTS:
             pair.rig.takes[0].shots[at].reading->primaries = "bt2020";
             const auto written =
                 jobs::writeLuts(pair.rig, pair.take(), folder.path().toStdString(), {});
-            QVERIFY2(written.has_value(), written ? "" : base::fullText(written.error()).c_str());
-            QVERIFY2((*written)[0].failure.empty(), (*written)[0].failure.c_str());
+            QVERIFY2(written.has_value(), written ? "" : words::inEnglish(written.error()).c_str());
+            QVERIFY2((*written)[0].failure.empty(),
+                     words::inEnglish((*written)[0].failure).c_str());
             const auto file = colour::ViewingLut::read((*written)[0].file);
             QVERIFY(file.has_value());
             match::PatchSignals aim, after, before;
@@ -389,15 +391,16 @@ private Q_SLOTS:
         const auto written = jobs::writeLuts(rig, take, folder.path().toStdString(), {});
         QVERIFY(written.has_value());
         QCOMPARE(written->size(), std::size_t{3});
-        QVERIFY((*written)[0].failure.find("no chart") != std::string::npos);
-        QVERIFY2((*written)[1].failure.empty(), (*written)[1].failure.c_str());
-        QVERIFY((*written)[2].failure.find("automatic") != std::string::npos);
+        QVERIFY(words::inEnglish((*written)[0].failure).find("no chart") != std::string::npos);
+        QVERIFY2((*written)[1].failure.empty(), words::inEnglish((*written)[1].failure).c_str());
+        QVERIFY(words::inEnglish((*written)[2].failure).find("automatic") != std::string::npos);
         QCOMPARE(QDir(folder.path()).entryList(QDir::Files), QStringList{"C-to-A.cube"});
         // Primaries that nobody knows are not taken for others.
         take.shots[2].reading->primaries = "nobody's";
         rig.takes = {take};
         const auto unknown = jobs::writeLuts(rig, take, folder.path().toStdString(), {});
-        QVERIFY(unknown && (*unknown)[1].failure.find("nobody's") != std::string::npos);
+        QVERIFY(unknown &&
+                words::inEnglish((*unknown)[1].failure).find("nobody's") != std::string::npos);
         rig.referenceId = "c";
         QVERIFY(!jobs::writeLuts(rig, take, folder.path().toStdString(), {}));
         rig.referenceId = "b";

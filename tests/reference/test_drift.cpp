@@ -16,6 +16,7 @@
 #include "support/photos.h"
 #include "support/samples.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 using framing::DriftCause;
@@ -327,7 +328,7 @@ private Q_SLOTS:
         const auto before = inner(photo), after = inner(moved);
         const auto drift =
             framing::pictureDrift(before, *finder().find(before), after, *finder().find(after));
-        QVERIFY2(drift.has_value(), drift ? "" : drift.error().detail.c_str());
+        QVERIFY2(drift.has_value(), drift ? "" : words::inEnglish(drift.error().detail).c_str());
         const QString told = QString("shift %1 %2, roll %3, scale %4, ± %5 %6 %7")
                                  .arg(drift->shiftPx[0] - x)
                                  .arg(drift->shiftPx[1] - y)

@@ -12,6 +12,7 @@
 #include "support/samples.h"
 #include "support/sitting.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 using support::pictureOf;
@@ -177,12 +178,12 @@ private Q_SLOTS:
     }
     void badInputIsRefusedInWords() {
         const auto small = image::codedFromSignal(image::blankFrame(32, 32), {}, 8, 0);
-        QCOMPARE(finder().find(small).error().detail,
+        QCOMPARE(words::inEnglish(finder().find(small).error().detail),
                  std::string("32 × 32 pixels were given; at least 64 × 64 are needed."));
         face::FaceOptions options;
         options.leastScore = 3.0;
-        QVERIFY(finder().find(small, options).error().detail.find("scores of 0 to 1") !=
-                std::string::npos);
+        QVERIFY(words::inEnglish(finder().find(small, options).error().detail)
+                    .find("scores of 0 to 1") != std::string::npos);
         const auto black = image::codedFromSignal(image::blankFrame(640, 360), {}, 8, 1);
         QVERIFY(finder().find(black)->empty());
     }

@@ -10,6 +10,7 @@
 #include "timing/frame_watch.h"
 #include "timing/picture_offset.h"
 #include "timing/small_luma.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 
@@ -123,7 +124,8 @@ private Q_SLOTS:
         film.slope = slope;
         film.openShare = open;
         const auto report = filmReport(film);
-        QCOMPARE(QString::fromStdString(report.pattern), QString("every second frame"));
+        QCOMPARE(QString::fromStdString(words::inEnglish(report.pattern)),
+                 QString("every second frame"));
         QVERIFY(report.repeatBlurShare.has_value());
         QVERIFY2(QString::fromStdString(report.repeatCause) == cause,
                  qPrintable(QString::number(*report.repeatBlurShare)));
@@ -198,7 +200,7 @@ private Q_SLOTS:
         };
         const auto reference = curveOf(0.0, 0.0);
         const auto steady = timing::findPictureOffset(reference, curveOf(0.24, 0.0));
-        QVERIFY2(steady.has_value(), steady ? "" : base::fullText(steady.error()).c_str());
+        QVERIFY2(steady.has_value(), steady ? "" : words::inEnglish(steady.error()).c_str());
         QVERIFY(steady->wanderSeconds.has_value());
         QVERIFY(std::abs(steady->offsetSeconds - 0.24) < 0.02);
         QVERIFY(*steady->wanderSeconds < 0.04);

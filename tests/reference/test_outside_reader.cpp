@@ -14,6 +14,7 @@
 #include "measure/measure_media.h"
 #include "support/own_chart.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 using support::OwnCamera;
@@ -178,7 +179,7 @@ private Q_SLOTS:
             (*options.corners)[i] = {pose.corners[i].x, pose.corners[i].y};
         const auto ours =
             measure::measureMedia(folder.filePath("picture.tif").toStdString(), options);
-        QVERIFY2(ours.has_value(), ours ? "" : base::fullText(ours.error()).c_str());
+        QVERIFY2(ours.has_value(), ours ? "" : words::inEnglish(ours.error()).c_str());
         double worst = 0.0;
         for (std::size_t i = 0; i < 24; ++i) {
             const QString name = QString(QChar('A' + int(i / 6))) + QString::number(i % 6 + 1);

@@ -11,6 +11,7 @@
 #include "support/test_list.h"
 #include "timing/frame_watch.h"
 #include "timing/picture_offset.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 
@@ -209,7 +210,7 @@ private Q_SLOTS:
                                                          handsCurve(scene, two, random));
             if (!found) {
                 if (qEnvironmentVariableIntValue("RIGMATCH_TELL") != 0)
-                    std::printf("%d: %s\n", i, base::fullText(found.error()).c_str());
+                    std::printf("%d: %s\n", i, words::inEnglish(found.error()).c_str());
                 continue;
             }
             ++told;

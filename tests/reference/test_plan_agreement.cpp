@@ -3,8 +3,12 @@
 #include <algorithm>
 #include <cmath>
 
+#include "colour/primaries.h"
+#include "colour/white_point.h"
 #include "plan/analysis.h"
 #include "plan/edit.h"
+#include "plan/furnisher.h"
+#include "plan/lamp_advice.h"
 #include "plan/sight.h"
 #include "sim/camera_model.h"
 #include "sim/clock_bench.h"
@@ -99,6 +103,69 @@ double measuredLight(const image::Frame& frame,
 class TestPlanAgreement : public QObject {
     Q_OBJECT
 private Q_SLOTS:
+    /// What the plan says a turned lamp does to chart and colour, against rendered pictures of a
+    /// grey card there, whose light is traced and knows nothing of the plan's sums.
+    void turnedLampsChangeThePictureAsThePlanSays() {
+        rig::Rig rig = sim::clockBenchRig();
+        rig.plan = sim::clockBenchPlan();
+        rig::PlanObject* chart = nullptr;
+        for (rig::PlanObject& object : rig.plan->objects) {
+            if (object.kind == rig::PlanKind::Chart) chart = &object;
+        }
+        chart->leanDegrees = 0.0;
+        const plan::Vec place = plan::placeOf(*chart);
+        plan::Furnisher(*rig.plan).addBox(rig::PlanKind::Prop,
+                                          "grey card",
+                                          {place.x(), place.y() - 0.1, place.z() - 0.02},
+                                          {0.29, 0.2, 0.02},
+                                          0.18,
+                                          "plain");
+        const auto* stands = rig::findPlanCamera(*rig.plan, rig.cameras[0].id);
+        const auto seenAt =
+            plan::CameraView::of(*rig.plan, rig.cameras[0], *stands)->project(place);
+        QVERIFY(seenAt.has_value());
+        const image::Frame before = rendered(rig);
+        const plan::LightChange wanted{-0.6, 15.0};
+        const auto advice = plan::lampAdvice(*rig.plan, wanted);
+        QVERIFY(advice.size() >= 2);
+        double stops = 0.0, mired = 0.0;
+        for (const plan::LampAdvice& one : advice) {
+            stops += one.stops;
+            mired += one.mired;
+            rig.plan = plan::withLampTurn(*rig.plan, one.turn, true);
+        }
+        const image::Frame after = rendered(rig);
+        std::array<double, 3> then{}, now{};
+        for (int i = 0; i < 9 * 9; ++i) {
+            const int x = int(seenAt->x * before.width) + i % 9 - 4;
+            const int y = int(seenAt->y * before.height) + i / 9 - 4;
+            for (std::size_t c = 0; c < 3; ++c) {
+                then[c] += double(before.at(int(c), x, y));
+                now[c] += double(after.at(int(c), x, y));
+            }
+        }
+        const auto luminance = [](const std::array<double, 3>& rgb) {
+            return 0.2126 * rgb[0] + 0.7152 * rgb[1] + 0.0722 * rgb[2];
+        };
+        const auto miredOf = [](const std::array<double, 3>& rgb) {
+            const colour::Vector3 xyz =
+                colour::rgbToXyz(colour::kBt709) * colour::Vector3(rgb[0], rgb[1], rgb[2]);
+            return colour::whitePointOf(colour::chromaticityOf(xyz))->mired.value();
+        };
+        const double seen = std::log2(luminance(now) / luminance(then));
+        const double warmer = miredOf(now) - miredOf(then);
+        const QString told = QString("stops: wanted %1, told %2, seen %3; mired: %4, %5, %6")
+                                 .arg(*wanted.stops)
+                                 .arg(stops)
+                                 .arg(seen)
+                                 .arg(*wanted.mired)
+                                 .arg(mired)
+                                 .arg(warmer);
+        QVERIFY2(std::abs(seen - stops) < 0.08, qPrintable(told));
+        QVERIFY2(std::abs(seen - *wanted.stops) < 0.1, qPrintable(told));
+        QVERIFY2(std::abs(warmer - mired) < 3.0, qPrintable(told));
+        QVERIFY2(std::abs(warmer - *wanted.mired) < 4.0, qPrintable(told));
+    }
     void headTopAgrees_data() {
         QTest::addColumn<double>("lensHeight");
         QTest::addColumn<double>("distance");

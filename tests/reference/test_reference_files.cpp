@@ -9,6 +9,7 @@
 #include "chart/chart_file.h"
 #include "chart/chart_values.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 
@@ -63,13 +64,14 @@ private Q_SLOTS:
             const auto values = chart::readPatchValues(path.toStdString());
             if (content.sets > static_cast<int>(chart::kMostPatches)) {
                 QVERIFY(!values);
-                QVERIFY(values.error().detail.find("at most 96") != std::string::npos);
+                QVERIFY(words::inEnglish(values.error().detail).find("at most 96") !=
+                        std::string::npos);
                 continue;
             }
-            QVERIFY2(values.has_value(), values ? "" : base::fullText(values.error()).c_str());
+            QVERIFY2(values.has_value(), values ? "" : words::inEnglish(values.error()).c_str());
             QCOMPARE(static_cast<int>(values->patches.size()), content.rows.size());
             const auto made = chart::readChartFile(path.toStdString());
-            QVERIFY2(made.has_value(), made ? "" : base::fullText(made.error()).c_str());
+            QVERIFY2(made.has_value(), made ? "" : words::inEnglish(made.error()).c_str());
             QVERIFY(made->greyPatch().has_value());
             ++read;
             compareRows(content, *values);

@@ -7,6 +7,7 @@
 #include "support/test_list.h"
 #include "timing/sound_offset.h"
 #include "timing/whitened_track.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 
@@ -105,7 +106,7 @@ private Q_SLOTS:
                                                        timing::whitened(pair.other));
             if (!found) {
                 ++refused;
-                qInfo("%d refused: %s", i, found.error().detail.c_str());
+                qInfo("%d refused: %s", i, words::inEnglish(found.error().detail).c_str());
                 continue;
             }
             const double truth = pair.offset + 1e-6 * pair.ppm * found->atSeconds;

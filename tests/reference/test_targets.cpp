@@ -188,8 +188,8 @@ private Q_SLOTS:
         three.shoot(0.0, 0.0, 0.0);
         const auto target = jobs::targetOf(words.toStdString(), three.rig, three.newest());
         QVERIFY(!target.has_value());
-        QVERIFY2(QString::fromStdString(base::fullText(target.error())).contains(said),
-                 base::fullText(target.error()).c_str());
+        QVERIFY2(QString::fromStdString(words::inEnglish(target.error())).contains(said),
+                 words::inEnglish(target.error()).c_str());
     }
     /// An earlier take without a chart has nothing to match to.
     void anEmptyTakeIsNoTarget() {

@@ -7,6 +7,7 @@
 #include "rig/rig_store.h"
 #include "support/cli_run.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 using support::LoopCamera;
@@ -83,7 +84,7 @@ private Q_SLOTS:
     void looksThatGoTogetherComeFirst() {
         const rig::Rig rig = rigOfThree(kLooks);
         const auto report = jobs::rankProfiles(rig);
-        QVERIFY2(report.has_value(), report ? "" : base::fullText(report.error()).c_str());
+        QVERIFY2(report.has_value(), report ? "" : words::inEnglish(report.error()).c_str());
         QCOMPARE(report->profiles.size(), std::size_t{6});
         QCOMPARE(report->ranked.size(), std::size_t{6});
         const auto& best = report->ranked.front();
@@ -151,7 +152,7 @@ private Q_SLOTS:
         rig::Rig rig = rigOfThree({{{"Plain", 1.0, 1.0}}, {{"Even", 1.0, 1.0}}});
         const auto one = jobs::rankProfiles(rig);
         QVERIFY(!one);
-        QVERIFY(one.error().detail.find("two profiles") != std::string::npos);
+        QVERIFY(words::inEnglish(one.error().detail).find("two profiles") != std::string::npos);
         QVERIFY(!one.error().hint.empty());
         rig.takes.clear();
         QVERIFY(!jobs::rankProfiles(rig));

@@ -10,6 +10,7 @@
 #include "app/shell/file_flow.h"
 #include "app/shell/main_window.h"
 #include "app/widgets/theme.h"
+#include "words/english.h"
 
 namespace rigmatch::support {
 
@@ -58,7 +59,7 @@ public:
     QString askedText;
     Answer answer = Answer::Yes;
     void showError(QWidget*, const base::Error& error, std::function<void()> done) override {
-        errors << QString::fromStdString(base::fullText(error));
+        errors << QString::fromStdString(words::inEnglish(error));
         done();
     }
     void showText(QWidget*, const QString& title, const QString& text) override {

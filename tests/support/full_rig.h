@@ -25,6 +25,7 @@ inline rig::Rig fullRig(const std::filesystem::path& folder) {
     take.purposes = {rig::Purpose::Match, rig::Purpose::Timing};
     rig.sources = {{"source-1", rig::SourceKind::Switcher, "the mixer's recording", {}}};
     take.startedAt = "2026-01-05T10:20:30";
+    take.doneAtLamps = {{"light-1", rig::LampControl::Kelvin, 5600.0, 5000.0}};
     rig::Shot shot;
     shot.cameraId = rig.cameras[1].id;
     shot.media = folder / "clips" / "b.mov";
@@ -65,7 +66,7 @@ inline rig::Rig fullRig(const std::filesystem::path& folder) {
     framing.people = {person};
     framing.focus = {1.2, 1.3, 1.4, 2.0, 1.7, "eyes"};
     framing.drift = rig::FrameDrift{};
-    framing.drift->reason = "nothing to lay it on";
+    framing.drift->reason = base::asIs("nothing to lay it on");
     framing.darkest = rig::Doubted{0.03, 0.002};
     rig::KeyScreen screen;
     screen.hue = "green";
@@ -106,7 +107,7 @@ inline rig::Rig fullRig(const std::filesystem::path& folder) {
     frames.late = {3.0};
     frames.notJudged = {{4.0, 5.0}};
     frames.unsteady = {{6.0, 7.0}};
-    frames.pattern = "every second frame";
+    frames.pattern = base::asIs("every second frame");
     reading.frames = frames;
     rig::SyncReading sync;
     sync.against = "/tmp/a.mov";
@@ -115,7 +116,7 @@ inline rig::Rig fullRig(const std::filesystem::path& folder) {
     sync.sound->isInverted = true;
     sync.sound->jump = timing::OffsetPoint{1.0, 2.0, 3.0, true};
     sync.picture = timing::PictureOffset{};
-    sync.reason = "none";
+    sync.reason = base::asIs("none");
     sync.distanceSeconds = 0.003;
     sync.findings = {{"Code", base::asIs("text"), base::asIs("hint")}};
     reading.sync = sync;

@@ -70,11 +70,13 @@ base::Result<void> checkedNumber(const char* title,
         return {};
     }
     return base::fail(base::ErrorCode::OutOfRange,
-                      std::string("Cannot set \"") + title + "\"",
-                      QString::number(value).toStdString() + " " + unit +
-                          " was given; allowed is " + QString::number(field.lowest).toStdString() +
-                          " to " + QString::number(field.highest).toStdString() + " " + unit + ".",
-                      "Type a value in this range.");
+                      base::say("planChecks.cannotSet", {{"title", title}}),
+                      base::say("lens.givenAllowed",
+                                {{"given", base::shortest(value)},
+                                 {"unit", std::string(" ") + unit},
+                                 {"lowest", base::shortest(field.lowest)},
+                                 {"highest", base::shortest(field.highest)}}),
+                      base::say("planChecks.typeValueRange"));
 }
 
 SheetRow nameRow() {

@@ -103,10 +103,9 @@ int JobRunner::startErased(QThreadPool& pool, const QString& title, QObject* con
                     return;
                 }
                 Q_EMIT broke({base::ErrorCode::Unreadable,
-                              "\"" + name.toStdString() + "\" failed",
-                              reason,
-                              "Nothing was changed. Try it again; if it fails again, try it with "
-                              "another file, and close what else needs memory."});
+                              base::say("job.failed", {{"job", name.toStdString()}}),
+                              base::asIs(reason),
+                              base::say("job.tryAgain")});
             },
             Qt::QueuedConnection);
     });

@@ -127,10 +127,9 @@ bool ReportCache::collect() {
     m_take = work->takeId;
     if (!work->failure.empty()) {
         Q_EMIT broke({base::ErrorCode::Unmeasurable,
-                      "The match could not be computed",
-                      work->failure,
-                      "Measure the take again; if that does not help, save the rig under another "
-                      "name and tell us."});
+                      base::say("report.notComputed"),
+                      base::asIs(work->failure),
+                      base::say("report.measureAgain")});
     }
     if (!m_wanted || m_wantedTake != m_take || !(*m_wanted == m_essence)) return false;
     m_wanted.reset();

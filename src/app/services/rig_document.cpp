@@ -154,9 +154,9 @@ void RigDocument::recover(const rig::Recovery& recovery) {
 base::Result<void> RigDocument::save() {
     if (m_isReadOnly) {
         return base::fail(base::ErrorCode::NewerVersion,
-                          "This rig is open read-only",
-                          "It was written by a later version of the program.",
-                          "Save it under another name; what this version does not know is kept.");
+                          base::say("rigFile.readOnly"),
+                          base::say("rigFile.later"),
+                          base::say("rigFile.saveUnderAnother"));
     }
     return saveAs(m_path);
 }

@@ -20,6 +20,7 @@
 #include "app/widgets/theme.h"
 #include "base/memory.h"
 #include "rig/rig_store.h"
+#include "words/english.h"
 
 namespace {
 
@@ -172,7 +173,7 @@ int main(int argc, char** argv) {
     parser.process(application);
     if (parser.isSet(u"render"_s)) {
         if (const auto problem = problemWith(parser.positionalArguments())) {
-            QTextStream(stderr) << QString::fromStdString(rigmatch::base::fullText(*problem))
+            QTextStream(stderr) << QString::fromStdString(rigmatch::words::inEnglish(*problem))
                                 << '\n';
             return 1;
         }

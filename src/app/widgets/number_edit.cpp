@@ -43,9 +43,9 @@ void NumberEdit::finish() {
     }
     markRefused();
     Q_EMIT refused({base::ErrorCode::OutOfRange,
-                    "Cannot set \"" + m_title.toStdString() + "\"",
-                    "\"" + text().toStdString() + "\" is no number.",
-                    "Type a number such as 1.25."});
+                    base::say("planChecks.cannotSet", {{"title", m_title.toStdString()}}),
+                    base::say("number.isNone", {{"given", text().toStdString()}}),
+                    base::say("number.typeOne")});
 }
 
 }  // namespace rigmatch::app

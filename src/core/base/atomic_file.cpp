@@ -17,16 +17,16 @@ namespace fs = std::filesystem;
 std::string systemReason(int number) { return std::generic_category().message(number); }
 
 tl::unexpected<Error> writeError(const fs::path& path, int number) {
-    const char* hint = "Save under another name or in another folder.";
+    Text hint = say("file.saveElsewhere");
     if (number == ENOSPC || number == EDQUOT || number == EFBIG) {
-        hint = "Free some space on the disk, or save to another one; the earlier file is unharmed.";
+        hint = say("file.freeSpace");
     }
     if (number == EACCES || number == EPERM || number == EROFS) {
-        hint = "The folder is not writable: choose another folder, or change its rights.";
+        hint = say("file.notWritable");
     }
     return fail(ErrorCode::WriteFailed,
-                "Cannot write " + path.string(),
-                "The system says: " + systemReason(number) + ".",
+                say("file.cannotWrite", {{"path", path.string()}}),
+                say("file.systemSays", {{"reason", systemReason(number)}}),
                 hint);
 }
 
@@ -114,32 +114,32 @@ Result<std::string> readWhole(const fs::path& path, std::size_t limitBytes) {
     std::error_code code;
     if (!fs::exists(path, code)) {
         return fail(ErrorCode::NotFound,
-                    "Cannot open " + path.string(),
-                    "There is no such file.",
-                    "Check the name, or choose the file again.");
+                    say("file.cannotOpen", {{"path", path.string()}}),
+                    say("file.thereNoSuch"),
+                    say("file.checkNameChoose"));
     }
     // Folders cannot be read, and devices and pipes may never end.
     if (!fs::is_regular_file(path, code)) {
         return fail(ErrorCode::Unreadable,
-                    "Cannot open " + path.string(),
-                    fs::is_directory(path, code) ? "It is a folder." : "It is no ordinary file.",
-                    "Choose a file.");
+                    say("file.cannotOpen", {{"path", path.string()}}),
+                    fs::is_directory(path, code) ? say("file.folder") : say("file.noOrdinaryFile"),
+                    say("file.chooseFile"));
     }
     const auto size = fs::file_size(path, code);
     if (!code && size > limitBytes) {
         return fail(ErrorCode::TooLarge,
-                    "Cannot open " + path.string(),
-                    "It has " + std::to_string(size) + " bytes; up to " +
-                        std::to_string(limitBytes) + " are read.",
-                    "Choose a rig file, not a clip.");
+                    say("file.cannotOpen", {{"path", path.string()}}),
+                    say("file.bytesUpRead",
+                        {{"bytes", base::whole(size)}, {"most", base::whole(limitBytes)}}),
+                    say("file.chooseRigFile"));
     }
     std::ifstream stream(path, std::ios::binary);
     std::string bytes((std::istreambuf_iterator<char>(stream)), std::istreambuf_iterator<char>());
     if (code || !stream.is_open() || stream.bad()) {
         return fail(ErrorCode::Unreadable,
-                    "Cannot open " + path.string(),
-                    "It is no readable file.",
-                    "Check the rights of the file and its folder.");
+                    say("file.cannotOpen", {{"path", path.string()}}),
+                    say("file.noReadableFile"),
+                    say("file.checkRightsFile"));
     }
     return bytes;
 }

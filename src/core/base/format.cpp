@@ -18,6 +18,13 @@ std::string fixed(double value, int decimals) {
     return isNegativeZero ? text.substr(1) : text;
 }
 
+std::string shortest(double value) {
+    std::array<char, 32> buffer{};
+    const auto end = std::to_chars(
+        buffer.data(), buffer.data() + buffer.size(), value, std::chars_format::general, 6);
+    return {buffer.data(), end.ptr};
+}
+
 std::string signedFixed(double value, int decimals) {
     std::string digits = fixed(std::abs(value), decimals);
     if (digits.find_first_not_of("0.") == std::string::npos) return digits;

@@ -8,7 +8,10 @@ namespace rigmatch::base {
 /// `value` with `decimals` places and the decimal point, whatever the locale: "0.63".
 [[nodiscard]] std::string fixed(double value, int decimals);
 
-/// The same with its sign, a real minus (U+2212): "+0.63", "−0.63", "0.00" without sign.
+/// As short as it can be said, with six digits at most: "0.5", "100".
+[[nodiscard]] std::string shortest(double value);
+
+/// The same as fixed() with its sign, a real minus (U+2212): "+0.63", "−0.63", "0.00" without sign.
 [[nodiscard]] std::string signedFixed(double value, int decimals);
 
 }  // namespace rigmatch::base

@@ -3,18 +3,19 @@
 
 namespace rigmatch::base {
 
-std::string fullText(const Error& error) {
-    std::string text = error.what;
-    if (!text.empty() && text.back() != '.') text += '.';
-    for (const std::string* part : {&error.detail, &error.hint}) {
-        if (!part->empty()) text += ' ' + *part;
+Text fullText(const Error& error) {
+    Text text = say("error.what", {{"what", error.what}});
+    for (const Text* part : {&error.detail, &error.hint}) {
+        if (!part->empty()) text += say("error.more", {{"sentence", *part}});
     }
     return text;
 }
 
 Error cancelledError() {
-    return Error{
-        ErrorCode::Cancelled, "Stopped", "The work was cancelled.", "Nothing was changed."};
+    return Error{ErrorCode::Cancelled,
+                 say("cancelled.stopped"),
+                 say("cancelled.workCancelled"),
+                 say("cancelled.nothingChanged")};
 }
 
 }  // namespace rigmatch::base

@@ -4,6 +4,8 @@
 #include <string>
 #include <tl/expected.hpp>
 
+#include "base/text.h"
+
 namespace rigmatch::base {
 
 /// What kind of failure it is: decides the exit path, never the wording.
@@ -25,27 +27,25 @@ enum class ErrorCode {
     Cancelled,          ///< the user stopped the work
 };
 
-/// A failure in plain words: what failed, with which value and what is allowed, and what to do now.
+/// A failure: what failed, with which value and what is allowed, and what to do now; in codes,
+/// whose words are made elsewhere (words/english.h).
 struct Error {
     ErrorCode code = ErrorCode::OutOfRange;
-    std::string what;    ///< "Cannot read b.mov"
-    std::string detail;  ///< "The file is 0 bytes long."
-    std::string hint;    ///< "Copy it from the card again."
+    Text what;    ///< "Cannot read b.mov", without a full stop
+    Text detail;  ///< "The file is 0 bytes long."
+    Text hint;    ///< "Copy it from the card again."
 
     bool operator==(const Error&) const = default;
 };
 
 /// The three sentences in one line, for logs and standard error.
-[[nodiscard]] std::string fullText(const Error& error);
+[[nodiscard]] Text fullText(const Error& error);
 
 template <class T>
 using Result = tl::expected<T, Error>;
 
 /// Shorthand for a failed Result.
-[[nodiscard]] inline tl::unexpected<Error> fail(ErrorCode code,
-                                                std::string what,
-                                                std::string detail,
-                                                std::string hint) {
+[[nodiscard]] inline tl::unexpected<Error> fail(ErrorCode code, Text what, Text detail, Text hint) {
     return tl::unexpected<Error>(Error{code, std::move(what), std::move(detail), std::move(hint)});
 }
 

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <concepts>
 #include <initializer_list>
 #include <string>
 #include <utility>
@@ -17,6 +18,12 @@ struct Number {
 
     bool operator==(const Number&) const = default;
 };
+
+/// A whole number, as it is to be said.
+template <std::integral T>
+[[nodiscard]] Number whole(T value) {
+    return {static_cast<double>(value)};
+}
 
 struct Saying;
 

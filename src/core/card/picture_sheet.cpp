@@ -74,9 +74,9 @@ base::Result<std::string> sheetPng(const PictureSheet& sheet) {
     const auto rows = static_cast<int>(sheet.rows.size());
     if (columns == 0 || rows == 0) {
         return base::fail(base::ErrorCode::OutOfRange,
-                          "No sheet of pictures",
-                          "There is nothing to show on it.",
-                          "Give it one row of pictures at least.");
+                          base::say("pictureSheet.noSheetPictures"),
+                          base::say("pictureSheet.thereNothingShow"),
+                          base::say("pictureSheet.giveOneRow"));
     }
     const int width = 2 * kMargin + columns * kTileWidth + (columns - 1) * kGap;
     const int height = kTitle + kHead + rows * (kHeading + kTileHeight + kGap) + kMargin;
@@ -109,11 +109,12 @@ base::Result<std::string> sheetPng(const PictureSheet& sheet) {
     std::string bytes;
     if (cairo_surface_write_to_png_stream(surface.get(), appendTo, &bytes) !=
         CAIRO_STATUS_SUCCESS) {
-        return base::fail(base::ErrorCode::WriteFailed,
-                          "No sheet of pictures",
-                          "A picture of " + std::to_string(width) + " × " + std::to_string(height) +
-                              " px could not be made.",
-                          "Show fewer cameras at once.");
+        return base::fail(
+            base::ErrorCode::WriteFailed,
+            base::say("pictureSheet.noSheetPictures"),
+            base::say("pictureSheet.picturePxCould",
+                      {{"width", base::whole(width)}, {"height", base::whole(height)}}),
+            base::say("pictureSheet.showFewerCameras"));
     }
     return bytes;
 }

@@ -186,9 +186,9 @@ base::Result<std::string> cardPdf(Paper paper) {
     if (cairo_surface_status(surface.get()) != CAIRO_STATUS_SUCCESS ||
         cairo_status(page.get()) != CAIRO_STATUS_SUCCESS) {
         return base::fail(base::ErrorCode::WriteFailed,
-                          "Cannot make the card",
-                          cairo_status_to_string(cairo_surface_status(surface.get())),
-                          "Free some memory and try again.");
+                          base::say("printedCard.cannotMakeCard"),
+                          base::asIs(cairo_status_to_string(cairo_surface_status(surface.get()))),
+                          base::say("printedCard.freeSomeMemory"));
     }
     return bytes;
 }

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "chart/chart_file.h"
+#include "base/format.h"
 
 #include <algorithm>
 #include <array>
@@ -22,22 +23,22 @@ using Json = nlohmann::json;
 constexpr std::size_t kMostBytes = 1 << 20;
 constexpr int kVersion = 1;
 
-tl::unexpected<base::Error> refused(const std::string& file, const std::string& detail) {
+tl::unexpected<base::Error> refused(const std::string& file, const base::Text& detail) {
     return base::fail(ErrorCode::CorruptDocument,
-                      "Cannot read the chart " + file,
+                      base::say("chartFile.cannotReadChart", {{"file", file}}),
                       detail,
-                      "Compare it with the format's description (docs/chart-format.md).");
+                      base::say("chartFile.compareFormatsDescription"));
 }
 
 /// What is wrong, thrown inside the parser only.
 struct Wrong {
-    std::string detail;
+    base::Text detail;
 };
 
 std::string textAt(const Json& json, const char* key, const std::string& fallback) {
     const auto found = json.find(key);
     if (found == json.end()) return fallback;
-    if (!found->is_string()) throw Wrong{std::string("\"") + key + "\" should be a text."};
+    if (!found->is_string()) throw Wrong{base::say("chartFile.shouldBeText", {{"key", key}})};
     return found->get<std::string>();
 }
 
@@ -45,29 +46,31 @@ double numberAt(const Json& json, const char* key, double fallback, double least
     const auto found = json.find(key);
     if (found == json.end()) return fallback;
     if (!found->is_number() || !(found->get<double>() >= least && found->get<double>() <= most)) {
-        std::ostringstream text;
-        text << '"' << key << "\" is " << found->dump().substr(0, 40) << "; allowed are " << least
-             << " to " << most << '.';
-        throw Wrong{text.str()};
+        throw Wrong{base::say("chartFile.outOfRange",
+                              {{"key", key},
+                               {"value", found->dump().substr(0, 40)},
+                               {"least", base::shortest(least)},
+                               {"most", base::shortest(most)}})};
     }
     return found->get<double>();
 }
 
-std::array<double, 3> threeAt(const Json& json, const char* key, const std::string& place) {
+std::array<double, 3> threeAt(const Json& json, const char* key, const base::Text& place) {
     const Json& list = json.at(key);
     const bool isGood = list.is_array() && list.size() == 3 &&
                         std::all_of(list.begin(), list.end(), [](const Json& v) {
                             return v.is_number() && std::abs(v.get<double>()) <= 1000.0;
                         });
-    if (!isGood) throw Wrong{place + ": \"" + key + "\" should be three numbers."};
+    if (!isGood)
+        throw Wrong{base::say("chartFile.shouldBeThree", {{"place", place}, {"key", key}})};
     return {list[0].get<double>(), list[1].get<double>(), list[2].get<double>()};
 }
 
-ReferencePatch patchAt(const Json& json, const std::string& place) {
-    if (!json.is_object()) throw Wrong{place + " should be an object."};
+ReferencePatch patchAt(const Json& json, const base::Text& place) {
+    if (!json.is_object()) throw Wrong{base::say("chartFile.shouldBeObject", {{"place", place}})};
     const std::string name = textAt(json, "name", "");
     if (name.empty() || name.size() > 60)
-        throw Wrong{place + ": \"name\" should have 1 to 60 letters."};
+        throw Wrong{base::say("chartFile.badName", {{"place", place}})};
     ReferencePatch patch;
     if (json.contains("lab")) {
         const auto v = threeAt(json, "lab", place);
@@ -79,13 +82,14 @@ ReferencePatch patchAt(const Json& json, const std::string& place) {
         const auto v = threeAt(json, "linear", place);
         patch = {name, {v[0], v[1], v[2]}, v[0] == v[1] && v[1] == v[2]};
     } else {
-        throw Wrong{place + " has no \"lab\", \"xyz\" or \"linear\"."};
+        throw Wrong{base::say("chartFile.noValue", {{"place", place}})};
     }
     if (patch.linear.y() < -0.1 || patch.linear.y() > 1.3)
-        throw Wrong{place + " (" + name + ") is no colour of a surface."};
+        throw Wrong{base::say("chartFile.noSurface", {{"place", place}, {"name", name}})};
     const auto neutral = json.find("neutral");
     if (neutral != json.end()) {
-        if (!neutral->is_boolean()) throw Wrong{place + ": \"neutral\" should be true or false."};
+        if (!neutral->is_boolean())
+            throw Wrong{base::say("chartFile.badNeutral", {{"place", place}})};
         patch.isNeutral = neutral->get<bool>();
     }
     return patch;
@@ -96,20 +100,22 @@ base::ValueTrust trustOf(const std::string& word) {
     if (word == "nominal") return base::ValueTrust::Nominal;
     if (word == "printed") return base::ValueTrust::Printed;
     if (word == "found") return base::ValueTrust::Found;
-    throw Wrong{"\"trust\" is \"" + word.substr(0, 40) +
-                "\"; allowed are measured, nominal, printed and found."};
+    throw Wrong{base::say("chartFile.badTrust", {{"word", word.substr(0, 40)}})};
 }
 
 void requireUsable(const ReferenceChart& chart) {
     const std::size_t count = chart.columns * chart.rows;
     if (count > kMostPatches)
-        throw Wrong{std::to_string(count) + " patches; at most " + std::to_string(kMostPatches) +
-                    " are allowed."};
+        throw Wrong{
+            base::say("chartFile.tooManyPatches",
+                      {{"count", base::whole(count)}, {"most", base::whole(kMostPatches)}})};
     if (chart.patches.size() != count)
-        throw Wrong{std::to_string(chart.patches.size()) + " patches for " +
-                    std::to_string(chart.columns) + " columns and " + std::to_string(chart.rows) +
-                    " rows; " + std::to_string(count) + " are needed."};
-    if (!chart.greyPatch()) throw Wrong{"None of the patches is neutral; one grey is needed."};
+        throw Wrong{base::say("chartFile.wrongCount",
+                              {{"patches", base::whole(chart.patches.size())},
+                               {"columns", base::whole(chart.columns)},
+                               {"rows", base::whole(chart.rows)},
+                               {"count", base::whole(count)}})};
+    if (!chart.greyPatch()) throw Wrong{base::say("chartFile.noNeutral")};
 }
 
 /// Rows and columns of bare values: by names such as A1 to F4, else by their number.
@@ -171,12 +177,12 @@ base::Result<ReferenceChart> parseChart(std::string_view text,
                                         const std::string& name,
                                         const std::filesystem::path& folder) {
     const Json json = Json::parse(text, nullptr, false);
-    if (!json.is_object()) return refused(name, "It is no JSON object.");
+    if (!json.is_object()) return refused(name, base::say("chartFile.noJsonObject"));
     try {
         if (numberAt(json, "rigmatchChart", 0.0, 0.0, 1e6) > kVersion)
-            throw Wrong{"It was written for a later program."};
+            throw Wrong{base::say("chartFile.later")};
         if (numberAt(json, "rigmatchChart", 0.0, 0.0, 1e6) < 1.0)
-            throw Wrong{"\"rigmatchChart\" is missing: it is no chart description."};
+            throw Wrong{base::say("chartFile.noDescription")};
         ReferenceChart chart;
         chart.id = name;
         chart.name = textAt(json, "name", name);
@@ -194,9 +200,10 @@ base::Result<ReferenceChart> parseChart(std::string_view text,
                 chart.source += (chart.source.empty() ? "" : " ") + patches->white;
         } else if (const auto list = json.find("patches"); list != json.end() && list->is_array()) {
             for (std::size_t i = 0; i < list->size() && i <= kMostPatches; ++i)
-                chart.patches.push_back(patchAt((*list)[i], "Patch " + std::to_string(i + 1)));
+                chart.patches.push_back(patchAt(
+                    (*list)[i], base::say("chartFile.patch", {{"number", base::whole(i + 1)}})));
         } else {
-            throw Wrong{"It has neither \"patches\" nor \"values\"."};
+            throw Wrong{base::say("chartFile.nothingInIt")};
         }
         requireUsable(chart);
         return chart;

@@ -149,9 +149,11 @@ Sight judge(const image::CodedFrame& frame,
     return sight;
 }
 
-tl::unexpected<base::Error> notFound(std::string detail, std::string hint) {
-    return base::fail(
-        ErrorCode::ChartNotFound, "No chart found", std::move(detail), std::move(hint));
+tl::unexpected<base::Error> notFound(base::Text detail, base::Text hint) {
+    return base::fail(ErrorCode::ChartNotFound,
+                      base::say("chartFinder.noChartFound"),
+                      std::move(detail),
+                      std::move(hint));
 }
 
 tl::unexpected<base::Error> reasonFor(const image::CodedFrame& frame,
@@ -159,9 +161,9 @@ tl::unexpected<base::Error> reasonFor(const image::CodedFrame& frame,
                                       std::size_t largest,
                                       const ReferenceChart& chart) {
     if (isPartOutside) {
-        return notFound("The chart is partly outside the picture.",
-                        "Move it into the frame, all " + std::to_string(chart.patches.size()) +
-                            " patches in view.");
+        return notFound(base::say("chartFinder.chartPartlyOutside"),
+                        base::say("chartFinder.moveIntoFrame",
+                                  {{"patches", base::whole(chart.patches.size())}}));
     }
     std::vector<float> green;
     const int step = std::max(1, frame.width / kWorkingWidth);
@@ -175,21 +177,20 @@ tl::unexpected<base::Error> reasonFor(const image::CodedFrame& frame,
         return static_cast<double>(count) / static_cast<double>(green.size());
     };
     if (above(0.98F) > 0.5) {
-        return notFound("More than half of the picture is clipped to white.",
-                        "Lower the exposure and shoot again.");
+        return notFound(base::say("chartFinder.moreThanHalf"),
+                        base::say("chartFinder.lowerExposureShoot"));
     }
     if (above(0.08F) < kSpecks) {
-        return notFound("The picture is black.", "Take off the lens cap, or raise the exposure.");
+        return notFound(base::say("chartFinder.pictureBlack"),
+                        base::say("chartFinder.takeOffLens"));
     }
     if (largest > 0) {
         return notFound(
-            "A grid of " + std::to_string(largest) +
-                " fields was seen, but not in the chart's colours.",
-            "Show the whole chart, without glare and fingers, or set its corners by hand.");
+            base::say("chartFinder.gridFieldsSeen", {{"largest", base::whole(largest)}}),
+            base::say("chartFinder.showWholeChart"));
     }
-    return notFound("No grid of patches was seen.",
-                    "Hold the chart larger than 8 % of the width, still and in focus, or set its "
-                    "corners by hand.");
+    return notFound(base::say("chartFinder.noGridPatches"),
+                    base::say("chartFinder.holdChartLarger"));
 }
 
 }  // namespace
@@ -229,13 +230,14 @@ Result<FoundChart> findChart(const image::CodedFrame& frame,
                              const FinderOptions& options,
                              const ReferenceChart& chart) {
     if (!chart.isSearchable()) {
-        return notFound("A " + chart.name + " is not looked for; it is marked by hand.",
-                        "Set its four corners on the picture.");
+        return notFound(base::say("chartFinder.notLookedMarked", {{"chart", chart.name}}),
+                        base::say("chartFinder.setFourCorners"));
     }
     if (frame.width < 48 || frame.height < 32) {
-        return notFound("The picture is only " + std::to_string(frame.width) + " × " +
-                            std::to_string(frame.height) + " px.",
-                        "Use footage of at least 640 px width.");
+        return notFound(
+            base::say("chartFinder.pictureOnlyPx",
+                      {{"width", base::whole(frame.width)}, {"height", base::whole(frame.height)}}),
+            base::say("chartFinder.useFootageLeast"));
     }
     useOneThread();
     const int step =
@@ -281,12 +283,13 @@ Result<FoundChart> followChart(const image::CodedFrame& frame,
                                const ReferenceChart& chart) {
     const auto refined = refinePose(frame, roughMap(near), chart.columns, chart.rows);
     if (!refined || !isInsideFrame(refined->pose, frame)) {
-        return notFound("The chart's edges are not where they were.", "Keep the chart still.");
+        return notFound(base::say("chartFinder.chartsEdgesNot"),
+                        base::say("chartFinder.keepChartStill"));
     }
     const double agreement = coloursAgree(frame, refined->pose, chart);
     if (agreement < FinderOptions{}.leastAgreement) {
-        return notFound("The colours there are not the chart's.",
-                        "Set the corners on the four outer patches.");
+        return notFound(base::say("chartFinder.coloursThereNot"),
+                        base::say("chartFinder.setCornersFour"));
     }
     const double fitted = fittedShare(*refined, chart);
     return FoundChart{refined->pose,

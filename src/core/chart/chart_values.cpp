@@ -89,12 +89,11 @@ std::optional<Columns> columnsOf(const std::vector<std::string>& head) {
 
 tl::unexpected<base::Error> refused(const std::string& file,
                                     ErrorCode code,
-                                    const std::string& detail) {
+                                    const base::Text& detail) {
     return base::fail(code,
-                      "Cannot read the values of " + file,
+                      base::say("patchValues.cannotReadValues", {{"file", file}}),
                       detail,
-                      "Give a name and L a b (D50) or X Y Z for each patch, as CGATS text or as "
-                      "columns with a head line.");
+                      base::say("patchValues.giveNames"));
 }
 
 tl::unexpected<base::Error> noColumns(const std::string& file,
@@ -103,8 +102,10 @@ tl::unexpected<base::Error> noColumns(const std::string& file,
     for (const std::string& name : head) list += (list.empty() ? "" : ", ") + name.substr(0, 24);
     return refused(file,
                    ErrorCode::UnsupportedFormat,
-                   "It has the columns " + (list.empty() ? "(none)" : list.substr(0, 200)) +
-                       "; neither L, a, b nor X, Y, Z are all among them.");
+                   base::say("patchValues.columnsNeitherL",
+                             {{"columns",
+                               list.empty() ? base::say("patchValues.none")
+                                            : base::asIs(list.substr(0, 200))}}));
 }
 
 std::optional<double> numberOf(std::string text, bool hasDecimalComma) {
@@ -182,12 +183,14 @@ base::Result<PatchValues> patchesOf(std::vector<Row> rows,
                                     Space space,
                                     const std::string& file,
                                     const std::string& text) {
-    if (rows.empty()) return refused(file, ErrorCode::OutOfRange, "It holds no values.");
+    if (rows.empty())
+        return refused(file, ErrorCode::OutOfRange, base::say("patchValues.holdsNoValues"));
     if (rows.size() > kMostPatches)
         return refused(file,
                        ErrorCode::OutOfRange,
-                       "It holds " + std::to_string(rows.size()) + " patches; at most " +
-                           std::to_string(kMostPatches) + " are read.");
+                       base::say("patchValues.holdsPatchesMost",
+                                 {{"patches", base::whole(rows.size())},
+                                  {"most", base::whole(kMostPatches)}}));
     double brightest = 0.0;
     for (const Row& row : rows) brightest = std::max(brightest, row.value[1]);
     // Tables give the perfect white as 1 or as 100.
@@ -203,10 +206,12 @@ base::Result<PatchValues> patchesOf(std::vector<Row> rows,
         if (!isColour)
             return refused(file,
                            ErrorCode::OutOfRange,
-                           "\"" + row.name.substr(0, 40) + "\" (" + row.place +
-                               ") is no colour of a surface: L* " + base::fixed(lab.lightness, 1) +
-                               ", a* " + base::fixed(lab.a, 1) + ", b* " + base::fixed(lab.b, 1) +
-                               ".");
+                           base::say("patchValues.noColourSurface",
+                                     {{"name", row.name.substr(0, 40)},
+                                      {"place", row.place},
+                                      {"lightness", base::Number{lab.lightness, 1}},
+                                      {"a", base::Number{lab.a, 1}},
+                                      {"b", base::Number{lab.b, 1}}}));
         values.patches.push_back(patchOfLab(std::move(row.name), lab));
     }
     return values;
@@ -225,7 +230,8 @@ base::Result<PatchValues> fromCgats(const std::string& text, const std::string& 
     cmsSetLogErrorHandlerTHR(context.get(), [](cmsContext, cmsUInt32Number, const char*) {});
     const std::unique_ptr<void, TableDeleter> table(
         cmsIT8LoadFromMem(context.get(), text.data(), static_cast<cmsUInt32Number>(text.size())));
-    if (!table) return refused(file, ErrorCode::UnsupportedFormat, "It is no CGATS text.");
+    if (!table)
+        return refused(file, ErrorCode::UnsupportedFormat, base::say("patchValues.noCgatsText"));
     char** names = nullptr;
     const int declared = cmsIT8EnumDataFormat(table.get(), &names);
     // A table may count its columns without ever naming them.
@@ -252,8 +258,9 @@ base::Result<PatchValues> fromCgats(const std::string& text, const std::string& 
             if (!value)
                 return refused(file,
                                ErrorCode::OutOfRange,
-                               "\"" + cell(columns->value[i]).substr(0, 24) + "\" in " + row.place +
-                                   " is no number.");
+                               base::say("patchValues.noNumber",
+                                         {{"cell", cell(columns->value[i]).substr(0, 24)},
+                                          {"place", row.place}}));
             row.value[i] = *value;
         }
         rows.push_back(std::move(row));
@@ -296,13 +303,14 @@ base::Result<std::vector<Row>> rowsOf(const std::string& text,
                     return refused(
                         file,
                         ErrorCode::OutOfRange,
-                        "\"" + cells[i].substr(0, 24) + "\" in " + row.place + " is no number.");
+                        base::say("patchValues.noNumber",
+                                  {{"cell", cells[i].substr(0, 24)}, {"place", row.place}}));
                 row.value[i] = *value;
             }
             rows.push_back(row);
         }
     } catch (const std::exception& error) {
-        return refused(file, ErrorCode::UnsupportedFormat, error.what());
+        return refused(file, ErrorCode::UnsupportedFormat, base::asIs(error.what()));
     }
     return rows;
 }

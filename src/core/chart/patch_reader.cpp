@@ -171,29 +171,29 @@ Result<PatchSamples> readPatches(const image::CodedFrame& frame,
                                  const ChartPose& pose,
                                  const ReferenceChart& chart) {
     if (!pose.fieldToPicture().isSane(1.0, 1.0)) {
-        return base::fail(
-            ErrorCode::OutOfRange,
-            "Cannot read the patches",
-            "The four corners make no four-sided field.",
-            "Put them on the four outer corners of the patches, clockwise from the first.");
+        return base::fail(ErrorCode::OutOfRange,
+                          base::say("patchReader.cannotReadPatches"),
+                          base::say("patchReader.fourCornersMake"),
+                          base::say("patchReader.putThemFour"));
     }
     PatchSampler sampler(frame, pose);
     for (std::size_t i = 0; i < pose.patchCount(); ++i) {
         const image::Point p = sampler.centrePx(i);
         if (p.x < 0 || p.y < 0 || p.x > frame.width - 1 || p.y > frame.height - 1) {
-            return base::fail(ErrorCode::OutOfRange,
-                              "Cannot read the patches",
-                              "\"" + chart.patches[i].name + "\" lies outside the picture.",
-                              "Keep all four corners inside the picture.");
+            return base::fail(
+                ErrorCode::OutOfRange,
+                base::say("patchReader.cannotReadPatches"),
+                base::say("patchReader.liesOutsidePicture", {{"patch", chart.patches[i].name}}),
+                base::say("patchReader.keepAllFour"));
         }
     }
     if (pose.patchSizePx() < kSmallestPatchPx) {
-        return base::fail(
-            ErrorCode::TooFewPixels,
-            "Cannot read the patches",
-            "The smallest patch is " + base::fixed(pose.patchSizePx(), 1) + " px wide; " +
-                base::fixed(kSmallestPatchPx, 0) + " px are needed.",
-            "Bring the chart nearer to this camera, or record at a higher resolution.");
+        return base::fail(ErrorCode::TooFewPixels,
+                          base::say("patchReader.cannotReadPatches"),
+                          base::say("patchReader.smallestPatchPx",
+                                    {{"width", base::Number{pose.patchSizePx(), 1}},
+                                     {"least", base::Number{kSmallestPatchPx}}}),
+                          base::say("patchReader.bringChartNearer"));
     }
     PatchSamples samples;
     for (std::size_t i = 0; i < pose.patchCount(); ++i) samples.push_back(sampler.read(i));

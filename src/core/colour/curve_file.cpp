@@ -30,11 +30,11 @@ base::Result<TransferCurve> curveFromFile(const std::filesystem::path& file) {
         // rises.
         if (!table.linear.empty() && green < table.linear.back() + kLeastStep) {
             if (table.linear.size() > 1 && green < table.linear.back() - 1e-4)
-                return base::fail(
-                    base::ErrorCode::OutOfRange,
-                    "No curve in " + name,
-                    "Its output falls at signal " + base::fixed(100.0 * signal, 1) + " %.",
-                    "Choose a table that turns the recording into linear light.");
+                return base::fail(base::ErrorCode::OutOfRange,
+                                  base::say("curveFile.noCurve", {{"name", name}}),
+                                  base::say("curveFile.outputFallsSignal",
+                                            {{"signal", base::Number{100.0 * signal, 1}}}),
+                                  base::say("curveFile.chooseTableTurns"));
             if (table.linear.size() == 1) {
                 table.signal.back() = signal;
                 table.linear.back() = green;
@@ -48,12 +48,12 @@ base::Result<TransferCurve> curveFromFile(const std::filesystem::path& file) {
         table.linear.back() < base::kMidGrey) {
         return base::fail(
             base::ErrorCode::OutOfRange,
-            "No curve in " + name,
-            "Its output runs from " +
-                base::fixed(table.linear.empty() ? 0.0 : table.linear.front(), 3) + " to " +
-                base::fixed(table.linear.empty() ? 0.0 : table.linear.back(), 3) +
-                " and never meets 0.18, mid-grey in linear light.",
-            "Choose a table that turns the recording into linear light, not into a look.");
+            base::say("curveFile.noCurve", {{"name", name}}),
+            base::say(
+                "curveFile.outputRunsNever",
+                {{"lowest", base::Number{table.linear.empty() ? 0.0 : table.linear.front(), 3}},
+                 {"highest", base::Number{table.linear.empty() ? 0.0 : table.linear.back(), 3}}}),
+            base::say("curveFile.chooseTableNotLook"));
     }
     return tableCurve(std::move(table));
 }

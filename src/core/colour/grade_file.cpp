@@ -74,9 +74,9 @@ base::Result<std::string> written(GradeFormat format,
         return out.str();
     } catch (const std::exception& error) {
         return base::fail(base::ErrorCode::UnsupportedFormat,
-                          std::string("Cannot write a ") + suffixOf(format) + " file",
-                          error.what(),
-                          "Use .cube, which this program writes itself.");
+                          base::say("gradeFile.cannotWriteFile", {{"suffix", suffixOf(format)}}),
+                          base::asIs(error.what()),
+                          base::say("gradeFile.useCubeWhich"));
     }
 }
 

@@ -9,9 +9,9 @@ namespace {
 base::Result<base::Kelvin> checked(base::Kelvin kelvin) {
     if (kelvin.value() >= 1000.0 && kelvin.value() <= 100000.0) return kelvin;
     return base::fail(base::ErrorCode::OutOfRange,
-                      "Colour temperature out of range",
-                      base::fixed(kelvin.value(), 0) + " K was given; 1000 to 100000 K is allowed.",
-                      "Enter a colour temperature in that range.");
+                      base::say("mired.colourTemperatureOut"),
+                      base::say("mired.givenAllowed", {{"kelvin", base::Number{kelvin.value()}}}),
+                      base::say("mired.enterColourTemperature"));
 }
 
 }  // namespace

@@ -174,22 +174,24 @@ std::string curveName(const TransferCurve& curve) {
 
 base::Result<TransferCurve> tableCurve(TableParameters points) {
     constexpr std::size_t kFewest = 4;
-    const auto refuse = [&](const std::string& detail) {
+    const auto refuse = [&](const base::Text& detail) {
         return base::fail(base::ErrorCode::OutOfRange,
-                          "No curve from " + points.source,
+                          base::say("transfer.noCurve", {{"source", points.source}}),
                           detail,
-                          "Give at least four points in which signal and light rise.");
+                          base::say("transfer.giveLeastFour"));
     };
     if (points.signal.size() != points.linear.size() || points.signal.size() < kFewest)
-        return refuse("It has " + std::to_string(points.signal.size()) + " signals and " +
-                      std::to_string(points.linear.size()) + " values of light.");
+        return refuse(base::say("transfer.signalsAndLight",
+                                {{"signals", base::whole(points.signal.size())},
+                                 {"values", base::whole(points.linear.size())}}));
     for (std::size_t i = 0; i < points.signal.size(); ++i) {
         const bool isRising = i == 0 || (points.signal[i] > points.signal[i - 1] &&
                                          points.linear[i] > points.linear[i - 1]);
         if (!isRising || !std::isfinite(points.signal[i]) || !std::isfinite(points.linear[i]))
-            return refuse("It does not rise at point " + std::to_string(i + 1) + " (signal " +
-                          base::fixed(points.signal[i], 4) + ", light " +
-                          base::fixed(points.linear[i], 5) + ").");
+            return refuse(base::say("transfer.notRising",
+                                    {{"point", base::whole(i + 1)},
+                                     {"signal", base::Number{points.signal[i], 4}},
+                                     {"light", base::Number{points.linear[i], 5}}}));
     }
     TransferCurve curve = curveOf(CurveKind::Table);
     curve.table = std::move(points);

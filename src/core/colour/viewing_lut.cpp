@@ -62,9 +62,9 @@ base::Result<ViewingLut> ViewingLut::read(const std::filesystem::path& path) {
     std::error_code problem;
     if (!std::filesystem::is_regular_file(path, problem)) {
         return base::fail(base::ErrorCode::NotFound,
-                          "Cannot read the LUT " + name,
-                          "There is no such file: " + path.string() + ".",
-                          "Choose the file again, or remove it from the camera.");
+                          base::say("viewingLut.cannotReadLut", {{"name", name}}),
+                          base::say("viewingLut.thereNoSuch", {{"path", path.string()}}),
+                          base::say("viewingLut.chooseFileAgain"));
     }
     const Stamp stamp{std::filesystem::last_write_time(path, problem),
                       std::filesystem::file_size(path, problem)};
@@ -91,9 +91,9 @@ base::Result<ViewingLut> ViewingLut::read(const std::filesystem::path& path) {
         return lut;
     } catch (const std::exception& error) {
         return base::fail(base::ErrorCode::UnsupportedFormat,
-                          "Cannot read the LUT " + name,
-                          error.what(),
-                          "Use a .cube, CLF or CDL file.");
+                          base::say("viewingLut.cannotReadLut", {{"name", name}}),
+                          base::asIs(error.what()),
+                          base::say("viewingLut.useCubeClf"));
     }
 }
 

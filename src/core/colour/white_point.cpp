@@ -121,11 +121,14 @@ double nearestMired(Uv point) {
     return mired;
 }
 
-base::Error rangeError(const char* what, double kelvin, const char* range) {
+base::Error rangeError(base::Text what, double kelvin, int lowest, int highest) {
     return {ErrorCode::OutOfRange,
-            what,
-            base::fixed(kelvin, 0) + " K was given; " + range + " is allowed.",
-            "Enter a colour temperature in that range."};
+            std::move(what),
+            base::say("whitePoint.outOfRange",
+                      {{"kelvin", base::Number{kelvin}},
+                       {"lowest", base::whole(lowest)},
+                       {"highest", base::whole(highest)}}),
+            base::say("mired.enterColourTemperature")};
 }
 
 }  // namespace
@@ -144,7 +147,7 @@ base::Result<Chromaticity> planckian(Kelvin temperature) {
     const double kelvin = temperature.value();
     if (!(kelvin >= 1000.0 && kelvin <= 100000.0)) {
         return tl::unexpected(
-            rangeError("Colour temperature out of range", kelvin, "1000 to 100000 K"));
+            rangeError(base::say("mired.colourTemperatureOut"), kelvin, 1000, 100000));
     }
     return chromaticityOf(planckianUv(1e6 / kelvin));
 }
@@ -152,8 +155,7 @@ base::Result<Chromaticity> planckian(Kelvin temperature) {
 base::Result<Chromaticity> daylight(Kelvin temperature) {
     const double t = temperature.value();
     if (!(t >= 4000.0 && t <= 25000.0)) {
-        return tl::unexpected(
-            rangeError("Daylight temperature out of range", t, "4000 to 25000 K"));
+        return tl::unexpected(rangeError(base::say("whitePoint.daylightOut"), t, 4000, 25000));
     }
     const double x = t <= 7000.0 ? ((-4.6070e9 / t + 2.9678e6) / t + 0.09911e3) / t + 0.244063
                                  : ((-2.0064e9 / t + 1.9018e6) / t + 0.24748e3) / t + 0.237040;
@@ -168,10 +170,11 @@ base::Result<WhitePoint> whitePointOf(Chromaticity chromaticity) {
     const bool isAtEnd = mired <= kLowestMired || mired >= kHighestMired;
     if (!(distance <= 0.1) || isAtEnd) {
         return base::fail(ErrorCode::Unmeasurable,
-                          "No colour temperature",
-                          "The colour x " + base::fixed(chromaticity.x, 4) + ", y " +
-                              base::fixed(chromaticity.y, 4) + " is too far from any white.",
-                          "Check the white balance of the camera and the light on the chart.");
+                          base::say("whitePoint.noColourTemperature"),
+                          base::say("whitePoint.tooFar",
+                                    {{"x", base::Number{chromaticity.x, 4}},
+                                     {"y", base::Number{chromaticity.y, 4}}}),
+                          base::say("whitePoint.checkWhiteBalance"));
     }
     return WhitePoint{Mired(mired), Duv(point.v > foot.v ? distance : -distance)};
 }
@@ -180,7 +183,7 @@ base::Result<Chromaticity> chromaticityOf(const WhitePoint& white) {
     const double mired = white.mired.value();
     if (!(mired >= kLowestMired && mired <= kHighestMired)) {
         return tl::unexpected(rangeError(
-            "Colour temperature out of range", 1e6 / std::max(mired, 1e-9), "1000 to 100000 K"));
+            base::say("mired.colourTemperatureOut"), 1e6 / std::max(mired, 1e-9), 1000, 100000));
     }
     const Uv foot = planckianUv(mired);
     const Uv along = tangentAt(mired);

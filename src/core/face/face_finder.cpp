@@ -164,12 +164,13 @@ base::Result<void> FaceOptions::validate() const {
         return {};
     }
     return base::fail(ErrorCode::OutOfRange,
-                      "Cannot look for faces so",
-                      "Scores of " + base::fixed(leastScore, 2) + ", " +
-                          base::fixed(leastPresence, 2) + " and " + base::fixed(candidateScore, 2) +
-                          " for up to " + std::to_string(mostFaces) +
-                          " faces were given; scores of 0 to 1 and 1 to 64 faces are allowed.",
-                      "Correct the options.");
+                      base::say("faceFinder.badOptions"),
+                      base::say("faceFinder.scoresUpFaces",
+                                {{"score", base::Number{leastScore, 2}},
+                                 {"presence", base::Number{leastPresence, 2}},
+                                 {"candidate", base::Number{candidateScore, 2}},
+                                 {"faces", base::whole(mostFaces)}}),
+                      base::say("faceFinder.correctOptions"));
 }
 
 struct FaceFinder::State {
@@ -329,9 +330,9 @@ base::Result<FaceFinder> FaceFinder::create() {
         return FaceFinder(std::move(state));
     } catch (const cv::Exception& failure) {
         return base::fail(ErrorCode::Unreadable,
-                          "Cannot load the face networks",
-                          std::string("The library says: ") + failure.what() + ".",
-                          "Install the program again.");
+                          base::say("faceFinder.cannotLoadFace"),
+                          base::say("library.says", {{"reason", failure.what()}}),
+                          base::say("faceFinder.installProgramAgain"));
     }
 }
 
@@ -339,11 +340,12 @@ base::Result<std::vector<Face>> FaceFinder::find(const image::CodedFrame& frame,
                                                  const FaceOptions& options) {
     if (auto valid = options.validate(); !valid) return tl::unexpected(valid.error());
     if (frame.width < 64 || frame.height < 64) {
-        return base::fail(ErrorCode::TooFewPixels,
-                          "Cannot look for faces",
-                          std::to_string(frame.width) + " × " + std::to_string(frame.height) +
-                              " pixels were given; at least 64 × 64 are needed.",
-                          "Take a larger picture.");
+        return base::fail(
+            ErrorCode::TooFewPixels,
+            base::say("faceFinder.cannotLook"),
+            base::say("faceFinder.pixelsWereGiven",
+                      {{"width", base::whole(frame.width)}, {"height", base::whole(frame.height)}}),
+            base::say("faceFinder.takeLargerPicture"));
     }
     try {
         const FacePicture picture = facePicture(frame);
@@ -387,9 +389,9 @@ base::Result<std::vector<Face>> FaceFinder::find(const image::CodedFrame& frame,
         return faces;
     } catch (const cv::Exception& failure) {
         return base::fail(ErrorCode::Unmeasurable,
-                          "Looking for faces broke off",
-                          std::string("The library says: ") + failure.what() + ".",
-                          "Measure without faces, or try another frame.");
+                          base::say("faceFinder.lookingFacesBroke"),
+                          base::say("library.says", {{"reason", failure.what()}}),
+                          base::say("faceFinder.measureWithoutFaces"));
     }
 }
 

@@ -209,7 +209,7 @@ std::optional<Finding> movedFinding(const FramedCamera& camera) {
     Finding finding = pictureFinding("moved", camera, shift, drift.shiftUncertaintyPx, "px");
     if (!drift.reason.empty()) {
         finding.value.reset();
-        finding.reason = base::asIs(drift.reason);
+        finding.reason = drift.reason;
         return finding;
     }
     const DriftCause cause = causeNamed(drift.cause);

@@ -248,11 +248,11 @@ DriftCause causeOf(const PictureDrift& drift, bool isOff, int width) {
                : DriftCause::Zoom;
 }
 
-tl::unexpected<base::Error> nothing(std::string detail) {
+tl::unexpected<base::Error> nothing(base::Text detail) {
     return base::fail(base::ErrorCode::Unmeasurable,
-                      "The set is not found again in the picture.",
+                      base::say("pictureDrift.setNotFound"),
                       std::move(detail),
-                      "Compare frames of the same camera in which shelf, table or wall show.");
+                      base::say("pictureDrift.compareFramesSame"));
 }
 
 /// Where the set may have gone, px of the later frame: by features, and as it stood.
@@ -272,8 +272,8 @@ base::Result<std::vector<cv::Matx33d>> guessedHomographies(const image::CodedFra
         for (cv::Point2f& point : matches.before)
             point = {(point.x + 0.5F) * sx - 0.5F, (point.y + 0.5F) * sy - 0.5F};
         if (static_cast<int>(matches.before.size()) < kLeastPoints)
-            return nothing("Only " + std::to_string(matches.before.size()) +
-                           " places of it were found again.");
+            return nothing(base::say("pictureDrift.onlyPlacesWere",
+                                     {{"places", base::whole(matches.before.size())}}));
         for (const double reach : {6.0, 2.5, 12.0}) {
             const auto found = homographyOf(
                 matches.before, matches.after, {frame.width, frame.height}, reach * second.step);
@@ -281,7 +281,7 @@ base::Result<std::vector<cv::Matx33d>> guessedHomographies(const image::CodedFra
         }
         guesses.push_back(cv::Matx33d::eye());  // as a rule a camera stands as it stood
     } catch (const cv::Exception& failure) {
-        return nothing(std::string("The library says: ") + failure.what() + ".");
+        return nothing(base::say("library.says", {{"reason", failure.what()}}));
     }
     return guesses;
 }
@@ -344,9 +344,8 @@ base::Result<PictureDrift> driftWith(const image::CodedFrame& reference,
             aligned(pairs, firstMask, secondMask, smallOf(guess, reference, first, frame, second));
         if (one && (!align || one->likeness > align->likeness)) align = one;
     }
-    if (!align) return nothing("Too little of it has any structure.");
-    if (align->likeness < kLeastAlike)
-        return nothing("What is alike in the two does not lie together.");
+    if (!align) return nothing(base::say("pictureDrift.tooLittleAny"));
+    if (align->likeness < kLeastAlike) return nothing(base::say("pictureDrift.whatAlikeTwo"));
     // What does not lie together may be bowed by another lens.
     const bool isOff = align->offShare > kOff || align->likeness < kSurelyAlike ||
                        isBentOtherwise(*align, reference, first, frame, second);

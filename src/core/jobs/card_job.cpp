@@ -8,9 +8,9 @@ namespace rigmatch::jobs {
 base::Result<void> writePrintedCard(const std::filesystem::path& file, const std::string& paper) {
     if (paper != "a4" && paper != "letter") {
         return base::fail(base::ErrorCode::OutOfRange,
-                          "No such paper",
-                          "\"" + paper + "\" was given; a4 and letter are made.",
-                          "Choose one of the two.");
+                          base::say("cardJob.noSuchPaper"),
+                          base::say("cardJob.givenLetterMade", {{"paper", paper}}),
+                          base::say("cardJob.chooseOneTwo"));
     }
     return card::writeCard(file, paper == "a4" ? card::Paper::A4 : card::Paper::Letter);
 }

@@ -161,11 +161,10 @@ base::Result<void> writeCheckClip(const std::string& reference,
     if (!info) return tl::unexpected(info.error());
     if (!offset || !result.frames) {
         return base::fail(base::ErrorCode::Unmeasurable,
-                          "No check clip",
-                          !offset ? "The two have no offset: " + result.reason
-                                  : result.file + " has no pictures.",
-                          "Choose a camera's clip that lies on the common clock, or write a check "
-                          "sound (.wav).");
+                          base::say("checkClip.noCheckClip"),
+                          !offset ? base::say("checkClip.twoNoOffset", {{"reason", result.reason}})
+                                  : base::say("checkClip.noPictures", {{"file", result.file}}),
+                          base::say("checkClip.chooseCamerasClip"));
     }
     CheckStretch sound;
     auto [start, seconds] = stretchOf(result, *offset, info->info().durationSeconds, clapSeconds);
@@ -205,10 +204,11 @@ base::Result<void> writeCheck(const std::string& reference,
     for (const std::string& source : {reference, result.file}) {
         std::error_code ignored;
         if (!std::filesystem::equivalent(source, file, ignored)) continue;
-        return base::fail(base::ErrorCode::WriteFailed,
-                          "Cannot write " + file.filename().string(),
-                          "It is one of the recordings that are to be checked.",
-                          "Choose another name.");
+        return base::fail(
+            base::ErrorCode::WriteFailed,
+            base::say("checkClip.cannotWrite", {{"filename", file.filename().string()}}),
+            base::say("checkClip.oneRecordingsChecked"),
+            base::say("checkClip.chooseAnotherName"));
     }
     if (endingOf(file) == ".wav")
         return writeCheckSound(reference, result, clapSeconds, file, progress);

@@ -192,9 +192,9 @@ base::Result<void> writeCheckPicture(const rig::Rig& rig,
     }
     if (sheet.rows.empty()) {
         return base::fail(base::ErrorCode::Unmeasurable,
-                          "No check picture",
-                          "No camera was corrected, or none shows what the reference shows.",
-                          "Shoot the chart, or a face, with the reference and the others.");
+                          base::say("checkPicture.noCheckPicture"),
+                          base::say("checkPicture.noCameraCorrected"),
+                          base::say("checkPicture.shootChartFace"));
     }
     const rig::Camera* reference = rig::findCamera(rig, rig.referenceId);
     const std::string letter = reference == nullptr ? "?" : reference->letter;

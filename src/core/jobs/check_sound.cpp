@@ -51,9 +51,9 @@ base::Result<CheckStretch> checkStretch(const std::string& reference,
     const auto offset = result.offsetSeconds();
     if (!offset) {
         return base::fail(base::ErrorCode::Unmeasurable,
-                          "No check sound",
-                          "The two have no offset: " + result.reason,
-                          "Choose a source that lies on the common clock.");
+                          base::say("checkSound.noCheckSound"),
+                          base::say("checkSound.twoNoOffset", {{"reason", result.reason}}),
+                          base::say("checkSound.chooseSourceLies"));
     }
     auto left = soundOf(reference, progress.part(0.0, 0.5));
     if (!left) return tl::unexpected(left.error());

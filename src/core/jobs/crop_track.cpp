@@ -14,6 +14,7 @@ namespace rigmatch::jobs {
 namespace {
 
 using base::fixed;
+using base::say;
 
 constexpr double kSamePerson = 1.2;  // widths of the face, up to which it is the same person
 constexpr int kMostSide = 100;       // of a shape's numbers
@@ -146,18 +147,21 @@ base::Result<std::vector<Seen>> watched(media::MediaReader& reader,
 }  // namespace
 
 base::Result<void> CropTrackOptions::validate() const {
-    const auto refuse = [](const std::string& what, const char* allowed) {
-        return base::fail(base::ErrorCode::OutOfRange, "Cannot follow a crop", what, allowed);
+    const auto refuse = [](const base::Text& what, const base::Text& allowed) {
+        return base::fail(
+            base::ErrorCode::OutOfRange, say("cropTrack.cannotFollowCrop"), what, allowed);
     };
     if (!shapeOf(shape))
-        return refuse("The shape is \"" + shape + "\".", "Give two whole numbers, as 9:16 or 4:5.");
+        return refuse(say("cropTrack.shape", {{"shape", shape}}), say("cropTrack.shapeAllowed"));
     if (!(everySeconds >= 0.05 && everySeconds <= 5.0))
-        return refuse("The step is " + fixed(everySeconds, 2) + " s.", "Give 0.05 to 5 s.");
+        return refuse(say("cropTrack.step", {{"seconds", base::Number{everySeconds, 2}}}),
+                      say("cropTrack.stepAllowed"));
     if (!(smoothSeconds >= 0.0 && smoothSeconds <= 10.0))
-        return refuse("It is smoothed over " + fixed(smoothSeconds, 2) + " s.", "Give 0 to 10 s.");
+        return refuse(say("cropTrack.smooth", {{"seconds", base::Number{smoothSeconds, 2}}}),
+                      say("cropTrack.smoothAllowed"));
     if (person < 0)
-        return refuse("The person is " + std::to_string(person) + ".",
-                      "Count people from the left, from 1.");
+        return refuse(say("cropTrack.person", {{"person", base::whole(person)}}),
+                      say("cropTrack.personAllowed"));
     return {};
 }
 
@@ -167,13 +171,14 @@ base::Result<CropTrack> cropTrack(const std::filesystem::path& file,
     if (auto valid = options.validate(); !valid) return tl::unexpected(valid.error());
     auto reader = media::MediaReader::open(file);
     if (!reader) return tl::unexpected(reader.error());
-    const auto refuse = [&](const char* why, const char* remedy) {
-        return base::fail(base::ErrorCode::Unmeasurable,
-                          "Cannot follow anybody in " + file.filename().string(),
-                          why,
-                          remedy);
+    const auto refuse = [&](const base::Text& why, const base::Text& remedy) {
+        return base::fail(
+            base::ErrorCode::Unmeasurable,
+            say("cropTrack.cannotFollowAnybody", {{"filename", file.filename().string()}}),
+            why,
+            remedy);
     };
-    if (reader->info().isStill) return refuse("It is a still.", "Choose a clip.");
+    if (reader->info().isStill) return refuse(say("cropTrack.still"), say("cropTrack.chooseClip"));
     auto finder = face::FaceFinder::create();
     if (!finder) return tl::unexpected(finder.error());
     Follower follower(std::move(*finder), options.person);
@@ -181,9 +186,7 @@ base::Result<CropTrack> cropTrack(const std::filesystem::path& file,
     if (!seen) return tl::unexpected(seen.error());
     const auto found = std::count_if(
         seen->begin(), seen->end(), [](const Seen& one) { return one.eyes.has_value(); });
-    if (found == 0)
-        return refuse("That person's face is never found.",
-                      "Choose a person who shows the face, counted from the left.");
+    if (found == 0) return refuse(say("cropTrack.neverFound"), say("cropTrack.choosePerson"));
     const Shape shape = *shapeOf(options.shape);
     CropTrack track;
     track.shape = options.shape;

@@ -57,9 +57,9 @@ base::Result<void> lookAt(const fs::path& file,
     }
     if (seen > 0) return {};
     return base::fail(base::ErrorCode::OutOfRange,
-                      "Cannot look at " + file.filename().string(),
-                      "It has no frame at that time.",
-                      "Choose a time within the clip.");
+                      base::say("frameJob.cannotLook", {{"filename", file.filename().string()}}),
+                      base::say("frameJob.noFrameTime"),
+                      base::say("media.chooseTimeWithin"));
 }
 
 }  // namespace

@@ -185,17 +185,17 @@ IntakeCamera cameraOf(const Piece& piece, const media::MediaInfo& info) {
 }
 
 base::Error nothingToRead(const std::vector<fs::path>& dropped) {
-    std::string why = "Nothing was given.";
-    if (!dropped.empty()) {
-        why = "\"" + dropped.front().string() + "\"" +
-              (dropped.size() > 1 ? " and " + std::to_string(dropped.size() - 1) + " more are"
-                                  : " is") +
-              " no clip, still or recording of sound, and holds none.";
-    }
+    base::Text why = base::say("intake.nothingGiven");
+    if (dropped.size() == 1)
+        why = base::say("intake.noMedia", {{"file", dropped.front().string()}});
+    else if (dropped.size() > 1)
+        why = base::say(
+            "intake.noneIsMedia",
+            {{"file", dropped.front().string()}, {"more", base::whole(dropped.size() - 1)}});
     return {base::ErrorCode::NotFound,
-            "None of this can be read",
+            base::say("intake.noneReadable"),
             why,
-            "Drop the clips of a test take, or the folder that they are in."};
+            base::say("intake.dropClips")};
 }
 
 }  // namespace

@@ -117,20 +117,16 @@ std::string unknownPrimariesOf(const rig::Camera& camera,
 }
 
 /// Why a camera gets no table; empty: it does.
-std::string reasonAgainst(const rig::Camera& camera,
-                          const rig::Shot* shot,
-                          const match::CameraMatch& match) {
+base::Text reasonAgainst(const rig::Camera& camera,
+                         const rig::Shot* shot,
+                         const match::CameraMatch& match) {
     if (!match.body || !match.compared)
-        return "Camera " + camera.letter +
-               " shows no chart that can be measured in this take: no table is written for it. "
-               "Shoot the chart with it.";
+        return base::say("lutJob.showsNoChart", {{"camera", camera.letter}});
     const std::string wide = unknownPrimariesOf(camera, shot, match);
     if (!wide.empty())
-        return "Camera " + camera.letter + " records in " + wide +
-               ", and nothing tells how to convert that. Choose its primaries (Compare, Tone).";
+        return base::say("lutJob.recordsIn", {{"camera", camera.letter}, {"primaries", wide}});
     if (shot != nullptr && (shot->settings.isAutoExposure || shot->settings.isAutoWhiteBalance))
-        return "Camera " + camera.letter +
-               " was on automatic: its picture will not stay as it was. Lock it and shoot again.";
+        return base::say("lutJob.wasAutomatic", {{"camera", camera.letter}});
     return {};
 }
 
@@ -302,35 +298,32 @@ base::Result<void> mayWrite(const match::CameraMatch* reference,
                             const rig::Camera* target,
                             const rig::Take& take,
                             const LutOptions& options) {
-    const auto refused = [](base::ErrorCode code, std::string why, std::string hint) {
-        return base::fail(code, "No look-up tables", std::move(why), std::move(hint));
+    const auto refused = [](base::ErrorCode code, base::Text why, base::Text hint) {
+        return base::fail(code, base::say("lutJob.noLookUp"), std::move(why), std::move(hint));
     };
     const bool isFinished = options.result == LutResult::Finished;
     if (isFinished && colour::isCdl(options.format)) {
         return refused(base::ErrorCode::OutOfRange,
-                       "A decision list cannot convert a log or HLG recording.",
-                       "Ask for a table (.cube or .clf), or for the reference's recording.");
+                       base::say("lutJob.decisionListCannot"),
+                       base::say("lutJob.askTableCube"));
     }
     if (reference == nullptr || target == nullptr || !reference->compared ||
         !reference->differences.fit) {
         return refused(base::ErrorCode::Unmeasurable,
-                       "The reference shows no chart that can be measured in take " +
-                           std::to_string(take.number) + ".",
-                       "Choose another reference, or shoot the chart with it.");
+                       base::say("lutJob.referenceShowsNo", {{"number", base::whole(take.number)}}),
+                       base::say("lutJob.chooseAnotherReference"));
     }
     const std::string wide =
         unknownPrimariesOf(*target, rig::findShot(take, target->id), *reference);
     if (!wide.empty()) {
-        return refused(
-            base::ErrorCode::Unmeasurable,
-            "The reference records in " + wide + ", and nothing tells how to convert that.",
-            "Choose its primaries (Compare, Tone), or another reference.");
+        return refused(base::ErrorCode::Unmeasurable,
+                       base::say("lutJob.referenceRecordsNothing", {{"wide", wide}}),
+                       base::say("lutJob.choosePrimariesCompare"));
     }
     if (isFinished && reference->isToConvert && !reference->finishing) {
         return refused(base::ErrorCode::Unmeasurable,
-                       "Camera " + target->letter +
-                           ", the reference, records log, and nothing tells its curve.",
-                       "Choose its curve with its profile (Cameras), or shoot a bracket.");
+                       base::say("lutJob.cameraReferenceRecords", {{"target", target->letter}}),
+                       base::say("lutJob.chooseCurveProfile"));
     }
     return {};
 }

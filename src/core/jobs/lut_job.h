@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "base/result.h"
+#include "base/text.h"
 #include "colour/grade.h"
 #include "match/judge.h"
 #include "match/match_report.h"
@@ -44,7 +45,7 @@ struct WrittenLut {
     std::string cameraId;
     bool isReference = false;  ///< converted alone
     std::filesystem::path file;
-    std::string failure;  ///< why there is none; then the rest is empty
+    base::Text failure;  ///< why there is none; then the rest is empty
     match::ColourDifference before, after;
     std::optional<double> skinBefore, skinAfter;  ///< mean ΔE2000 over people seen by both
     double leftOutSignal = 0.0;      ///< mean distance of patches left out of the fit, signal

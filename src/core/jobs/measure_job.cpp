@@ -104,7 +104,7 @@ MeasuredShot measureShot(const rig::Shot& shot,
                          const base::Progress& progress,
                          const std::vector<rig::Observation>& known) {
     MeasuredShot result{shot, {}, false};
-    result.shot.failure.clear();
+    result.shot.failure = {};
     const bool isSameFile = isWatched(shot) && !shot.reading->identity.empty();
     const std::string identity = isSameFile ? shot.reading->identity : rig::identityOf(shot);
     if (const rig::Observation* same = ofContent(known, identity)) {

@@ -47,10 +47,11 @@ base::Result<image::CodedFrame> frameAt(const std::filesystem::path& media,
     const auto frame = reader->next();
     if (!frame) return tl::unexpected(frame.error());
     if (!*frame) {
-        return base::fail(base::ErrorCode::Truncated,
-                          "No frame to show in " + media.filename().string(),
-                          "The clip ends before that time.",
-                          "Measure it again.");
+        return base::fail(
+            base::ErrorCode::Truncated,
+            base::say("pictureJob.noFrameShow", {{"filename", media.filename().string()}}),
+            base::say("pictureJob.clipEndsBefore"),
+            base::say("pictureJob.measureAgain"));
     }
     return **frame;
 }

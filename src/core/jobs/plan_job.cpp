@@ -11,9 +11,9 @@
 namespace rigmatch::jobs {
 base::Error noPlanError(const std::string& rigName) {
     return {base::ErrorCode::OutOfRange,
-            "Rig \"" + rigName + "\" has no plan",
-            "No room and no places are recorded in it.",
-            "Open its Set screen and start from a layout."};
+            base::say("planJob.noPlan", {{"rig", rigName}}),
+            base::say("planJob.nothingRecorded"),
+            base::say("planJob.startFromLayout")};
 }
 
 struct PredictedSet::State {
@@ -42,9 +42,9 @@ base::Result<Picture> PredictedSet::picture(const std::string& cameraId,
     auto view = camera == nullptr ? std::nullopt : sim::planView(m_state->rig, *camera);
     if (!view || widthPx < 32 || widthPx > 4096) {
         return base::fail(base::ErrorCode::OutOfRange,
-                          "No picture can be predicted",
-                          "The camera has no place, no direction or no possible lens on the plan.",
-                          "Place and aim it on the plan, and check its lens.");
+                          base::say("planJob.noPictureCan"),
+                          base::say("planJob.cameraNoPlace"),
+                          base::say("planJob.placeAimPlan"));
     }
     view->height = std::max(16, widthPx * view->height / std::max(view->width, 1));
     view->width = widthPx;

@@ -34,9 +34,12 @@ Dial dialOf(const rig::ControlSheet& sheet, const rig::Settings& s, const std::s
 }
 
 tl::unexpected<base::Error> noProbe(const std::string& control,
-                                    const std::string& why,
-                                    const std::string& remedy) {
-    return base::fail(base::ErrorCode::OutOfRange, "Cannot probe \"" + control + "\"", why, remedy);
+                                    const base::Text& why,
+                                    const base::Text& remedy) {
+    return base::fail(base::ErrorCode::OutOfRange,
+                      base::say("probeJob.cannotProbe", {{"control", control}}),
+                      why,
+                      remedy);
 }
 
 /// Present, below, back, above, back.
@@ -114,8 +117,8 @@ base::Result<Probe> probeOf(const rig::Rig& rig,
     const rig::Camera* camera = rig::findCamera(rig, cameraId);
     if (camera == nullptr || cameraId == rig.referenceId)
         return noProbe(control,
-                       "The reference stays as it is, so that the light can be told from the turn.",
-                       "Probe another camera, or choose another reference.");
+                       base::say("probeJob.referenceStaysLight"),
+                       base::say("probeJob.probeAnotherCamera"));
     // Where it stood before the probe began, if it has begun.
     rig::Settings settings = camera->settings;
     for (const rig::Take& take : rig.takes) {
@@ -127,14 +130,14 @@ base::Result<Probe> probeOf(const rig::Rig& rig,
     const Dial dial = dialOf(camera->sheet, settings, control);
     if (dial.values.size() < 3)
         return noProbe(control,
-                       "Camera " + camera->letter + " has no such control with three values.",
-                       "Say its steps: rigmatch-cli camera RIG " + camera->letter + " --steps " +
-                           control + "=-5..5:1");
+                       base::say("probeJob.cameraNoSuch", {{"camera", camera->letter}}),
+                       base::say("probeJob.sayStepsRigmatch",
+                                 {{"camera", camera->letter}, {"control", control}}));
     if (!dial.present)
-        return noProbe(
-            control,
-            "Nobody told where it stands on camera " + camera->letter + ".",
-            "Say it: rigmatch-cli camera RIG " + camera->letter + " --set " + control + "=0");
+        return noProbe(control,
+                       base::say("probeJob.nobodyToldWhere", {{"camera", camera->letter}}),
+                       base::say("probeJob.sayRigmatchCli",
+                                 {{"camera", camera->letter}, {"control", control}}));
     Probe probe;
     probe.cameraId = cameraId;
     probe.control = control;

@@ -48,18 +48,18 @@ base::Result<std::vector<ShotFile>> shootTake(sim::SimulatedSet& set,
         });
     if (count == 0) {
         return base::fail(base::ErrorCode::OutOfRange,
-                          "No camera here can shoot by itself",
-                          "The rig has no simulated camera.",
-                          "Record a clip on each camera and drop the files instead.");
+                          base::say("shootJob.noCameraHere"),
+                          base::say("shootJob.rigNoSimulated"),
+                          base::say("shootJob.recordClipEach"));
     }
     std::error_code code;
     const fs::path made = firstMissing(folder);
     fs::create_directories(folder, code);
     if (code) {
         return base::fail(base::ErrorCode::WriteFailed,
-                          "Cannot make the folder " + folder.string(),
-                          "The system says: " + code.message() + ".",
-                          "Choose a folder that can be written to.");
+                          base::say("shootJob.cannotMakeFolder", {{"folder", folder.string()}}),
+                          base::say("shootJob.systemSays", {{"message", code.message()}}),
+                          base::say("shootJob.chooseFolderCan"));
     }
     if (rig.plan) set.follow(*rig.plan);
     const rig::Rig placed = sim::placedRig(rig);

@@ -26,10 +26,11 @@ base::Result<sound::SoundReport> listenTo(const std::filesystem::path& file,
     }
     auto report = meter.finish();
     if (!report) {
-        return base::fail(base::ErrorCode::NoSound,
-                          "Cannot hear " + file.filename().string(),
-                          "Its sound track holds nothing that can be decoded.",
-                          "Copy it from the card again, or take another recording.");
+        return base::fail(
+            base::ErrorCode::NoSound,
+            base::say("soundJob.cannotHear", {{"filename", file.filename().string()}}),
+            base::say("soundJob.soundTrackHolds"),
+            base::say("soundJob.copyCardAgain"));
     }
     return *report;
 }

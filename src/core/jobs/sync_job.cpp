@@ -91,10 +91,13 @@ void syncSound(const SyncSource& reference,
                const base::Progress& progress) {
     if (reference.tracks.empty() || source.tracks.empty()) {
         const SyncSource& silent = reference.tracks.empty() ? reference : source;
+        const bool isReference = reference.tracks.empty();
+        const bool isMute = silent.heard && !silent.heard->channels.empty();
         result.reason =
-            std::string(reference.tracks.empty() ? "The reference" : "The file") +
-            (silent.heard && !silent.heard->channels.empty() ? " hears nothing" : " has no sound") +
-            ". Let every camera record scratch sound, or let all see one clap.";
+            isReference ? base::say(isMute ? "syncJob.referenceHearsNothing"
+                                           : "syncJob.referenceHasNoSound")
+                        : base::say(isMute ? "syncJob.fileHearsNothing" : "syncJob.fileHasNoSound");
+        result.reason += base::say("syncJob.letAllHear");
         return;
     }
     for (std::size_t attempt = 0; attempt < kMostTries; ++attempt) {
@@ -115,14 +118,15 @@ void syncSound(const SyncSource& reference,
 }
 
 /// One clap in each and nothing else in common is no proof that it is the same.
-std::string clapsText(const SyncSource& reference, const SyncSource& source) {
+base::Text clapsText(const SyncSource& reference, const SyncSource& source) {
     if (!reference.heard || !source.heard || !reference.heard->clapSeconds ||
         !source.heard->clapSeconds)
         return {};
     const double mine = *reference.heard->clapSeconds, theirs = *source.heard->clapSeconds;
-    return " Each holds one clap, at " + base::fixed(mine, 2) + " s of the reference and " +
-           base::fixed(theirs, 2) + " s of the file: if it is the same, the offset is " +
-           base::signedFixed(1000.0 * (theirs - mine), 0) + " ms.";
+    return base::say("syncJob.oneClapEach",
+                     {{"mine", base::Number{mine, 2}},
+                      {"theirs", base::Number{theirs, 2}},
+                      {"offset", base::Number{1000.0 * (theirs - mine), 0, true}}});
 }
 
 }  // namespace
@@ -153,9 +157,9 @@ base::Result<SyncSource> readSyncSource(const fs::path& file, const base::Progre
     source.file = file.string();
     if (reader->info().isStill) {
         return base::fail(base::ErrorCode::Unmeasurable,
-                          "Cannot sync " + file.filename().string(),
-                          "It is a still.",
-                          "Choose a clip or a sound file.");
+                          base::say("syncJob.cannotSync", {{"filename", file.filename().string()}}),
+                          base::say("syncJob.still"),
+                          base::say("syncJob.chooseClipSound"));
     }
     const double length = reader->info().durationSeconds;
     source.timecode = reader->info().timecode;
@@ -222,9 +226,9 @@ base::Result<sound::SoundTrack> soundOf(const fs::path& file, const base::Progre
     });
     if (best != all.end()) return std::move(*best);
     return base::fail(base::ErrorCode::NoSound,
-                      "No sound in " + file.filename().string(),
-                      "It holds no sound that could be read.",
-                      "Choose a file with sound.");
+                      base::say("syncJob.noSound", {{"filename", file.filename().string()}}),
+                      base::say("syncJob.holdsNoSound"),
+                      base::say("syncJob.chooseFileSound"));
 }
 
 SyncResult syncWith(const SyncSource& reference,
@@ -242,10 +246,11 @@ SyncResult syncWith(const SyncSource& reference,
         if (picture)
             result.picture = *picture;
         else if (!result.sound)
-            result.reason += " " + base::fullText(picture.error());
+            result.reason +=
+                base::say("error.more", {{"sentence", base::fullText(picture.error())}});
     }
     if (result.offsetSeconds())
-        result.reason.clear();
+        result.reason = {};
     else
         result.reason += clapsText(reference, source);
     const auto mine = ways.find(source.file), theirs = ways.find(reference.file);

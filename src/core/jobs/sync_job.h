@@ -9,6 +9,7 @@
 
 #include "base/progress.h"
 #include "base/result.h"
+#include "base/text.h"
 #include "base/warning.h"
 #include "media/timecode.h"
 #include "rig/rig.h"
@@ -23,7 +24,7 @@ struct SyncResult {
     std::optional<base::Error> failure;  ///< it could not be read; the rest is empty
     std::optional<timing::SoundOffset> sound;
     std::optional<timing::PictureOffset> picture;
-    std::string reason;  ///< why there is neither
+    base::Text reason;  ///< why there is neither
     std::optional<timing::FrameReport> frames;
     std::optional<sound::SoundReport> heard;
     double durationSeconds = 0.0;

@@ -54,11 +54,13 @@ base::Result<SyncReport> syncTake(const rig::Rig& rig,
     const auto shots = shotsToSync(rig, take);
     if (shots.size() < 2) {
         return base::fail(base::ErrorCode::Unmeasurable,
-                          "Nothing to sync",
-                          "The take holds " + std::to_string(shots.size()) +
-                              (shots.size() == 1 ? " recording" : " recordings") +
-                              " that could be read; two are needed.",
-                          "Add the clips of the other cameras, or the recorder's sound.");
+                          base::say("syncTake.nothingSync"),
+                          base::say("syncTake.takeHoldsCould",
+                                    {{"count", base::whole(shots.size())},
+                                     {"recordings",
+                                      shots.size() == 1 ? base::say("syncTake.recording")
+                                                        : base::say("syncTake.recordings")}}),
+                          base::say("syncTake.addClipsOther"));
     }
     std::vector<std::filesystem::path> files;
     SoundWays ways;

@@ -24,12 +24,9 @@ rig::Camera* byLetter(rig::Rig& rig, const std::string& letter) {
 
 tl::unexpected<base::Error> noSteps(const std::string& control, const std::string& values) {
     return base::fail(base::ErrorCode::OutOfRange,
-                      "Cannot take the steps of \"" + control + "\"",
-                      "\"" + values +
-                          "\" was given; allowed are rising numbers, as 100,125,160, or a range "
-                          "with its step, as -9..9:1, for iso, shutter, fNumber, ndStops, kelvin, "
-                          "tint, gainDb, sharpness, frameRate, or a knob of the profile.",
-                      "Example: --steps iso=100,125,160 --steps tint=-9..9:1");
+                      base::say("takeJob.cannotTakeSteps", {{"control", control}}),
+                      base::say("takeJob.givenAllowedRising", {{"values", values}}),
+                      base::say("takeJob.exampleStepsIso"));
 }
 
 bool isNumber(const std::string& text, double& value) {
@@ -93,11 +90,12 @@ std::vector<double>* listOf(const std::string& control, rig::ControlSheet& sheet
 base::Result<std::string> cameraOfLetter(const std::string& letter, rig::Rig& rig) {
     const int index = letter.size() == 1 ? letter[0] - 'A' : -1;
     if (index < 0 || index >= static_cast<int>(rig::kMostCameras)) {
-        return base::fail(base::ErrorCode::OutOfRange,
-                          "No camera \"" + letter + "\"",
-                          std::string("Cameras are lettered A to ") +
-                              static_cast<char>('A' + rig::kMostCameras - 1) + ".",
-                          "Example: --camera B=b.mov");
+        return base::fail(
+            base::ErrorCode::OutOfRange,
+            base::say("takeJob.noCamera", {{"letter", letter}}),
+            base::say("takeJob.camerasLettered",
+                      {{"last", std::string(1, static_cast<char>('A' + rig::kMostCameras - 1))}}),
+            base::say("takeJob.exampleCameraB"));
     }
     if (const rig::Camera* there = byLetter(rig, letter)) return there->id;
     // Letters without a gap go on without one; where a camera was removed, only this one is made.
@@ -133,35 +131,34 @@ void tellContradictions(const rig::Camera& camera,
                         const rig::Settings& lastShot,
                         const rig::Settings& ticked,
                         const rig::Settings& given,
-                        std::vector<std::string>& notes) {
-    const auto tell = [&](const std::string& name, const std::string& was, const std::string& is) {
-        notes.push_back("Camera " + camera.letter + ": " + name + " was ticked to " + was +
-                        ", and this take says " + is +
-                        ". What the camera shows counts: look, and give the take again if it is "
-                        "wrong.");
+                        std::vector<base::Text>& notes) {
+    const auto tell = [&](const base::Text& name, const std::string& was, const std::string& is) {
+        notes.push_back(
+            base::say("takeJob.contradicts",
+                      {{"camera", camera.letter}, {"control", name}, {"was", was}, {"is", is}}));
     };
     const auto compare = [&](rig::Control control,
-                             const char* name,
+                             const char* code,
                              const base::Told<double> rig::Settings::*setting) {
         const auto last = (lastShot.*setting).told(), was = (ticked.*setting).told(),
                    is = (given.*setting).told();
         if (last && was && is && *last != *was && *is != *was)
-            tell(name, rig::valueText(control, *was), rig::valueText(control, *is));
+            tell(base::say(code), rig::valueText(control, *was), rig::valueText(control, *is));
     };
-    compare(rig::Control::Iso, "ISO", &rig::Settings::isoValue);
-    compare(rig::Control::Gain, "gain", &rig::Settings::gainDb);
-    compare(rig::Control::Aperture, "aperture", &rig::Settings::fNumber);
-    compare(rig::Control::Shutter, "shutter", &rig::Settings::shutterSeconds);
-    compare(rig::Control::Sharpness, "sharpness", &rig::Settings::detailSteps);
-    compare(rig::Control::Nd, "ND", &rig::Settings::ndStops);
-    compare(rig::Control::WhiteBalance, "white balance", &rig::Settings::whiteBalanceKelvin);
-    compare(rig::Control::Tint, "tint", &rig::Settings::tintSteps);
+    compare(rig::Control::Iso, "control.iso", &rig::Settings::isoValue);
+    compare(rig::Control::Gain, "control.gain", &rig::Settings::gainDb);
+    compare(rig::Control::Aperture, "control.aperture", &rig::Settings::fNumber);
+    compare(rig::Control::Shutter, "control.shutter", &rig::Settings::shutterSeconds);
+    compare(rig::Control::Sharpness, "control.sharpness", &rig::Settings::detailSteps);
+    compare(rig::Control::Nd, "control.nd", &rig::Settings::ndStops);
+    compare(rig::Control::WhiteBalance, "control.whiteBalance", &rig::Settings::whiteBalanceKelvin);
+    compare(rig::Control::Tint, "control.tint", &rig::Settings::tintSteps);
     for (const auto& [name, was] : ticked.knobs) {
         const auto last = lastShot.knobs.find(name);
         const auto is = given.knobs.find(name);
         if (last != lastShot.knobs.end() && is != given.knobs.end() && last->second != was &&
             is->second != was)
-            tell(name,
+            tell(base::asIs(name),
                  rig::valueText(rig::Control::Knob, was),
                  rig::valueText(rig::Control::Knob, is->second));
     }
@@ -176,9 +173,9 @@ const rig::Shot* newestShot(const rig::Rig& rig, const std::string& cameraId) {
     return newest;
 }
 
-base::Error noCameraError(const std::string& letter, std::string why, std::string hint) {
+base::Error noCameraError(const std::string& letter, base::Text why, base::Text hint) {
     return {base::ErrorCode::OutOfRange,
-            "No camera \"" + letter + "\"",
+            base::say("takeJob.noCamera", {{"letter", letter}}),
             std::move(why),
             std::move(hint)};
 }
@@ -192,18 +189,18 @@ base::Result<void> prepare(const TakeRequest& request, rig::Rig& rig) {
         const rig::Camera* reference = byLetter(rig, request.referenceLetter);
         if (reference == nullptr) {
             return tl::unexpected(noCameraError(request.referenceLetter,
-                                                "The reference is one of the rig's cameras.",
-                                                "Give its letter, as --reference A."));
+                                                base::say("takeJob.referenceOneRigs"),
+                                                base::say("takeJob.giveLetterReference")));
         }
         rig.referenceId = reference->id;
     }
     for (const GivenSetting& given : request.settings) {
         rig::Camera* camera = byLetter(rig, given.letter);
         if (camera == nullptr) {
-            return tl::unexpected(
-                noCameraError(given.letter,
-                              "\"" + given.letter + "." + given.key + "\" was given.",
-                              "Give the letter of one of the rig's cameras."));
+            return tl::unexpected(noCameraError(
+                given.letter,
+                base::say("takeJob.given", {{"camera", given.letter}, {"key", given.key}}),
+                base::say("takeJob.giveLetterOne")));
         }
         if (auto put = rig::putSetting(given.key, given.value, camera->settings); !put)
             return tl::unexpected(put.error());
@@ -346,12 +343,9 @@ base::Result<void> putPerStep(const std::string& name,
     }
     if (knob == sheet.knobs.end() || !isNumber(value, number) || std::abs(number) > 100.0) {
         return base::fail(base::ErrorCode::OutOfRange,
-                          "Cannot say what a step of \"" + name + "\" does",
-                          "\"" + value +
-                              "\" was given; allowed is a number for a knob whose steps are known: "
-                              "contrast and saturation as a share, black in % of signal, hue in "
-                              "degrees, amber in mired.",
-                          "Example: --steps saturation=-5..5:1 --per-step saturation=0.05");
+                          base::say("takeJob.cannotSayWhat", {{"name", name}}),
+                          base::say("takeJob.givenAllowedNumber", {{"value", value}}),
+                          base::say("takeJob.exampleStepsSaturation"));
     }
     knob->perStep = number;
     return {};

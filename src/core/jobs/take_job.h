@@ -8,6 +8,7 @@
 
 #include "base/progress.h"
 #include "base/result.h"
+#include "base/text.h"
 #include "rig/rig.h"
 #include "rig/turn.h"
 
@@ -24,7 +25,7 @@ struct GivenSetting {
 struct AddedTake {
     std::size_t index = 0;
     /// Where the take's settings contradict the turns that were ticked before it, in words.
-    std::vector<std::string> notes;
+    std::vector<base::Text> notes;
 };
 
 /// A take to be measured and added to a rig.

@@ -31,11 +31,11 @@ bool isStiff(const rig::ControlSheet& sheet) {
                                         sheet.fNumbers.size() < 2 && sheet.ndStops.size() < 2);
 }
 
-tl::unexpected<base::Error> noTarget(const std::string& words, const std::string& why) {
+tl::unexpected<base::Error> noTarget(const std::string& words, const base::Text& why) {
     return base::fail(base::ErrorCode::OutOfRange,
-                      "No target \"" + words + "\"",
+                      base::say("targetJob.noTarget", {{"words", words}}),
                       why,
-                      "Give a camera's letter, least, chart, take:ID, or FILE.rigmatch:ID.");
+                      base::say("targetJob.giveCamerasLetter"));
 }
 
 /// What the reference of a take looked like.
@@ -46,14 +46,15 @@ base::Result<match::Target> earlierTarget(const std::string& words,
         return one.id == takeId || std::to_string(one.number) == takeId;
     });
     if (take == rig.takes.end())
-        return noTarget(words, "The rig \"" + rig.name + "\" has no take \"" + takeId + "\".");
+        return noTarget(words,
+                        base::say("targetJob.rigNoTake", {{"name", rig.name}, {"takeId", takeId}}));
     const rig::Camera* camera = rig::findCamera(rig, rig.referenceId);
     const rig::Shot* shot = rig::findShot(*take, rig.referenceId);
     if (camera == nullptr || !showsChart(shot)) {
         return base::fail(base::ErrorCode::Unmeasurable,
-                          "Nothing to match to in \"" + words + "\"",
-                          "The reference of that take shows no chart.",
-                          "Choose a take with a chart.");
+                          base::say("targetJob.nothingMatch", {{"words", words}}),
+                          base::say("targetJob.referenceTakeShows"),
+                          base::say("targetJob.chooseTakeChart"));
     }
     match::Target target;
     target.outside = match::Target::Outside{*camera, *shot};
@@ -70,7 +71,7 @@ base::Result<match::Target> leastTarget(const rig::Rig& rig, const rig::Take& ta
         std::min_element(costs.begin(), costs.end(), [](const auto& a, const auto& b) {
             return a.change < b.change;
         });
-    if (least == costs.end()) return noTarget("least", "No camera shows a chart in this take.");
+    if (least == costs.end()) return noTarget("least", base::say("targetJob.noCameraShows"));
     match::Target target;
     target.cameraId = least->cameraId;
     return target;
@@ -138,7 +139,7 @@ base::Result<match::Target> targetOf(const std::string& words,
         for (const rig::Shot& shot : take.shots) {
             if (showsChart(&shot)) return match::chartTarget(*shot.reading);
         }
-        return noTarget(words, "No camera shows a chart in this take.");
+        return noTarget(words, base::say("targetJob.noCameraShows"));
     }
     constexpr std::string_view kTake = "take:";
     if (words.starts_with(kTake)) return earlierTarget(words, rig, words.substr(kTake.size()));
@@ -152,7 +153,7 @@ base::Result<match::Target> targetOf(const std::string& words,
         target.cameraId = camera.id;
         return target;
     }
-    return noTarget(words, "No camera of the rig has that letter.");
+    return noTarget(words, base::say("targetJob.noCameraRig"));
 }
 
 match::MatchReport matchReport(const rig::Rig& rig,

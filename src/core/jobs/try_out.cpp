@@ -239,14 +239,11 @@ base::Result<TryOutReport> rankProfiles(const rig::Rig& rig, const base::Progres
     for (const Candidate& one : candidates) report.profiles.push_back(one.told);
     if (byCamera.size() < 2 || !isAnyTried || !reference) {
         return base::fail(base::ErrorCode::NotFound,
-                          "No profiles to rank",
-                          !reference ? "The reference shows no chart in a take for a try-out."
-                          : byCamera.size() < 2
-                              ? "Only one camera shows a chart."
-                              : "No camera was shot in two profiles in takes for a try-out.",
-                          "Shoot the chart once in each profile worth trying, as takes for a "
-                          "profile try-out, and "
-                          "say the profile of each.");
+                          base::say("tryOut.noProfilesRank"),
+                          !reference            ? base::say("tryOut.referenceShowsNo")
+                          : byCamera.size() < 2 ? base::say("tryOut.onlyOneCamera")
+                                                : base::say("tryOut.noCameraShot"),
+                          base::say("tryOut.shootChartOnce"));
     }
     Combiner combiner(byCamera, *reference);
     const auto& references = byCamera[*reference];

@@ -15,8 +15,9 @@ constexpr double kLeastSpread = 0.3;
 constexpr double kMostStepError = 0.15;
 constexpr double kResampled = 0.1;  // stops between the points of the table
 
-tl::unexpected<base::Error> refused(const std::string& detail, const std::string& hint) {
-    return base::fail(base::ErrorCode::Unmeasurable, "No curve from these takes", detail, hint);
+tl::unexpected<base::Error> refused(const base::Text& detail, const base::Text& hint) {
+    return base::fail(
+        base::ErrorCode::Unmeasurable, base::say("bracket.noCurveThese"), detail, hint);
 }
 
 std::vector<CurvePoint> pointsOf(const BracketStep& step) {
@@ -85,13 +86,11 @@ base::Result<double> stepErrorOf(const std::vector<const BracketStep*>& steps) {
         }
     }
     if (count == 0)
-        return refused("The takes have no common range of levels.",
-                       "Shoot steps of one or two stops, not more.");
+        return refused(base::say("bracket.takesNoCommon"), base::say("bracket.shootStepsOne"));
     if (std::abs(worstError) > kMostStepError)
-        return refused(
-            worst + " is " + base::signedFixed(worstError, 2) + " stop from what its settings say.",
-            "Check that no automatic was on, that the light stayed, and that the "
-            "settings of each take are the ones that were used.");
+        return refused(base::say("bracket.contradicts",
+                                 {{"take", worst}, {"error", base::Number{worstError, 2, true}}}),
+                       base::say("bracket.checkNoAutomatic"));
     return std::sqrt(sum / count);
 }
 
@@ -123,15 +122,12 @@ base::Result<BracketCurve> curveFromBracket(const std::vector<BracketStep>& step
         most = std::max(most, step.exposureStops);
     }
     if (usable.size() < 2)
-        return refused("Only " + std::to_string(usable.size()) +
-                           " take of this camera has a chart; two are needed.",
-                       "Shoot the chart again with the exposure changed by a stop, in the same "
-                       "light.");
+        return refused(base::say("bracket.onlyTakeCamera", {{"takes", base::whole(usable.size())}}),
+                       base::say("bracket.shootChartAgain"));
     if (most - least < kLeastSpread)
-        return refused("The takes differ by only " + base::fixed(most - least, 2) +
-                           " stop of exposure; 0.3 are needed.",
-                       "Shoot the chart again one stop brighter or darker, by ISO, aperture, "
-                       "shutter or ND.");
+        return refused(
+            base::say("bracket.takesDifferOnly", {{"least", base::Number{most - least, 2}}}),
+            base::say("bracket.shootBrighterOrDarker"));
     const auto stepError = stepErrorOf(usable);
     if (!stepError) return tl::unexpected(stepError.error());
     std::vector<CurvePoint> points;
@@ -143,7 +139,7 @@ base::Result<BracketCurve> curveFromBracket(const std::vector<BracketStep>& step
     }
     const ToneCurve smooth(pooled(std::move(points)));
     if (!smooth.isUsable())
-        return refused("Fewer than three greys are unclipped.", "Lower the exposure.");
+        return refused(base::say("bracket.fewerThanThree"), base::say("bracket.lowerExposure"));
     BracketCurve result;
     result.fromStops = smooth.points().front().stops;
     result.toStops = smooth.points().back().stops;

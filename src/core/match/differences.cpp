@@ -20,7 +20,8 @@ void setUnknown(CameraDifferences& result, const base::Text& reason) {
 /// Why one side cannot be compared at all.
 std::optional<base::Text> notMeasured(const Side& side) {
     if (side.reading == nullptr) return side.missing;
-    if (!side.reading->hasChart) return base::asIs(side.reading->reason + " " + side.reading->hint);
+    if (!side.reading->hasChart)
+        return side.reading->reason + base::say("error.more", {{"sentence", side.reading->hint}});
     if (side.reading->areColoursDoubtful) return base::say("unknown.coloursDoubtful");
     return std::nullopt;
 }
@@ -179,8 +180,8 @@ CameraDifferences compare(const Side& camera,
         const base::Error& error =
             cameraView.fit ? referenceView.fit.error() : cameraView.fit.error();
         setUnknown(result,
-                   (cameraView.fit ? base::say("unknown.reference") : base::Text{}) +
-                       base::asIs(error.detail + " " + error.hint));
+                   (cameraView.fit ? base::say("unknown.reference") : base::Text{}) + error.detail +
+                       base::say("error.more", {{"sentence", error.hint}}));
     } else {
         compareNeutrals(both, result);
         compareExposures(both, result);

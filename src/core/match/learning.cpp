@@ -356,7 +356,7 @@ Change withMethod(const Change& error, const Change& nominal) {
 
 void tellSurprise(const SeenTurn& now, LearnedControls& learned) {
     learned.surprises.push_back(
-        say("learned.takeTurnDid", {{"take", Number{static_cast<double>(now.take->number)}}}));
+        say("learned.takeTurnDid", {{"take", base::whole(now.take->number)}}));
 }
 
 /// What in-camera sharpening did to the edges of the chart, against the reference's.
@@ -447,9 +447,9 @@ LearnedControls learnControls(const rig::Rig& rig,
 }
 
 base::Text stepText(int takes) {
-    if (takes == 0) return base::say("turn.stepGuessed");
+    if (takes == 0) return say("turn.stepGuessed");
     return base::say(takes == 1 ? "turn.stepLearnedOnce" : "turn.stepLearnedOften",
-                     {{"turns", base::Number{double(takes)}}});
+                     {{"turns", Number{double(takes)}}});
 }
 
 }  // namespace rigmatch::match

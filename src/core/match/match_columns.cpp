@@ -44,11 +44,11 @@ void fillColumn(const rig::Camera& camera, const rig::Shot* shot, Column& column
     column.shot = shot;
     Side& side = column.side;
     if (shot == nullptr || (!shot->reading && shot->failure.empty())) {
-        side.missing = base::say("unknown.noClip");
+        side.missing = say("unknown.noClip");
         return;
     }
     if (!shot->reading) {
-        side.missing = base::asIs(shot->failure);
+        side.missing = shot->failure;
         return;
     }
     side.reading = &*shot->reading;

@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "base/text.h"
 #include "match/common_light.h"
 #include "match/details.h"
 #include "match/primaries_map.h"
@@ -55,10 +56,10 @@ struct WorstPair {
 
 /// The match of a whole take.
 struct MatchReport {
-    std::string referenceId;    ///< empty: the target is no camera of this take
-    std::string targetWords;    ///< then: what it is
-    std::string targetProblem;  ///< why the target that was asked for is not met: then it is the
-                                ///< rig's reference
+    std::string referenceId;   ///< empty: the target is no camera of this take
+    std::string targetWords;   ///< then: what it is
+    base::Text targetProblem;  ///< why the target that was asked for is not met: then it is the
+                               ///< rig's reference
     Judging judging = Judging::Recorded;  ///< board, worst pairs, prediction and solver, all alike
     std::optional<LightPlane> light;      ///< on the chart, as all cameras see it; taken out of all
     std::vector<CameraMatch> cameras;     ///< in the order of the rig

@@ -116,11 +116,12 @@ long neutralsOf(const rig::Reading& reading) {
 
 tl::unexpected<base::Error> tooFew(std::size_t count, long all) {
     return base::fail(ErrorCode::Unmeasurable,
-                      "Grey row not measurable",
-                      "Only " + std::to_string(count) + " of " + std::to_string(all) +
-                          " neutral patches are unclipped and rising; " +
-                          std::to_string(std::min(all, kFewestGreys)) + " are needed.",
-                      "Lower the exposure of this camera, or take glare off the chart.");
+                      base::say("neutralFit.greyRowNot"),
+                      base::say("neutralFit.onlyNeutralPatches",
+                                {{"usable", base::whole(count)},
+                                 {"all", base::whole(all)},
+                                 {"needed", base::whole(std::min(all, kFewestGreys))}}),
+                      base::say("neutralFit.lowerExposureCamera"));
 }
 
 /// Standard errors of green of the patches that `greys` came from.
@@ -176,9 +177,9 @@ base::Result<std::array<double, 3>> gainsOf(const colour::WhitePoint& white) {
     const colour::Vector3 rgb = kToRgb * colour::xyzOf(*chromaticity);
     if (rgb.minCoeff() <= 0.0) {
         return base::fail(ErrorCode::Unmeasurable,
-                          "White outside the colour space",
-                          "No BT.709 neutral can have this colour.",
-                          "Bring the white balance nearer first.");
+                          base::say("neutralFit.whiteOutsideColour"),
+                          base::say("neutralFit.noBtNeutral"),
+                          base::say("neutralFit.bringWhiteBalance"));
     }
     return std::array<double, 3>{rgb.x() / rgb.y(), 1.0, rgb.z() / rgb.y()};
 }

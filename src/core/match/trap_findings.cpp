@@ -70,7 +70,7 @@ double veilError(const NeutralFit& mine, const NeutralFit& theirs) {
 }
 
 base::Text percentOf(double share) {
-    return base::say("common.percent", {{"percent", base::Number{100.0 * std::abs(share), 1}}});
+    return say("common.percent", {{"percent", Number{100.0 * std::abs(share), 1}}});
 }
 
 void widen(Difference& difference, double by) {

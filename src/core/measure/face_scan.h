@@ -5,6 +5,7 @@
 #include <optional>
 #include <vector>
 
+#include "base/text.h"
 #include "face/face_finder.h"
 #include "image/frame.h"
 #include "measure/clip_part.h"
@@ -31,7 +32,7 @@ public:
     /// or no network.
     [[nodiscard]] const std::vector<rig::FaceReading>& faces();
     /// Why nothing could be looked for; empty where it could. To be asked after faces().
-    [[nodiscard]] const std::string& failure() const { return m_failure; }
+    [[nodiscard]] const base::Text& failure() const { return m_failure; }
 
 private:
     void look(const image::CodedFrame& frame);
@@ -42,7 +43,7 @@ private:
     std::size_t m_next = 0;
     std::optional<face::FaceFinder> m_finder;
     std::vector<rig::FaceReading> m_faces;
-    std::string m_failure;
+    base::Text m_failure;
     std::future<void> m_look;  ///< last: it must end before the members it writes
 };
 

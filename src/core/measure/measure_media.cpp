@@ -46,7 +46,7 @@ rig::Reading readingOf(const media::MediaInfo& info) {
     if (info.rotationDegrees != 0) {
         reading.warnings.push_back(
             {"Rotated",
-             say("rotated.seen", {{"rotation", Number{static_cast<double>(info.rotationDegrees)}}}),
+             say("rotated.seen", {{"rotation", base::whole(info.rotationDegrees)}}),
              say("rotated.hint")});
     }
     return reading;
@@ -104,9 +104,9 @@ Result<SteadySpan> measureAround(MediaReader& reader,
     if (!first) return tl::unexpected(first.error());
     if (!*first)
         return base::fail(base::ErrorCode::NotFound,
-                          "No frame there",
-                          "The clip is shorter.",
-                          "Choose an earlier time.");
+                          say("measure.noFrameThere"),
+                          say("measure.clipShorter"),
+                          say("measure.chooseEarlierTime"));
     auto span = measureFrame(**first, options);
     if (!span) return span;
     while (span->frames.size() < kFrames) {
@@ -126,14 +126,14 @@ Result<SteadySpan> lookHarder(MediaReader& reader,
                               const MeasureOptions& options,
                               const base::Progress& progress) {
     base::Error last{base::ErrorCode::ChartNotFound,
-                     "No chart found",
-                     "No frame of the clip shows it.",
-                     "Hold the chart still for five seconds, or set its corners by hand."};
+                     say("chartFinder.noChartFound"),
+                     say("measure.noFrameShows"),
+                     say("measure.holdStill")};
     if (!options.chart.isSearchable()) {
         return base::fail(base::ErrorCode::ChartNotFound,
-                          "Not marked yet",
-                          "A " + options.chart.name + " is marked by hand.",
-                          "Put the four corners on it in the picture.");
+                          say("measure.notMarkedYet"),
+                          say("measure.markedHand", {{"chart", options.chart.name}}),
+                          say("measure.putFourCorners"));
     }
     for (int look = 0; look < kSecondLooks; ++look) {
         if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
@@ -204,13 +204,12 @@ Result<double> watchClip(const Watch& watch, ClipScan& chart) {
     }
     measurers.finish(reading);
     if (reader.damagedFrames() > 0 || (!part && last < 0.9 * duration - 0.5)) {
-        reading.warnings.push_back(
-            {"ClipTruncated",
-             say("clipTruncated.seen",
-                 {{"last", Number{last, 1}},
-                  {"duration", Number{duration, 1}},
-                  {"damagedFrames", Number{static_cast<double>(reader.damagedFrames())}}}),
-             say("clipTruncated.hint")});
+        reading.warnings.push_back({"ClipTruncated",
+                                    say("clipTruncated.seen",
+                                        {{"last", Number{last, 1}},
+                                         {"duration", Number{duration, 1}},
+                                         {"damagedFrames", base::whole(reader.damagedFrames())}}),
+                                    say("clipTruncated.hint")});
     }
     reading.durationSeconds = std::max(reading.durationSeconds, last);
     return part ? reading.durationSeconds : last;
@@ -230,7 +229,7 @@ Result<SteadySpan> scanClip(const Watch& watch) {
         reading.warnings.push_back(
             {"ChartHeld",
              say("chartHeld.seen",
-                 {{"frames", Number{static_cast<double>(span->frames.size())}},
+                 {{"frames", base::whole(span->frames.size())},
                   {"seconds", Number{span->endSeconds - span->startSeconds, 1}}}),
              say("chartHeld.hint")});
     }
@@ -266,9 +265,9 @@ Result<SteadySpan> watchOnly(const Watch& watch) {
         if (!last) return tl::unexpected(last.error());
     }
     return base::fail(base::ErrorCode::ChartNotFound,
-                      "No chart looked for",
-                      "This take is not for matching: no chart was looked for.",
-                      "Let the take be for matching too where it shows the chart.");
+                      say("measure.noChartLooked"),
+                      say("measure.takeNotMatching"),
+                      say("measure.letTakeMatching"));
 }
 
 Result<SteadySpan> measureSpan(const Watch& watch) {
@@ -288,10 +287,11 @@ Result<SteadySpan> measureSpan(const Watch& watch) {
     const auto frame = reader.next();
     if (!frame) return tl::unexpected(frame.error());
     if (!*frame) {
-        return base::fail(base::ErrorCode::OutOfRange,
-                          "No frame at " + base::fixed(*options.atSeconds, 2) + " s",
-                          "The clip is " + base::fixed(reading.durationSeconds, 2) + " s long.",
-                          "Choose an earlier time.");
+        return base::fail(
+            base::ErrorCode::OutOfRange,
+            say("measure.noFrameAt", {{"seconds", Number{*options.atSeconds, 2}}}),
+            say("measure.clipLength", {{"seconds", Number{reading.durationSeconds, 2}}}),
+            say("measure.chooseEarlierTime"));
     }
     measurers.take(**frame, 0);
     return measureFrame(**frame, options);
@@ -352,7 +352,7 @@ Result<MeasuredMedia> measureSound(const std::filesystem::path& path,
     reading.hasPicture = false;
     reading.width = reading.height = reading.bitDepth = 0;
     reading.durationSeconds = reader->durationSeconds();
-    reading.reason = "It is a recording of sound, without pictures.";
+    reading.reason = say("measure.soundOnly");
     media::MediaInfo none;
     none.durationSeconds = reading.durationSeconds;
     Measurers measurers({none, false, false, options.isTimingWanted, {}, {}});

@@ -20,8 +20,7 @@ void warnOfPlace(rig::Reading& reading, const chart::FoundChart& chart) {
     if (chart.otherCharts > 0) {
         reading.warnings.push_back(
             {"SeveralCharts",
-             say("severalCharts.seen",
-                 {{"otherCharts", Number{static_cast<double>(chart.otherCharts + 1)}}}),
+             say("severalCharts.seen", {{"otherCharts", base::whole(chart.otherCharts + 1)}}),
              say("severalCharts.hint")});
     }
     if (chart.pose.isMirrored()) {
@@ -105,11 +104,11 @@ void judgeMarkedColours(rig::Reading& reading, const chart::ReferenceChart& char
     const bool hasEdges = uneven * 6 > static_cast<long>(noises.size());
     if (reading.confidence >= kLeastAgreement && !hasEdges) return;
     reading.areColoursDoubtful = true;
-    reading.warnings.push_back({"ChartColoursDoNotFit",
-                                say("chartColoursDoNotFit.seen",
-                                    {{"percent", Number{100.0 * reading.confidence}},
-                                     {"uneven", Number{static_cast<double>(uneven)}}}),
-                                say("chartColoursDoNotFit.hint")});
+    reading.warnings.push_back(
+        {"ChartColoursDoNotFit",
+         say("chartColoursDoNotFit.seen",
+             {{"percent", Number{100.0 * reading.confidence}}, {"uneven", base::whole(uneven)}}),
+         say("chartColoursDoNotFit.hint")});
 }
 
 }  // namespace rigmatch::measure

@@ -193,10 +193,9 @@ int OverlayCheck::glyphs() const {
 std::optional<base::Warning> OverlayCheck::warning() const {
     const int count = glyphs();
     if (count == 0) return std::nullopt;
-    return base::Warning{
-        "DisplaysBurnedIn",
-        say("displaysBurnedIn.seen", {{"count", Number{static_cast<double>(count)}}}),
-        say("displaysBurnedIn.hint")};
+    return base::Warning{"DisplaysBurnedIn",
+                         say("displaysBurnedIn.seen", {{"count", base::whole(count)}}),
+                         say("displaysBurnedIn.hint")};
 }
 
 }  // namespace rigmatch::measure

@@ -13,11 +13,11 @@ namespace fs = std::filesystem;
 using base::ErrorCode;
 using base::Result;
 
-tl::unexpected<base::Error> writeError(const fs::path& path, const std::string& reason) {
+tl::unexpected<base::Error> writeError(const fs::path& path, const base::Text& reason) {
     return base::fail(ErrorCode::WriteFailed,
-                      "Cannot write " + path.string(),
-                      "The encoder says: " + reason + ".",
-                      "Check that the folder exists, is writable and has space.");
+                      base::say("clip.cannotWrite", {{"path", path.string()}}),
+                      base::say("clip.encoderSays", {{"reason", reason}}),
+                      base::say("clip.checkFolderExists"));
 }
 
 AVColorTransferCharacteristic transferOf(image::TransferTag tag) {
@@ -102,19 +102,21 @@ void fillPlanes(const image::Frame& signal, const CodeScale& scale, AVFrame& out
 
 Result<void> ClipOptions::validate() const {
     const auto refuse = [](const char* field, int value, const char* rule) {
-        return base::fail(ErrorCode::OutOfRange,
-                          std::string("Cannot write a clip with this ") + field,
-                          std::to_string(value) + " was given; " + rule + ".",
-                          "Change the value.");
+        return base::fail(
+            ErrorCode::OutOfRange,
+            base::say("clip.cannotWriteClip", {{"field", base::say(field)}}),
+            base::say("clip.given", {{"value", base::whole(value)}, {"rule", base::say(rule)}}),
+            base::say("clip.changeValue"));
     };
     if (width < 16 || width > 8192 || width % 2 != 0)
-        return refuse("width", width, "an even number from 16 to 8192 is allowed");
+        return refuse("clip.width", width, "clip.evenNumber");
     if (height < 16 || height > 8192 || height % 2 != 0)
-        return refuse("height", height, "an even number from 16 to 8192 is allowed");
-    if (bitDepth != 8 && bitDepth != 10) return refuse("bit depth", bitDepth, "8 or 10 is allowed");
+        return refuse("clip.height", height, "clip.evenNumber");
+    if (bitDepth != 8 && bitDepth != 10)
+        return refuse("clip.bitDepth", bitDepth, "clip.eightOrTen");
     if (frameRateNumerator < 1 || frameRateDenominator < 1)
-        return refuse("frame rate", frameRateNumerator, "a positive rate is allowed");
-    if (quality < 0 || quality > 51) return refuse("quality", quality, "0 to 51 is allowed");
+        return refuse("clip.frameRate", frameRateNumerator, "clip.positiveRate");
+    if (quality < 0 || quality > 51) return refuse("clip.quality", quality, "clip.qualityRange");
     if (soundChannels < 1 || soundChannels > 2)
         return refuse("number of channels", soundChannels, "1 or 2 is allowed");
     return {};
@@ -142,11 +144,12 @@ Result<void> ClipWriter::Impl::openEncoder() {
     const bool isHevc = options.codec == ClipCodec::Hevc;
     const AVCodec* codec = avcodec_find_encoder_by_name(isHevc ? "libx265" : "libx264");
     if (codec == nullptr) {
-        return base::fail(ErrorCode::UnsupportedFormat,
-                          "Cannot write " + path.string(),
-                          std::string("The FFmpeg library here has no ") +
-                              (isHevc ? "HEVC" : "H.264") + " encoder.",
-                          "Install the full FFmpeg libraries.");
+        return base::fail(
+            ErrorCode::UnsupportedFormat,
+            base::say("clip.cannotWrite", {{"path", path.string()}}),
+            base::say("clip.noEncoder",
+                      {{"codec", isHevc ? base::say("clip.hevc") : base::say("clip.h264")}}),
+            base::say("clip.installFullFFmpeg"));
     }
     encoder.reset(avcodec_alloc_context3(codec));
     encoder->width = options.width;
@@ -175,7 +178,7 @@ Result<void> ClipWriter::Impl::openEncoder() {
         encoder->codec_tag = MKTAG('h', 'v', 'c', '1');
     }
     const int opened = avcodec_open2(encoder.get(), codec, nullptr);
-    if (opened < 0) return writeError(path, ffmpegReason(opened));
+    if (opened < 0) return writeError(path, base::asIs(ffmpegReason(opened)));
     return {};
 }
 
@@ -198,18 +201,18 @@ Result<void> ClipWriter::Impl::openFile() {
         soundStream->time_base = {1, options.soundRate};
     }
     int code = avio_open(&muxer.context->pb, path.c_str(), AVIO_FLAG_WRITE);
-    if (code < 0) return writeError(path, ffmpegReason(code));
+    if (code < 0) return writeError(path, base::asIs(ffmpegReason(code)));
     muxer.context->flags |= AVFMT_FLAG_BITEXACT;
     AVDictionary* options_ = nullptr;
     av_dict_set(&options_, "movflags", "+write_colr", 0);
     code = avformat_write_header(muxer.context, &options_);
     av_dict_free(&options_);
-    if (code < 0) return writeError(path, ffmpegReason(code));
+    if (code < 0) return writeError(path, base::asIs(ffmpegReason(code)));
     frame->format = encoder->pix_fmt;
     frame->width = options.width;
     frame->height = options.height;
     code = av_frame_get_buffer(frame.get(), 0);
-    if (code < 0) return writeError(path, ffmpegReason(code));
+    if (code < 0) return writeError(path, base::asIs(ffmpegReason(code)));
     return {};
 }
 
@@ -217,12 +220,12 @@ Result<void> ClipWriter::Impl::drain() {
     while (true) {
         const int got = avcodec_receive_packet(encoder.get(), packet.get());
         if (got == AVERROR(EAGAIN) || got == AVERROR_EOF) return {};
-        if (got < 0) return writeError(path, ffmpegReason(got));
+        if (got < 0) return writeError(path, base::asIs(ffmpegReason(got)));
         av_packet_rescale_ts(packet.get(), encoder->time_base, stream->time_base);
         packet->stream_index = stream->index;
         packet->duration = av_rescale_q(1, encoder->time_base, stream->time_base);
         const int written = av_interleaved_write_frame(muxer.context, packet.get());
-        if (written < 0) return writeError(path, ffmpegReason(written));
+        if (written < 0) return writeError(path, base::asIs(ffmpegReason(written)));
     }
 }
 
@@ -239,7 +242,7 @@ Result<ClipWriter> ClipWriter::create(const fs::path& path, const ClipOptions& o
     impl->options = options;
     const int made =
         avformat_alloc_output_context2(&impl->muxer.context, nullptr, nullptr, path.c_str());
-    if (made < 0) return writeError(path, ffmpegReason(made));
+    if (made < 0) return writeError(path, base::asIs(ffmpegReason(made)));
     for (auto step : {&Impl::openEncoder, &Impl::openFile}) {
         if (auto done = ((*impl).*step)(); !done) return tl::unexpected(done.error());
     }
@@ -249,10 +252,10 @@ Result<ClipWriter> ClipWriter::create(const fs::path& path, const ClipOptions& o
 Result<void> ClipWriter::append(const image::Frame& signal) {
     Impl& impl = *m_impl;
     if (signal.width != impl.options.width || signal.height != impl.options.height) {
-        return writeError(impl.path, "a frame has another size than the clip");
+        return writeError(impl.path, base::say("clip.frameAnotherSize"));
     }
     const int writable = av_frame_make_writable(impl.frame.get());
-    if (writable < 0) return writeError(impl.path, ffmpegReason(writable));
+    if (writable < 0) return writeError(impl.path, base::asIs(ffmpegReason(writable)));
     const CodeScale scale = codeScale(impl.options);
     if (impl.options.bitDepth == 8) {
         fillPlanes<std::uint8_t>(signal, scale, *impl.frame);
@@ -261,7 +264,7 @@ Result<void> ClipWriter::append(const image::Frame& signal) {
     }
     impl.frame->pts = impl.count++;
     const int sent = avcodec_send_frame(impl.encoder.get(), impl.frame.get());
-    if (sent < 0) return writeError(impl.path, ffmpegReason(sent));
+    if (sent < 0) return writeError(impl.path, base::asIs(ffmpegReason(sent)));
     return impl.drain();
 }
 
@@ -270,7 +273,7 @@ Result<void> ClipWriter::appendSound(std::span<const float> samples) {
     if (writer.soundStream == nullptr || samples.empty()) return {};
     FfmpegPtr<AVPacket> packet{av_packet_alloc()};
     const int made = av_new_packet(packet.get(), static_cast<int>(2 * samples.size()));
-    if (made < 0) return writeError(writer.path, ffmpegReason(made));
+    if (made < 0) return writeError(writer.path, base::asIs(ffmpegReason(made)));
     for (std::size_t i = 0; i < samples.size(); ++i) {
         const long code = std::lround(32767.0F * std::clamp(samples[i], -1.0F, 1.0F));
         packet->data[2 * i] = static_cast<std::uint8_t>(code & 0xFF);
@@ -283,7 +286,7 @@ Result<void> ClipWriter::appendSound(std::span<const float> samples) {
     av_packet_rescale_ts(
         packet.get(), {1, writer.options.soundRate}, writer.soundStream->time_base);
     const int written = av_interleaved_write_frame(writer.muxer.context, packet.get());
-    if (written < 0) return writeError(writer.path, ffmpegReason(written));
+    if (written < 0) return writeError(writer.path, base::asIs(ffmpegReason(written)));
     return {};
 }
 
@@ -292,7 +295,7 @@ Result<void> ClipWriter::finish() {
     avcodec_send_frame(impl.encoder.get(), nullptr);
     if (auto drained = impl.drain(); !drained) return drained;
     const int closed = av_write_trailer(impl.muxer.context);
-    if (closed < 0) return writeError(impl.path, ffmpegReason(closed));
+    if (closed < 0) return writeError(impl.path, base::asIs(ffmpegReason(closed)));
     return {};
 }
 

@@ -71,10 +71,9 @@ void warnOfTags(const image::SignalTags& tags,
              say("matrixTagMissing.hint")});
     } else if (tags.matrix == image::Matrix::Bt601 && height >= kHighDefinitionRows &&
                !options.matrix) {
-        warnings.push_back(
-            {"MatrixTagUnusual",
-             say("matrixTagUnusual.seen", {{"height", Number{static_cast<double>(height)}}}),
-             say("matrixTagUnusual.hint")});
+        warnings.push_back({"MatrixTagUnusual",
+                            say("matrixTagUnusual.seen", {{"height", base::whole(height)}}),
+                            say("matrixTagUnusual.hint")});
     }
     // Wide recordings say BT.2020 for matrix, primaries, or both; HLG and PQ are wide by BT.2100.
     const bool isWide = tags.matrix == image::Matrix::Bt2020 ||
@@ -152,8 +151,8 @@ Result<void> MediaReader::Impl::openContainer() {
     if (format == "tty" || format == "subviewer" || format == "lrc") {
         return openError(path,
                          ErrorCode::UnsupportedFormat,
-                         "It is a text file.",
-                         "Choose a clip or still of the camera.");
+                         say("media.textFile"),
+                         say("media.chooseCamerasFile"));
     }
     const int probed = avformat_find_stream_info(container.get(), nullptr);
     if (probed < 0) return demuxError(path, probed);
@@ -161,10 +160,8 @@ Result<void> MediaReader::Impl::openContainer() {
     const bool isCover = streamIndex >= 0 && (container->streams[streamIndex]->disposition &
                                               AV_DISPOSITION_ATTACHED_PIC) != 0;
     if (streamIndex < 0 || isCover) {
-        return openError(path,
-                         ErrorCode::NoPicture,
-                         "It has no video stream.",
-                         "Choose this camera's clip; a sound file belongs to a sound recorder.");
+        return openError(
+            path, ErrorCode::NoPicture, say("media.noVideoStream"), say("media.chooseCamerasClip"));
     }
     return {};
 }
@@ -172,9 +169,9 @@ Result<void> MediaReader::Impl::openContainer() {
 tl::unexpected<Error> MediaReader::Impl::tooLarge(const std::string& size) const {
     return openError(path,
                      ErrorCode::TooLarge,
-                     "It is " + size + " px; up to " +
-                         std::to_string(options.maxPixels / 1'000'000) + " megapixels are read.",
-                     "Export a smaller still, or a frame of the clip.");
+                     say("media.tooManyPixels",
+                         {{"size", size}, {"most", base::whole(options.maxPixels / 1'000'000)}}),
+                     say("media.exportSmallerStill"));
 }
 
 Result<void> MediaReader::Impl::openDecoder() {
@@ -193,8 +190,8 @@ Result<void> MediaReader::Impl::openDecoder() {
         return openError(
             path,
             ErrorCode::UnsupportedFormat,
-            std::string("There is no decoder for ") + avcodec_get_name(parameters->codec_id) + ".",
-            "Record or convert it to H.264, HEVC, ProRes or DNxHR.");
+            say("media.thereNoDecoder", {{"codec", avcodec_get_name(parameters->codec_id)}}),
+            say("media.recordKnownCodec"));
     }
     decoder.reset(avcodec_alloc_context3(codec));
     avcodec_parameters_to_context(decoder.get(), parameters);
@@ -212,8 +209,8 @@ Result<void> MediaReader::Impl::openDecoder() {
     if (opened < 0) {
         return openError(path,
                          ErrorCode::UnsupportedFormat,
-                         "Its decoder does not open (" + ffmpegReason(opened) + ").",
-                         "Record or convert it to another codec.");
+                         say("media.decoderNotOpen", {{"reason", ffmpegReason(opened)}}),
+                         say("media.recordConvertAnother"));
     }
     return {};
 }
@@ -258,8 +255,10 @@ image::CodedFrame MediaReader::Impl::converted() {
 /// The frame that the decoder gave just now.
 Result<std::optional<image::CodedFrame>> MediaReader::Impl::taken() {
     if (static_cast<long long>(frame->width) * frame->height > options.maxPixels) {
-        return openError(
-            path, ErrorCode::TooLarge, "A frame is larger than allowed.", "Export a smaller file.");
+        return openError(path,
+                         ErrorCode::TooLarge,
+                         say("media.frameLargerThan"),
+                         say("media.exportSmallerFile"));
     }
     if ((frame->flags & AV_FRAME_FLAG_CORRUPT) != 0) ++damaged;
     constexpr int kMadeUp = FF_DECODE_ERROR_INVALID_BITSTREAM | FF_DECODE_ERROR_CONCEALMENT_ACTIVE;
@@ -268,8 +267,8 @@ Result<std::optional<image::CodedFrame>> MediaReader::Impl::taken() {
     if (coded.width == 0) {
         return openError(path,
                          ErrorCode::UnsupportedFormat,
-                         "Its sample layout cannot be read.",
-                         "Convert it to 4:2:2 10 bit.");
+                         say("media.sampleLayoutCannot"),
+                         say("media.convertLayout"));
     }
     ++delivered;
     position = coded.seconds;
@@ -291,10 +290,8 @@ Result<std::optional<image::CodedFrame>> MediaReader::Impl::decodeNext() {
             if (feed()) continue;
         }
         if (delivered == 0) {
-            return openError(path,
-                             ErrorCode::Truncated,
-                             "Not one frame of it can be decoded.",
-                             "The file is damaged: copy it from the card again.");
+            return openError(
+                path, ErrorCode::Truncated, say("media.notOneFrame"), say("media.fileDamagedCopy"));
         }
         return std::optional<image::CodedFrame>();
     }
@@ -325,7 +322,8 @@ Result<void> MediaReader::Impl::describe() {
     auto first = decodeNext();
     if (!first) return tl::unexpected(first.error());
     if (!*first) {
-        return openError(path, ErrorCode::Truncated, "It holds no frame.", "Copy it again.");
+        return openError(
+            path, ErrorCode::Truncated, say("media.holdsNoFrame"), say("media.copyAgain"));
     }
     firstSeconds = (*first)->seconds;
     (*first)->seconds = position = 0.0;
@@ -364,8 +362,8 @@ Result<void> MediaReader::Impl::goBack(std::int64_t stamp, double seconds) {
     if (av_seek_frame(container.get(), streamIndex, stamp, AVSEEK_FLAG_BACKWARD) < 0) {
         return openError(path,
                          ErrorCode::Truncated,
-                         "It has no frame at " + base::fixed(seconds, 2) + " s.",
-                         "Choose a time within the clip.");
+                         say("media.noFrameAt", {{"seconds", Number{seconds, 2}}}),
+                         say("media.chooseTimeWithin"));
     }
     avcodec_flush_buffers(decoder.get());
     if (sound) sound->flush();

@@ -14,10 +14,12 @@ using base::Result;
 
 tl::unexpected<Error> openError(const fs::path& path,
                                 ErrorCode code,
-                                std::string detail,
-                                std::string hint) {
-    return base::fail(
-        code, "Cannot read " + path.filename().string(), std::move(detail), std::move(hint));
+                                base::Text detail,
+                                base::Text hint) {
+    return base::fail(code,
+                      base::say("media.cannotRead", {{"filename", path.filename().string()}}),
+                      std::move(detail),
+                      std::move(hint));
 }
 
 Result<void> checkFile(const fs::path& path) {
@@ -26,19 +28,20 @@ Result<void> checkFile(const fs::path& path) {
     if (!fs::exists(status)) {
         return openError(path,
                          ErrorCode::NotFound,
-                         "There is no such file: " + path.string() + ".",
-                         "Choose the file again, or find its folder.");
+                         base::say("media.thereNoSuch", {{"path", path.string()}}),
+                         base::say("media.chooseFileAgain"));
     }
     if (!fs::is_regular_file(status)) {
-        return openError(
-            path, ErrorCode::Unreadable, "It is not a file.", "Choose a clip or still.");
+        return openError(path,
+                         ErrorCode::Unreadable,
+                         base::say("media.notFile"),
+                         base::say("media.chooseClipOrStill"));
     }
     if (fs::file_size(path, code) == 0 && !code) {
-        return openError(
-            path,
-            ErrorCode::Truncated,
-            "The file is 0 bytes long.",
-            "The camera did not finish writing it, or the copy failed: copy it again.");
+        return openError(path,
+                         ErrorCode::Truncated,
+                         base::say("media.fileBytesLong"),
+                         base::say("media.cameraDidNot"));
     }
     return {};
 }
@@ -47,24 +50,22 @@ tl::unexpected<Error> demuxError(const fs::path& path, int number) {
     if (number == AVERROR(EACCES)) {
         return openError(path,
                          ErrorCode::Unreadable,
-                         "Reading it is not permitted.",
-                         "Check the rights of the file and its folder.");
+                         base::say("media.readingNotPermitted"),
+                         base::say("media.checkRightsFile"));
     }
     const std::string suffix = path.extension().string();
     const bool isContainer = suffix == ".mov" || suffix == ".mp4" || suffix == ".MOV" ||
                              suffix == ".MP4" || suffix == ".m4v";
     if (number == AVERROR_INVALIDDATA && isContainer) {
-        return openError(
-            path,
-            ErrorCode::Truncated,
-            "It is no clip, or it is cut off before its index (" + ffmpegReason(number) + ").",
-            "Copy it from the card again; if the camera lost power, let the camera "
-            "repair the clip first.");
+        return openError(path,
+                         ErrorCode::Truncated,
+                         base::say("media.noClipOrCut", {{"reason", ffmpegReason(number)}}),
+                         base::say("media.copyOrRepair"));
     }
     return openError(path,
                      ErrorCode::UnsupportedFormat,
-                     "Its content is not a format that can be read (" + ffmpegReason(number) + ").",
-                     "Use MOV, MP4, MKV, MXF, PNG, JPEG, TIFF, DPX or EXR.");
+                     base::say("media.contentNotFormat", {{"reason", ffmpegReason(number)}}),
+                     base::say("media.useKnownFormat"));
 }
 
 }  // namespace rigmatch::media

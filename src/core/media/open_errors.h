@@ -10,8 +10,8 @@ namespace rigmatch::media {
 /// "Cannot read NAME", with what is wrong and what to do.
 [[nodiscard]] tl::unexpected<base::Error> openError(const std::filesystem::path& path,
                                                     base::ErrorCode code,
-                                                    std::string detail,
-                                                    std::string hint);
+                                                    base::Text detail,
+                                                    base::Text hint);
 /// Fails with NotFound, Unreadable (not a file), or Truncated (0 bytes).
 [[nodiscard]] base::Result<void> checkFile(const std::filesystem::path& path);
 /// What FFmpeg's error number means for a file that does not open.

@@ -20,8 +20,8 @@ base::Result<SoundReader> SoundReader::open(const std::filesystem::path& path) {
     if (!reader.m_decoder) {
         return openError(path,
                          base::ErrorCode::NoSound,
-                         "It has no sound that can be decoded.",
-                         "Choose a recording with sound: WAV, FLAC, AAC, or a clip.");
+                         base::say("media.noSoundCan"),
+                         base::say("media.chooseRecordingSound"));
     }
     return reader;
 }

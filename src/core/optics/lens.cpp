@@ -15,11 +15,15 @@ base::Result<void> within(
     const char* name, double value, double lowest, double highest, const char* unit) {
     if (std::isfinite(value) && value >= lowest && value <= highest) return {};
     return base::fail(ErrorCode::OutOfRange,
-                      std::string("Cannot compute with this ") + name,
-                      (std::isfinite(value) ? base::fixed(value, 2) : "no number") +
-                          std::string(unit) + " was given; allowed is " + base::fixed(lowest, 1) +
-                          " to " + base::fixed(highest, 1) + unit + ".",
-                      "Correct the lens, the sensor or the place of the camera.");
+                      base::say("lens.cannotCompute", {{"name", name}}),
+                      base::say("lens.givenAllowed",
+                                {{"given",
+                                  std::isfinite(value) ? base::asIs(base::fixed(value, 2))
+                                                       : base::say("lens.noNumber")},
+                                 {"unit", unit},
+                                 {"lowest", base::Number{lowest, 1}},
+                                 {"highest", base::Number{highest, 1}}}),
+                      base::say("lens.correctLensSensor"));
 }
 
 }  // namespace

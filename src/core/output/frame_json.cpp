@@ -75,7 +75,8 @@ Json driftJson(const jobs::FramedFile& framed) {
     if (!framed.framing.drift) return nullptr;
     const rig::FrameDrift& drift = *framed.framing.drift;
     if (!drift.reason.empty())
-        return {{"shiftPx", nullptr}, {"cause", "unknown"}, {"reason", drift.reason}};
+        return {
+            {"shiftPx", nullptr}, {"cause", "unknown"}, {"reason", words::inEnglish(drift.reason)}};
     Json one = {{"shiftPx", {tidy(drift.shiftPx[0], 1e3), tidy(drift.shiftPx[1], 1e3)}},
                 {"rollDegrees", finely(drift.rollDegrees)},
                 {"scale", tidy(drift.scale, 1e6)},
@@ -99,7 +100,7 @@ std::string frameJson(const std::vector<jobs::FrameResult>& results) {
     for (const jobs::FrameResult& result : results) {
         if (!result.framed) {
             all.push_back(
-                {{"file", result.file}, {"error", base::fullText(result.framed.error())}});
+                {{"file", result.file}, {"error", words::inEnglish(result.framed.error())}});
             continue;
         }
         const jobs::FramedFile& framed = *result.framed;

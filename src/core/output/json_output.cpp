@@ -16,7 +16,9 @@ namespace {
 
 Json chartJson(const rig::Reading& reading) {
     if (!reading.hasChart)
-        return {{"found", false}, {"reason", reading.reason}, {"hint", reading.hint}};
+        return {{"found", false},
+                {"reason", words::inEnglish(reading.reason)},
+                {"hint", words::inEnglish(reading.hint)}};
     Json corners = Json::array();
     for (const rig::PicturePoint& p : reading.corners)
         corners.push_back({exactly(p.x), exactly(p.y)});
@@ -93,7 +95,8 @@ Json factJson(const words::FactRow& row, const words::FactCell& cell) {
 
 /// What one camera's column of the table tells.
 Json fileJson(const MeasuredFile& file) {
-    if (!file.shot.reading) return {{"file", file.file}, {"error", file.shot.failure}};
+    if (!file.shot.reading)
+        return {{"file", file.file}, {"error", words::inEnglish(file.shot.failure)}};
     const rig::Reading& reading = *file.shot.reading;
     Json warnings = Json::array();
     for (const base::Warning& w : reading.warnings)

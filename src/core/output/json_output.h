@@ -9,6 +9,7 @@
 #include "jobs/probe_job.h"
 #include "jobs/target_job.h"
 #include "match/match_report.h"
+#include "plan/lamp_advice.h"
 #include "rig/rig.h"
 
 namespace rigmatch::output {
@@ -46,6 +47,8 @@ struct MeasuredFile {
                                   const jobs::LutOptions& options);
 
 /// The document of `rigmatch-cli done --json`, version 1: the turns that were carried out.
-[[nodiscard]] std::string turnsJson(const rig::Rig& rig, const std::vector<rig::Turn>& turns);
+[[nodiscard]] std::string turnsJson(const rig::Rig& rig,
+                                    const std::vector<rig::Turn>& turns,
+                                    const std::vector<plan::LampAdvice>& lamps = {});
 
 }  // namespace rigmatch::output

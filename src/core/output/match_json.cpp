@@ -1,13 +1,16 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <nlohmann/json.hpp>
 
+#include "jobs/lamp_job.h"
 #include "match/findings.h"
 #include "output/json_output.h"
 #include "output/json_parts.h"
 #include "output/json_tidy.h"
 #include "words/english.h"
+#include "words/lamp_text.h"
 #include "words/match_text.h"
 #include "words/reading_facts.h"
 #include "words/rest_reasons.h"
@@ -29,6 +32,31 @@ Json differenceJson(const match::Difference& d) {
     json["accept"] = d.accept;
     json["verdict"] = match::nameOf(d.verdict);
     return json;
+}
+
+/// Turns of planned lamps and windows.
+Json lampJson(const plan::LampAdvice& advice) {
+    constexpr std::array<const char*, 3> kControls{"dimPercent", "kelvin", "filmStops"};
+    const rig::LampTurn& turn = advice.turn;
+    return {{"object", turn.objectId},
+            {"name", advice.name},
+            {"control", kControls.at(static_cast<std::size_t>(turn.control))},
+            {"from", exactly(turn.from)},
+            {"to", exactly(turn.to)},
+            {"exposureStops", exactly(advice.stops)},
+            {"whiteBalanceMired", exactly(advice.mired)},
+            {"share", exactly(advice.share)},
+            {"text", words::lampTurnText(advice)}};
+}
+
+Json lightTurnsJson(const rig::Rig& rig, const rig::Take& take, const match::MatchReport& report) {
+    Json list = Json::array();
+    for (const jobs::SetLightTurn& one : jobs::lightTurns(rig, take, report)) {
+        Json json = lampJson(one.advice);
+        json["done"] = one.isDone;
+        list.push_back(std::move(json));
+    }
+    return list;
 }
 
 /// Mean, largest and worst patch; `mean` with its uncertainty and what noise alone would show.
@@ -253,7 +281,9 @@ void addCosts(const rig::Rig& rig, const std::vector<jobs::TargetCost>& costs, J
 
 }  // namespace
 
-std::string turnsJson(const rig::Rig& rig, const std::vector<rig::Turn>& turns) {
+std::string turnsJson(const rig::Rig& rig,
+                      const std::vector<rig::Turn>& turns,
+                      const std::vector<plan::LampAdvice>& lamps) {
     Json list = Json::array();
     for (const rig::Turn& turn : turns) {
         Json json = turnJson(turn);
@@ -261,7 +291,9 @@ std::string turnsJson(const rig::Rig& rig, const std::vector<rig::Turn>& turns) 
         if (camera != nullptr) json["camera"] = camera->letter;
         list.push_back(json);
     }
-    return Json{{"version", 1}, {"done", list}}.dump(
+    Json light = Json::array();
+    for (const plan::LampAdvice& lamp : lamps) light.push_back(lampJson(lamp));
+    return Json{{"version", 1}, {"done", list}, {"light", light}}.dump(
                1, ' ', false, Json::error_handler_t::replace) +
            "\n";
 }
@@ -314,6 +346,7 @@ std::string matchJson(const rig::Rig& rig,
         json["commonLight"] = {{"cameras", light.cameras},
                                {"exposureStops", both(light.stops, light.stopsUncertainty)},
                                {"whiteBalanceMired", both(light.mired, light.miredUncertainty)},
+                               {"turns", lightTurnsJson(rig, take, report)},
                                {"text", words::commonLightText(report)}};
     }
     addCosts(rig, costs, json);
@@ -341,7 +374,7 @@ std::string lutJson(const rig::Rig& rig,
         const rig::Camera* camera = rig::findCamera(rig, lut.cameraId);
         json["camera"] = camera != nullptr ? camera->letter : "";
         if (!lut.failure.empty()) {
-            json["error"] = lut.failure;
+            json["error"] = words::inEnglish(lut.failure);
             cameras.push_back(json);
             continue;
         }

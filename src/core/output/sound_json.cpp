@@ -42,7 +42,7 @@ std::string soundJson(const std::vector<jobs::HeardFile>& files) {
     for (const jobs::HeardFile& file : files) {
         if (!file.report) {
             results.push_back(
-                {{"file", file.file}, {"error", base::fullText(file.report.error())}});
+                {{"file", file.file}, {"error", words::inEnglish(file.report.error())}});
             continue;
         }
         const sound::SoundReport& report = *file.report;

@@ -143,9 +143,9 @@ base::Result<void> exportSync(const jobs::SyncReport& report,
                               const std::string& title) {
     if (placedSources(report).size() < 2) {
         return base::fail(base::ErrorCode::Unmeasurable,
-                          "There is nothing to export",
-                          "No file could be laid on the reference.",
-                          "Sync sources that heard or saw the same moment.");
+                          base::say("syncExport.thereNothingExport"),
+                          base::say("syncExport.noFileCould"),
+                          base::say("syncExport.syncSourcesHeard"));
     }
     const std::string ending = file.extension().string();
     const double frames = rate > 0.0 ? rate : 25.0;
@@ -154,10 +154,11 @@ base::Result<void> exportSync(const jobs::SyncReport& report,
     if (ending == ".edl") text = syncEdl(report, frames, title);
     if (ending == ".otio") text = syncOtio(report, frames, title);
     if (text.empty()) {
-        return base::fail(base::ErrorCode::UnsupportedFormat,
-                          "Cannot write " + file.filename().string(),
-                          "\"" + ending + "\" is no form of offsets.",
-                          "Choose a name that ends in .csv, .edl or .otio.");
+        return base::fail(
+            base::ErrorCode::UnsupportedFormat,
+            base::say("syncExport.cannotWrite", {{"filename", file.filename().string()}}),
+            base::say("syncExport.noFormOffsets", {{"ending", ending}}),
+            base::say("syncExport.chooseNameEnds"));
     }
     return base::writeAtomically(file, text);
 }

@@ -61,7 +61,8 @@ Json framesJson(const std::optional<timing::FrameReport>& frames) {
         {"repeatBlurShare",
          frames->repeatBlurShare ? Json(tidy(*frames->repeatBlurShare)) : Json(nullptr)},
         {"combedShare", tidy(frames->combedShare)},
-        {"pattern", frames->pattern.empty() ? Json(nullptr) : Json(frames->pattern)},
+        {"pattern",
+         frames->pattern.empty() ? Json(nullptr) : Json(words::inEnglish(frames->pattern))},
         {"repeated", timesJson(frames->repeated)},
         {"missing", timesJson(frames->missing)},
         {"late", timesJson(frames->late)},
@@ -83,7 +84,8 @@ Json timecodeJson(const std::optional<media::Timecode>& timecode) {
 }
 
 Json resultJson(const jobs::SyncResult& result) {
-    if (result.failure) return {{"file", result.file}, {"error", base::fullText(*result.failure)}};
+    if (result.failure)
+        return {{"file", result.file}, {"error", words::inEnglish(*result.failure)}};
     Json one = {{"file", result.file}};
     if (result.sound) {
         const timing::SoundOffset& sound = *result.sound;
@@ -104,7 +106,7 @@ Json resultJson(const jobs::SyncResult& result) {
         one["confidence"] = tidy(result.picture->likeness);
     } else {
         one["offsetMs"] = nullptr;
-        one["reason"] = result.reason;
+        one["reason"] = words::inEnglish(result.reason);
     }
     one["pictureOffsetMs"] = result.picture ? valueJson(1e3 * result.picture->offsetSeconds,
                                                         1e3 * result.picture->uncertaintySeconds)

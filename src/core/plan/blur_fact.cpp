@@ -81,7 +81,7 @@ Fact blurFact(const SetAnalysis& set, const PlacedCamera& camera) {
     const optics::LensState& lens = camera.view->lens();
     const auto share = optics::backgroundBlurShare(lens, seen->backgroundMetres * 1000.0);
     if (!share) {
-        fact.why = base::asIs(share.error().detail);
+        fact.why = share.error().detail;
         return fact;
     }
     fact.verdict = base::Verdict::Good;

@@ -149,7 +149,7 @@ Fact depthFact(const SetAnalysis& set, const PlacedCamera& camera) {
     if (!normal || !critical) {
         fact.value = say("common.unknown");
         fact.verdict = base::Verdict::Unknown;
-        fact.why = normal ? base::asIs(critical.error().detail) : base::asIs(normal.error().detail);
+        fact.why = normal ? critical.error().detail : normal.error().detail;
         return fact;
     }
     const auto farText = [&](const optics::DepthOfField& depth) {
@@ -335,8 +335,8 @@ std::vector<Fact> cameraFacts(const SetAnalysis& set, const PlacedCamera& camera
                  say("picture.picture"),
                  say("common.none"),
                  base::Verdict::Off,
-                 base::asIs(camera.failure.detail),
-                 base::asIs(camera.failure.hint)}};
+                 camera.failure.detail,
+                 camera.failure.hint}};
     }
     std::vector<Fact> facts{lensFact(set, camera), viewFact(set, camera)};
     const auto append = [&](std::vector<Fact> more) {

@@ -147,7 +147,7 @@ Fact depthFact(const Rig& rig, const Camera& camera) {
     const auto critical = optics::depthOfField(
         view->lens(), optics::criticalCircleMm(view->lens().area, rig.choices.deliveryWidthPx));
     if (!depth || !critical) {
-        fact.why = depth ? base::asIs(critical.error().detail) : base::asIs(depth.error().detail);
+        fact.why = depth ? critical.error().detail : depth.error().detail;
         return fact;
     }
     const auto total = [](const optics::DepthOfField& d) {

@@ -56,7 +56,7 @@ std::vector<Fact> storageFacts(const Rig& rig, const Camera& camera) {
              say("day.daysRecording"),
              say("day.gb",
                  {{"gigabytes", Number{gigabytes}},
-                  {"cards", Number{static_cast<double>(cards)}},
+                  {"cards", base::whole(cards)},
                   {"word", cards == 1 ? say("day.card") : say("day.cards")}})};
     day.number = gigabytes;
     day.unit = "GB";

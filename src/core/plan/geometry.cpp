@@ -146,9 +146,9 @@ base::Result<CameraView> CameraView::of(const SetPlan& plan,
     const Vec toAim = aimOf(place) - view.m_position;
     if (toAim.norm() < 0.01) {
         return base::fail(base::ErrorCode::OutOfRange,
-                          "Camera " + camera.letter + " has no direction",
-                          "It is aimed at its own place.",
-                          "Move its aim away from it.");
+                          base::say("geometry.cameraNoDirection", {{"camera", camera.letter}}),
+                          base::say("geometry.aimedOwnPlace"),
+                          base::say("geometry.moveAimAway"));
     }
     view.m_forward = toAim.normalized();
     // Near straight down, the picture's top is the back wall.

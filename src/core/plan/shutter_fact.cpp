@@ -95,9 +95,8 @@ Fact shutterFact(const Rig& rig, const Camera& camera) {
     if (lamps.isSeen()) {
         fact.verdict = base::Verdict::Off;
         fact.value = say("shutter.flickerMeasured", {{"angle", Number{angle}}});
-        fact.why += say(
-            "shutter.take",
-            {{"takeNumber", Number{static_cast<double>(lamps.takeNumber)}}, {"seen", lamps.seen}});
+        fact.why += say("shutter.take",
+                        {{"takeNumber", base::whole(lamps.takeNumber)}, {"seen", lamps.seen}});
         fact.change =
             say("shutter.setChangeLamp", {{"time", optics::shutterText(wanted.time.value())}});
         return fact;

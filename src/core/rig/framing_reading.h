@@ -5,6 +5,7 @@
 #include <optional>
 #include <string>
 #include <vector>
+#include "base/text.h"
 
 namespace rigmatch::rig {
 
@@ -114,7 +115,7 @@ struct FrameDrift {
     int points = 0;                 ///< of the set that were found again
     double sharpness = 1.0;         ///< edges of the set, width now over width then
     std::string against;            ///< the picture it was laid on
-    std::string reason;             ///< why it could not be; the rest is then empty
+    base::Text reason;              ///< why it could not be; the rest is then empty
     std::string unknownFields{};
 
     bool operator==(const FrameDrift&) const = default;

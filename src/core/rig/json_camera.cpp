@@ -54,7 +54,8 @@ void readStored(const Json& json, StoredPlace& place, colour::TransferCurve& cur
         curve.kind = kind;
         isKnown = true;
     }
-    if (!isKnown) throw JsonFailure{object.at("kind"), "names a curve that is not known: " + name};
+    if (!isKnown)
+        throw JsonFailure{object.at("kind"), base::say("json.namesCurveNot", {{"name", name}})};
     if (curve.kind == CurveKind::Table) {
         const auto table = colour::tableCurve(
             {object.text("source"), object.numbers("signal"), object.numbers("linear")});
@@ -69,7 +70,7 @@ void readStored(const Json& json, StoredPlace& place, colour::TransferCurve& cur
     curve.standard.bend = object.number("bend", curve.standard.bend);
     curve.standard.pedestal = object.number("pedestal", curve.standard.pedestal);
     if (!(curve.log.spanStops > 1.0) || !(curve.log.cut > 0.0)) {
-        throw JsonFailure{object.at("spanStops"), "should be above 1, and cut above 0"};
+        throw JsonFailure{object.at("spanStops"), base::say("json.shouldAboveCut")};
     }
     place.unknown = object.unknown();
 }
@@ -129,20 +130,18 @@ struct Stored<Profile> {
 template <>
 struct Stored<RecordingMode> {
     static constexpr auto fields() {
-        return std::tuple{kept("name", &RecordingMode::name),
-                          kept("bitDepth",
-                               &RecordingMode::bitDepth,
-                               Range{8.0, 16.0, "should lie between 8 and 16"}),
-                          kept("intra", &RecordingMode::isIntra)};
+        return std::tuple{
+            kept("name", &RecordingMode::name),
+            kept("bitDepth", &RecordingMode::bitDepth, Range{8.0, 16.0, "json.between8And16"}),
+            kept("intra", &RecordingMode::isIntra)};
     }
 };
 
 template <>
 struct Stored<RateCrop> {
     static constexpr auto fields() {
-        return std::tuple{
-            kept("fromFps", &RateCrop::fromFps, kAboveZero),
-            kept("factor", &RateCrop::factor, Range{1.0, 4.0, "should lie between 1 and 4"})};
+        return std::tuple{kept("fromFps", &RateCrop::fromFps, kAboveZero),
+                          kept("factor", &RateCrop::factor, Range{1.0, 4.0, "json.between1And4"})};
     }
 };
 
@@ -156,16 +155,16 @@ struct Stored<Knob> {
             sparse("perStep", &Knob::perStep)};
     }
     static void check(const Knob& knob, const ObjectReader& object) {
-        if (knob.name.empty()) throw JsonFailure{object.at("name"), "is missing"};
+        if (knob.name.empty()) throw JsonFailure{object.at("name"), base::say("json.missing")};
         if (!std::is_sorted(knob.steps.begin(), knob.steps.end()))
-            throw JsonFailure{object.at("steps"), "should rise"};
+            throw JsonFailure{object.at("steps"), base::say("json.shouldRise")};
     }
 };
 
 template <>
 struct Stored<ControlSheet> {
     static constexpr auto fields() {
-        constexpr Range kAllowed{0.0, 1e9, "lists an allowed value that is not above 0", true};
+        constexpr Range kAllowed{0.0, 1e9, "json.allowedNotAboveZero", true};
         return std::tuple{kept("iso", &ControlSheet::isoValues, kAllowed),
                           kept("nativeIso", &ControlSheet::nativeIsoValues),
                           kept("shutterSeconds", &ControlSheet::shutterSeconds, kAllowed),
@@ -198,7 +197,7 @@ struct Stored<SimulatedBody> {
                           kept("rollDegrees", &B::rollDegrees),
                           kept("horizontalViewDegrees",
                                &B::horizontalViewDegrees,
-                               Range{0.5, 150.0, "should lie between 0.5 and 150"}),
+                               Range{0.5, 150.0, "json.between05And150"}),
                           kept("sensitivityStops", &B::sensitivityStops),
                           kept("glassStops", &B::glassStops),
                           kept("warmthMired", &B::warmthMired),
@@ -256,7 +255,7 @@ struct Stored<Camera> {
                           sparse("simulated", &Camera::simulated)};
     }
     static void check(const Camera& camera, const ObjectReader& object) {
-        if (camera.id.empty()) throw JsonFailure{object.at("id"), "is missing"};
+        if (camera.id.empty()) throw JsonFailure{object.at("id"), base::say("json.missing")};
     }
 };
 

@@ -9,6 +9,8 @@
 #include <type_traits>
 #include <vector>
 
+#include "base/text.h"
+
 namespace rigmatch::rig {
 
 using Json = nlohmann::json;
@@ -16,9 +18,13 @@ using Json = nlohmann::json;
 /// A document that is no valid rig; carries the place in it. Caught in rig_json.cpp, never leaves
 /// the module.
 struct JsonFailure {
-    std::string place;   ///< "cameras[2].settings.isoValue"
-    std::string reason;  ///< "should be a number"
+    std::string place;  ///< "cameras[2].settings.isoValue"
+    base::Text reason;  ///< "should be a number"
 };
+/// The two as a sentence.
+[[nodiscard]] inline base::Text textOf(const JsonFailure& failure) {
+    return base::say("json.failure", {{"place", failure.place}, {"reason", failure.reason}});
+}
 
 /// Where a value stands in the document, told only when something is wrong there.
 struct StoredPlace {
@@ -47,28 +53,29 @@ public:
     /// What `place` stands in must outlive the reader.
     ObjectReader(const Json& object, const StoredPlace& place)
         : m_object(object), m_place{place.parent, place.key, place.index} {
-        if (!object.is_object()) throw JsonFailure{m_place.path(), "should be an object"};
+        if (!object.is_object()) throw JsonFailure{m_place.path(), base::say("json.shouldObject")};
     }
 
     [[nodiscard]] double number(const char* key, double fallback) {
-        return typed<double>(key, fallback, "a number");
+        return typed<double>(key, fallback, "json.aNumber");
     }
     [[nodiscard]] int whole(const char* key, int fallback) {
         const double value = number(key, fallback);
-        if (!(value > -2e9 && value < 2e9)) throw JsonFailure{at(key), "should be a whole number"};
+        if (!(value > -2e9 && value < 2e9))
+            throw JsonFailure{at(key), base::say("json.shouldWholeNumber")};
         return static_cast<int>(value);
     }
     [[nodiscard]] bool truth(const char* key, bool fallback) {
-        return typed<bool>(key, fallback, "true or false");
+        return typed<bool>(key, fallback, "json.trueOrFalse");
     }
     [[nodiscard]] std::string text(const char* key, const std::string& fallback = {}) {
-        return typed<std::string>(key, fallback, "a text");
+        return typed<std::string>(key, fallback, "json.aText");
     }
     [[nodiscard]] std::vector<double> numbers(const char* key) {
-        return typed<std::vector<double>>(key, {}, "a list of numbers");
+        return typed<std::vector<double>>(key, {}, "json.listOfNumbers");
     }
     [[nodiscard]] std::vector<std::string> texts(const char* key) {
-        return typed<std::vector<std::string>>(key, {}, "a list of texts");
+        return typed<std::vector<std::string>>(key, {}, "json.listOfTexts");
     }
 
     /// A nested value, or nullptr where it is missing or null.
@@ -113,11 +120,12 @@ private:
             // get<bool>() of a number and get<double>() of a bool would pass quietly.
             if constexpr (std::is_same_v<T, double>) {
                 if (!value->is_number())
-                    throw JsonFailure{at(key), std::string("should be ") + what};
+                    throw JsonFailure{at(key),
+                                      base::say("json.shouldBe", {{"kind", base::say(what)}})};
             }
             return value->get<T>();
         } catch (const Json::exception&) {
-            throw JsonFailure{at(key), std::string("should be ") + what};
+            throw JsonFailure{at(key), base::say("json.shouldBe", {{"kind", base::say(what)}})};
         }
     }
 

@@ -31,7 +31,8 @@ template <class Owner>
 void checkNumbers(const ObjectReader& object, const FieldTable<Owner>& table, const Owner& owner) {
     for (const auto& field : table.numbers) {
         if (const auto valid = checkField(field, owner.*field.value); !valid) {
-            throw JsonFailure{object.at(field.key), "is out of range: " + valid.error().detail};
+            throw JsonFailure{object.at(field.key),
+                              base::say("json.outRange", {{"detail", valid.error().detail}})};
         }
     }
 }
@@ -48,7 +49,8 @@ PlanObject readObject(const Json& json, const std::string& place) {
     read.id = object.text("id");
     const std::string kind = object.text("kind");
     const auto known = kindOfName(kind);
-    if (!known) throw JsonFailure{object.at("kind"), "names a thing that is not known: " + kind};
+    if (!known)
+        throw JsonFailure{object.at("kind"), base::say("json.namesThingNot", {{"kind", kind}})};
     read.kind = *known;
     read.name = object.text("name");
     readFields(object, planFields(read.kind), read);
@@ -81,7 +83,7 @@ OwnedLens readOwnedLens(const Json& json, const std::string& place) {
     if (!(lens.shortFocalMm >= 1.0 && lens.longFocalMm >= lens.shortFocalMm &&
           lens.longFocalMm <= 2000.0 && lens.largestAperture >= 0.5 &&
           lens.largestAperture <= 64.0)) {
-        throw JsonFailure{place, "is no possible lens (1 to 2000 mm, f/0.5 to f/64)"};
+        throw JsonFailure{place, base::say("json.noPossibleLens")};
     }
     return lens;
 }
@@ -117,8 +119,10 @@ SetPlan readPlan(const Json& json, const std::string& place) {
     plan.lenses = readList(object, "lenses", readOwnedLens);
     plan.unknownFields = object.rest();
     if (const auto valid = checkPlan(plan); !valid) {
-        throw JsonFailure{place,
-                          "does not hold: " + valid.error().what + ". " + valid.error().detail};
+        throw JsonFailure{
+            place,
+            base::say("json.notHold",
+                      {{"what", valid.error().what}, {"detail", valid.error().detail}})};
     }
     return plan;
 }

@@ -13,7 +13,8 @@ void readStored(const Json& json, StoredPlace& place, Purpose& into) {
     std::string all;
     for (const Purpose each : kPurposes)
         all += (all.empty() ? "" : ", ") + std::string(nameOf(each));
-    if (!purpose) throw JsonFailure{place.path(), "should be one of " + all};
+    if (!purpose)
+        throw JsonFailure{place.path(), base::say("json.shouldBeOneOf", {{"names", all}})};
     into = *purpose;
 }
 
@@ -181,10 +182,11 @@ struct Stored<Reading> {
             isGrid ? static_cast<std::size_t>(r.columns) * static_cast<std::size_t>(r.rows) : 0;
         if (!r.hasChart || (isGrid && r.patches.size() == cells)) return;
         r.hasChart = false;
-        r.reason = "The rig file holds " + std::to_string(r.patches.size()) +
-                   " patches for a chart of " + std::to_string(r.columns) + " × " +
-                   std::to_string(r.rows) + ".";
-        r.hint = "Measure the shot again.";
+        r.reason = base::say("rigFile.wrongPatches",
+                             {{"patches", base::whole(r.patches.size())},
+                              {"columns", base::whole(r.columns)},
+                              {"rows", base::whole(r.rows)}});
+        r.hint = base::say("rigFile.measureAgain");
         r.columns = Reading{}.columns;
         r.rows = Reading{}.rows;
         r.patches.clear();
@@ -222,6 +224,17 @@ struct Stored<Shot> {
 };
 
 template <>
+struct Stored<LampTurn> {
+    static constexpr auto fields() {
+        return std::tuple{needed("object", &LampTurn::objectId),
+                          NamedField<LampTurn, LampControl, 3>{
+                              "control", &LampTurn::control, {"dimPercent", "kelvin", "filmStops"}},
+                          kept("from", &LampTurn::from),
+                          kept("to", &LampTurn::to)};
+    }
+};
+
+template <>
 struct Stored<Take> {
     static constexpr auto fields() {
         return std::tuple{kept("id", &Take::id),
@@ -229,12 +242,13 @@ struct Stored<Take> {
                           sparse("purposes", &Take::purposes),
                           kept("startedAt", &Take::startedAt),
                           kept("shots", &Take::shots),
-                          sparse("doneAtTripods", &Take::doneAtTripods)};
+                          sparse("doneAtTripods", &Take::doneAtTripods),
+                          sparse("doneAtLamps", &Take::doneAtLamps)};
     }
     static void check(const Take& take, const ObjectReader& object) {
-        if (take.id.empty()) throw JsonFailure{object.at("id"), "is missing"};
+        if (take.id.empty()) throw JsonFailure{object.at("id"), base::say("json.missing")};
         if (take.purposes.empty())
-            throw JsonFailure{object.at("purposes"), "should name one purpose at least"};
+            throw JsonFailure{object.at("purposes"), base::say("json.shouldNameOne")};
     }
 };
 
@@ -247,7 +261,7 @@ struct Stored<Source> {
                           kept("name", &Source::name)};
     }
     static void check(const Source& source, const ObjectReader& object) {
-        if (source.id.empty()) throw JsonFailure{object.at("id"), "is missing"};
+        if (source.id.empty()) throw JsonFailure{object.at("id"), base::say("json.missing")};
     }
 };
 

@@ -22,7 +22,7 @@ auto readList(ObjectReader& object, const char* key, Read read) {
     std::vector<decltype(read(std::declval<const Json&>(), std::string()))> values;
     const Json* list = object.child(key);
     if (list == nullptr) return values;
-    if (!list->is_array()) throw JsonFailure{object.at(key), "should be a list"};
+    if (!list->is_array()) throw JsonFailure{object.at(key), base::say("json.shouldBeList")};
     for (std::size_t i = 0; i < list->size(); ++i) {
         values.push_back(read((*list)[i], object.at(key) + "[" + std::to_string(i) + "]"));
     }

@@ -5,6 +5,7 @@
 #include <optional>
 #include <string>
 
+#include "base/text.h"
 #include "rig/rig.h"
 
 namespace rigmatch::rig {
@@ -14,7 +15,7 @@ struct Observation {
     std::string rests;        ///< on what it rests: restsOn() of the shot that was measured
     std::string corrections;  ///< the same without its files: correctionsOf()
     base::Shared<Reading> reading;
-    std::string failure;  ///< why the file could not be read; empty if it could
+    base::Text failure;  ///< why the file could not be read; empty if it could
     bool isIsoRecorded = false, isKelvinRecorded = false;
     /// What the file itself tells of the settings.
     std::optional<double> isoValue, shutterSeconds, fNumber, whiteBalanceKelvin;

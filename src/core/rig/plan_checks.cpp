@@ -22,12 +22,11 @@ std::string withUnit(double value, const std::string& unit) {
     return numberText(value) + (unit == "°" ? "°" : " " + unit);
 }
 
-base::Result<void> refused(const std::string& name, std::string detail) {
-    return base::fail(
-        ErrorCode::OutOfRange,
-        "Cannot place " + name,
-        std::move(detail),
-        "Keep it inside the walls and under the ceiling, or make the room larger first.");
+base::Result<void> refused(const std::string& name, base::Text detail) {
+    return base::fail(ErrorCode::OutOfRange,
+                      base::say("planChecks.cannotPlace", {{"name", name}}),
+                      std::move(detail),
+                      base::say("planChecks.keepInsideWalls"));
 }
 
 template <class Owner>
@@ -45,14 +44,11 @@ base::Result<void> checkAll(const FieldTable<Owner>& table, const Owner& owner) 
             list += allowed;
         }
         if (!isKnown) {
-            std::string why = "\"" + value;
-            why += "\" was given; allowed are: ";
-            why += list;
-            why += ".";
-            return base::fail(ErrorCode::OutOfRange,
-                              std::string("Cannot set \"") + field.title + "\"",
-                              why,
-                              "Choose one of these.");
+            return base::fail(
+                ErrorCode::OutOfRange,
+                base::say("planChecks.cannotSet", {{"title", base::asIs(field.title)}}),
+                base::say("planChecks.allowedAre", {{"value", value}, {"list", list}}),
+                base::say("planChecks.chooseOneThese"));
         }
     }
     return {};
@@ -65,12 +61,16 @@ base::Result<void> checkField(const NumberField<Owner>& field, double value) {
     if (std::isfinite(value) && value >= field.lowest - 1e-9 && value <= field.highest + 1e-9) {
         return {};
     }
-    const std::string given = std::isfinite(value) ? withUnit(value, field.unit) : "no number";
+    const base::Text given =
+        std::isfinite(value) ? base::asIs(withUnit(value, field.unit)) : base::say("lens.noNumber");
     return base::fail(ErrorCode::OutOfRange,
-                      std::string("Cannot set \"") + field.title + "\"",
-                      given + " was given; allowed is " + numberText(field.lowest) + " to " +
-                          withUnit(field.highest, field.unit) + " (" + field.reason + ").",
-                      "Type a value in this range.");
+                      base::say("planChecks.cannotSet", {{"title", base::asIs(field.title)}}),
+                      base::say("planChecks.givenAllowed",
+                                {{"given", given},
+                                 {"lowest", numberText(field.lowest)},
+                                 {"highest", withUnit(field.highest, field.unit)},
+                                 {"reason", base::asIs(field.reason)}}),
+                      base::say("planChecks.typeValueRange"));
 }
 template base::Result<void> checkField(const NumberField<PlanObject>&, double);
 template base::Result<void> checkField(const NumberField<SetPlan>&, double);
@@ -81,37 +81,39 @@ template base::Result<void> checkField(const NumberField<Equipment>&, double);
 base::Result<void> checkObject(const SetPlan& plan, const PlanObject& object) {
     const std::string name = object.name.empty() ? object.id : object.name;
     if (auto valid = checkAll(planFields(object.kind), object); !valid) {
-        valid.error().what += " of " + name;
+        valid.error().what =
+            base::say("planChecks.whatOf", {{"what", valid.error().what}, {"object", name}});
         return valid;
     }
     if (object.xMetres > plan.widthMetres + 1e-9) {
         return refused(name,
-                       "It would stand " + withUnit(object.xMetres, "m") +
-                           " from the left wall; the room is " + withUnit(plan.widthMetres, "m") +
-                           " wide.");
+                       base::say("planChecks.standLeftWall",
+                                 {{"distance", withUnit(object.xMetres, "m")},
+                                  {"width", withUnit(plan.widthMetres, "m")}}));
     }
     if (object.zMetres > plan.depthMetres + 1e-9) {
         return refused(name,
-                       "It would stand " + withUnit(object.zMetres, "m") +
-                           " from the back wall; the room is " + withUnit(plan.depthMetres, "m") +
-                           " deep.");
+                       base::say("planChecks.standBackWall",
+                                 {{"distance", withUnit(object.zMetres, "m")},
+                                  {"depth", withUnit(plan.depthMetres, "m")}}));
     }
     const bool hasOwnHeight = object.kind == PlanKind::Person || object.kind == PlanKind::Camera ||
                               object.kind == PlanKind::Light || object.kind == PlanKind::Chart;
     const double top = object.heightMetres + (hasOwnHeight ? 0.0 : object.tallMetres);
     if (top > plan.heightMetres + 1e-9) {
-        return refused(name,
-                       "It would reach " + withUnit(top, "m") + " up; the ceiling is at " +
-                           withUnit(plan.heightMetres, "m") + ".");
+        return refused(
+            name,
+            base::say("planChecks.reachUpCeiling",
+                      {{"top", withUnit(top, "m")}, {"height", withUnit(plan.heightMetres, "m")}}));
     }
     if (object.kind == PlanKind::Camera || object.kind == PlanKind::Light) {
         const double distance = std::hypot(object.aimXMetres - object.xMetres,
                                            object.aimZMetres - object.zMetres,
                                            object.aimHeightMetres - object.heightMetres);
         if (distance < 0.05) {
-            return refused(name,
-                           "Its aim is " + withUnit(distance, "m") +
-                               " away from it; at least 0.05 m is needed to have a direction.");
+            return refused(
+                name,
+                base::say("planChecks.aimAwayLeast", {{"distance", withUnit(distance, "m")}}));
         }
     }
     return {};
@@ -121,18 +123,19 @@ base::Result<void> checkPlan(const SetPlan& plan) {
     if (auto valid = checkAll(roomFields(), plan); !valid) return valid;
     if (plan.objects.size() > kMostPlanObjects) {
         return base::fail(ErrorCode::OutOfRange,
-                          "Cannot take this plan",
-                          std::to_string(plan.objects.size()) + " objects are on it; up to " +
-                              std::to_string(kMostPlanObjects) + " are allowed.",
-                          "Leave out what neither gives light, nor stands in it, nor is seen.");
+                          base::say("planChecks.cannotTakePlan"),
+                          base::say("planChecks.objectsUpAllowed",
+                                    {{"objects", base::whole(plan.objects.size())},
+                                     {"most", base::whole(kMostPlanObjects)}}),
+                          base::say("planChecks.leaveOutWhat"));
     }
     std::set<std::string> ids;
     for (const PlanObject& object : plan.objects) {
         if (!ids.insert(object.id).second || object.id.empty()) {
             return base::fail(ErrorCode::OutOfRange,
-                              "Cannot take this plan",
-                              "Two objects have the id \"" + object.id + "\".",
-                              "Give each its own id.");
+                              base::say("planChecks.cannotTakePlan"),
+                              base::say("planChecks.twoObjectsId", {{"id", object.id}}),
+                              base::say("planChecks.giveEachOwn"));
         }
         if (auto valid = checkObject(plan, object); !valid) return valid;
     }

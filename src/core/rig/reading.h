@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "base/text.h"
 #include "base/value_trust.h"
 #include "base/warning.h"
 #include "rig/framing_reading.h"
@@ -145,9 +146,9 @@ struct Reading {
     std::vector<base::Warning> warnings;
 
     bool hasChart = false;
-    std::string reason;      ///< why there is no chart
+    base::Text reason;       ///< why there is no chart
     std::string reasonCode;  ///< the same for programs: "NotMarked", "NotLookedFor"; else empty
-    std::string hint;        ///< and what to do
+    base::Text hint;         ///< and what to do
     std::string layout;      ///< "classic-24"
     int columns = 6;         ///< of patches, row by row
     int rows = 4;

@@ -10,6 +10,7 @@
 #include "base/shared.h"
 #include "base/text.h"
 #include "rig/choices.h"
+#include "rig/lamp_turn.h"
 #include "rig/reading.h"
 #include "rig/set_plan.h"
 #include "rig/settings.h"
@@ -131,7 +132,7 @@ struct Shot {
     std::string primariesOverride;  ///< "", "bt601", "bt709", "bt2020" or "p3-d65"
     bool isWholeWanted = false;     ///< a long clip is looked at from end to end
     base::Shared<Reading> reading;
-    std::string failure;  ///< why the file could not be read; empty if it could
+    base::Text failure;  ///< why the file could not be read; empty if it could
     std::string unknownFields;
 
     bool operator==(const Shot&) const = default;
@@ -165,6 +166,7 @@ struct Take {
     std::string startedAt;  ///< ISO 8601, local time
     base::SharedList<Shot> shots;
     std::vector<std::string> doneAtTripods;  ///< keys of framing turns that were carried out
+    std::vector<LampTurn> doneAtLamps;       ///< of the plan, that were carried out since
     std::string unknownFields;
 
     bool operator==(const Take&) const = default;

@@ -13,43 +13,45 @@ namespace {
 
 using base::ErrorCode;
 
-base::Error corrupt(std::string detail) {
+base::Error corrupt(base::Text detail) {
     return {ErrorCode::CorruptDocument,
-            "This is no valid rig file",
+            base::say("rigFile.notValid"),
             std::move(detail),
-            "Open an earlier copy of it; if the program was interrupted, it offers the recovered "
-            "state."};
+            base::say("rigFile.openEarlier")};
 }
 
 void checkIds(const Rig& rig) {
     std::set<std::string> ids;
     for (const Camera& camera : rig.cameras) {
         if (!ids.insert(camera.id).second) {
-            throw JsonFailure{"cameras", "two cameras have the id \"" + camera.id + "\""};
+            throw JsonFailure{"cameras", base::say("json.twoCamerasId", {{"id", camera.id}})};
         }
     }
     for (const Source& source : rig.sources) {
         if (!ids.insert(source.id).second)
-            throw JsonFailure{"sources", "two sources have the id \"" + source.id + "\""};
+            throw JsonFailure{"sources", base::say("json.twoSourcesId", {{"id", source.id}})};
     }
     if (rig.sources.size() > kMostSources) {
         throw JsonFailure{"sources",
-                          "there are " + std::to_string(rig.sources.size()) + "; up to " +
-                              std::to_string(kMostSources) + " are allowed"};
+                          base::say("json.tooMany",
+                                    {{"count", base::whole(rig.sources.size())},
+                                     {"most", base::whole(kMostSources)}})};
     }
     if (rig.cameras.size() > kMostCameras) {
         throw JsonFailure{"cameras",
-                          "there are " + std::to_string(rig.cameras.size()) + "; up to " +
-                              std::to_string(kMostCameras) + " are allowed"};
+                          base::say("json.tooMany",
+                                    {{"count", base::whole(rig.cameras.size())},
+                                     {"most", base::whole(kMostCameras)}})};
     }
 }
 
 ParsedRig readDocument(const Json& json) {
     ObjectReader object(json, "");
-    if (object.text("format") != "rigmatch") throw JsonFailure{"format", "should be \"rigmatch\""};
+    if (object.text("format") != "rigmatch")
+        throw JsonFailure{"format", base::say("json.shouldRigmatch")};
     ParsedRig parsed;
     parsed.version = object.whole("version", 0);
-    if (parsed.version < 1) throw JsonFailure{"version", "should be 1 or more"};
+    if (parsed.version < 1) throw JsonFailure{"version", base::say("json.shouldMore")};
     if (parsed.isNewer()) parsed.rig.laterVersion = parsed.version;
     parsed.rig.name = object.text("name", parsed.rig.name);
     parsed.rig.referenceId = object.text("reference");
@@ -128,13 +130,13 @@ base::Result<ParsedRig> parseDocument(std::string_view text,
         change(json);
         return readDocument(json);
     } catch (const JsonFailure& failure) {
-        return tl::unexpected(corrupt("\"" + failure.place + "\" " + failure.reason + "."));
+        return tl::unexpected(corrupt(textOf(failure)));
     } catch (const Json::parse_error& failure) {
-        return tl::unexpected(corrupt("It breaks off or is damaged at byte " +
-                                      std::to_string(failure.byte) + " of " +
-                                      std::to_string(text.size()) + "."));
+        return tl::unexpected(corrupt(
+            base::say("json.breaksOffDamaged",
+                      {{"byte", base::whole(failure.byte)}, {"bytes", base::whole(text.size())}})));
     } catch (const Json::exception&) {
-        return tl::unexpected(corrupt("Its content is not of the expected shape."));
+        return tl::unexpected(corrupt(base::say("json.contentNotExpected")));
     }
 }
 

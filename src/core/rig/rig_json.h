@@ -10,7 +10,7 @@
 namespace rigmatch::rig {
 
 /// The version this program writes. Reads 1 and 2; a higher one is read as far as it is understood.
-inline constexpr int kStoreVersion = 2;
+inline constexpr int kStoreVersion = 3;
 
 struct ParsedRig {
     Rig rig;

@@ -71,8 +71,8 @@ base::Result<LoadedRig> loadRig(const fs::path& path) {
     auto parsed = parseRig(*text);
     if (!parsed) {
         base::Error error = parsed.error();
-        error.what = "Cannot open " + path.filename().string();
-        error.detail = "It is no valid rig file: " + error.detail;
+        error.what = base::say("file.cannotOpen", {{"path", path.filename().string()}});
+        error.detail = base::say("rigFile.notValidBecause", {{"reason", error.detail}});
         return tl::unexpected(error);
     }
     LoadedRig loaded{std::move(parsed->rig), parsed->isNewer(), {}};

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "rig/settings.h"
+#include "base/format.h"
 
 #include <algorithm>
 #include <cctype>
@@ -29,11 +30,11 @@ Settings unknownSettings() {
 
 namespace {
 
-base::Error refused(const std::string& key, const std::string& value, const std::string& allowed) {
+base::Error refused(const std::string& key, const std::string& value, const base::Text& allowed) {
     return {base::ErrorCode::OutOfRange,
-            "Cannot set \"" + key + "\"",
-            "\"" + value + "\" was given; allowed is " + allowed + ".",
-            "Give it as --set B." + key + "=VALUE, or \"unknown\" where nobody knows."};
+            base::say("planChecks.cannotSet", {{"title", key}}),
+            base::say("given.allowedIs", {{"value", value}, {"allowed", allowed}}),
+            base::say("given.giveAs", {{"key", key}})};
 }
 
 std::optional<double> numberIn(const std::string& text) {
@@ -68,9 +69,12 @@ base::Result<void> putNumber(const std::string& key,
                              base::Told<double>& setting) {
     const auto number = ratioIn(value);
     if (!number || *number < lowest || *number > highest) {
-        std::ostringstream allowed;
-        allowed << lowest << " to " << highest << unit;
-        return tl::unexpected(refused(key, value, allowed.str()));
+        return tl::unexpected(refused(key,
+                                      value,
+                                      base::say("given.range",
+                                                {{"lowest", base::shortest(lowest)},
+                                                 {"highest", base::shortest(highest)},
+                                                 {"unit", unit}})));
     }
     setting = *number;
     return {};
@@ -80,13 +84,13 @@ base::Result<void> putTruth(const std::string& key,
                             const std::string& value,
                             base::Told<bool>& setting) {
     const auto truth = truthIn(value);
-    if (!truth) return tl::unexpected(refused(key, value, "on or off"));
+    if (!truth) return tl::unexpected(refused(key, value, base::say("given.off")));
     setting = *truth;
     return {};
 }
 
 base::Result<void> putShutter(const std::string& value, Settings& settings) {
-    const std::string allowed = "0.00001 to 60 s, as 0.02 or 1/50, or an angle such as 180deg";
+    const base::Text allowed = base::say("given.shutter");
     constexpr std::string_view kDegrees = "deg";
     if (!value.ends_with(kDegrees)) {
         const auto seconds = ratioIn(value);
@@ -99,8 +103,7 @@ base::Result<void> putShutter(const std::string& value, Settings& settings) {
     if (!degrees || *degrees <= 0.0 || *degrees > 360.0)
         return tl::unexpected(refused("shutter", value, allowed));
     if (!settings.frameRate.isTold())
-        return tl::unexpected(
-            refused("shutter", value, "a time in seconds while the frame rate is not known"));
+        return tl::unexpected(refused("shutter", value, base::say("given.timeSecondsWhile")));
     settings.shutterSeconds = *degrees / 360.0 / settings.frameRate;
     return {};
 }
@@ -136,7 +139,8 @@ bool forgot(const std::string& key, Settings& s) {
 }  // namespace
 
 base::Result<void> putSetting(const std::string& key, const std::string& value, Settings& s) {
-    if (!isWord(key)) return tl::unexpected(refused(key, value, "a word of letters and digits"));
+    if (!isWord(key))
+        return tl::unexpected(refused(key, value, base::say("given.wordLettersDigits")));
     if (value == "unknown") {
         forgot(key, s);
         return {};
@@ -157,7 +161,7 @@ base::Result<void> putSetting(const std::string& key, const std::string& value, 
     if (key == "autoWhiteBalance") return putTruth(key, value, s.isAutoWhiteBalance);
     if (key == "profile") {
         if (value.empty() || value.size() > 80)
-            return tl::unexpected(refused(key, value, "a name of 1 to 80 letters"));
+            return tl::unexpected(refused(key, value, base::say("given.nameLetters")));
         s.profile = value;
         return {};
     }

@@ -29,11 +29,11 @@ concept IsStored = requires {
 struct Range {
     double lowest = -1e12;
     double highest = 1e12;
-    const char* reason = "should be a sensible number";
+    const char* reason = "json.shouldSensible";  ///< a code
     bool isLowestOut = false;
 };
 inline constexpr Range kAnyNumber{};
-inline constexpr Range kAboveZero{0.0, 1e9, "should be above 0", true};
+inline constexpr Range kAboveZero{0.0, 1e9, "json.shouldAboveZero", true};
 
 template <class Owner, class Value>
 struct StoredField {
@@ -144,25 +144,26 @@ template <class T>
 }
 
 inline void readStored(const Json& json, StoredPlace& place, double& into) {
-    if (!json.is_number()) throw JsonFailure{place.path(), "should be a number"};
+    if (!json.is_number()) throw JsonFailure{place.path(), base::say("json.shouldNumber")};
     into = json.get<double>();
 }
 inline void readStored(const Json& json, StoredPlace& place, int& into) {
-    if (!json.is_number()) throw JsonFailure{place.path(), "should be a number"};
+    if (!json.is_number()) throw JsonFailure{place.path(), base::say("json.shouldNumber")};
     const auto value = json.get<double>();
-    if (!(value > -2e9 && value < 2e9)) throw JsonFailure{place.path(), "should be a whole number"};
+    if (!(value > -2e9 && value < 2e9))
+        throw JsonFailure{place.path(), base::say("json.shouldWholeNumber")};
     into = static_cast<int>(value);
 }
 inline void readStored(const Json& json, StoredPlace& place, bool& into) {
-    if (!json.is_boolean()) throw JsonFailure{place.path(), "should be true or false"};
+    if (!json.is_boolean()) throw JsonFailure{place.path(), base::say("json.shouldTrueFalse")};
     into = json.get<bool>();
 }
 inline void readStored(const Json& json, StoredPlace& place, std::string& into) {
-    if (!json.is_string()) throw JsonFailure{place.path(), "should be a text"};
+    if (!json.is_string()) throw JsonFailure{place.path(), base::say("json.shouldText")};
     into = json.get<std::string>();
 }
 inline void readStored(const Json& json, StoredPlace& place, std::filesystem::path& into) {
-    if (!json.is_string()) throw JsonFailure{place.path(), "should be a text"};
+    if (!json.is_string()) throw JsonFailure{place.path(), base::say("json.shouldText")};
     into = json.get<std::string>();
 }
 void readStored(const Json& json, StoredPlace& place, base::Text& into);
@@ -176,7 +177,8 @@ void readStored(const Json& json, StoredPlace& place, T& into);
 template <class T, std::size_t N>
 void readStored(const Json& json, StoredPlace& place, std::array<T, N>& into) {
     if (!json.is_array() || json.size() != N)
-        throw JsonFailure{place.path(), "should be a list of " + std::to_string(N)};
+        throw JsonFailure{place.path(),
+                          base::say("json.shouldBeListOf", {{"count", base::whole(N)}})};
     for (std::size_t i = 0; i < N; ++i) {
         StoredPlace at = place.at(i);
         readStored(json[i], at, into[i]);
@@ -184,7 +186,7 @@ void readStored(const Json& json, StoredPlace& place, std::array<T, N>& into) {
 }
 template <class T>
 void readStored(const Json& json, StoredPlace& place, std::vector<T>& into) {
-    if (!json.is_array()) throw JsonFailure{place.path(), "should be a list"};
+    if (!json.is_array()) throw JsonFailure{place.path(), base::say("json.shouldBeList")};
     into.clear();
     into.reserve(json.size());
     for (std::size_t i = 0; i < json.size(); ++i) {
@@ -195,7 +197,7 @@ void readStored(const Json& json, StoredPlace& place, std::vector<T>& into) {
     }
 }
 inline void readStored(const Json& json, StoredPlace& place, std::map<std::string, double>& into) {
-    if (!json.is_object()) throw JsonFailure{place.path(), "should be an object of numbers"};
+    if (!json.is_object()) throw JsonFailure{place.path(), base::say("json.shouldObjectNumbers")};
     into.clear();
     for (const auto& [name, value] : json.items()) {
         if (value.is_number())
@@ -255,13 +257,15 @@ void writeField(Json& json, const Owner& owner, const FieldGroup<Fields...>& fie
 
 inline void checkRange(double value, const Range& range, const StoredPlace& place) {
     const bool isHighEnough = range.isLowestOut ? value > range.lowest : value >= range.lowest;
-    if (!(isHighEnough && value <= range.highest)) throw JsonFailure{place.path(), range.reason};
+    if (!(isHighEnough && value <= range.highest))
+        throw JsonFailure{place.path(), base::say(range.reason)};
 }
 
 template <class Owner, class Value>
 void readField(ObjectReader& object, Owner& owner, const StoredField<Owner, Value>& field) {
     const Json* json = object.child(field.key);
-    if (json == nullptr && field.isNeeded) throw JsonFailure{object.at(field.key), "is missing"};
+    if (json == nullptr && field.isNeeded)
+        throw JsonFailure{object.at(field.key), base::say("json.missing")};
     if constexpr (base::kIsTold<Value>) {
         if (json == nullptr || json->is_null()) (owner.*field.member).forget();
         if (json != nullptr && json->is_null()) return;
@@ -302,7 +306,7 @@ void readField(ObjectReader& object, Owner& owner, const NamedField<Owner, Value
         }
         all += (i == 0 ? "" : i + 1 == N ? " or " : ", ") + std::string(field.names[i]);
     }
-    throw JsonFailure{place.path(), "should be " + all};
+    throw JsonFailure{place.path(), base::say("json.shouldBeNamed", {{"names", all}})};
 }
 template <class Owner, class... Fields>
 void readField(ObjectReader& object, Owner& owner, const FieldGroup<Fields...>& field) {

@@ -59,18 +59,18 @@ base::Argument argumentOf(const Json& json, const std::string& path, int depth) 
     if (!isNumber) return sayingsOf(json, path, depth + 1);
     const auto decimals = json[1].get<double>();
     if (!(decimals >= 0.0 && decimals <= kMostDecimals))
-        throw JsonFailure{path, "should have 0 to 9 decimals"};
+        throw JsonFailure{path, base::say("json.shouldDecimals")};
     return base::Number{json[0].get<double>(), static_cast<int>(decimals), json[2].get<bool>()};
 }
 
 base::Text sayingsOf(const Json& json, const std::string& path, int depth) {
     if (!json.is_array() || depth > kDeepest)
-        throw JsonFailure{path, "should be a text, or a list of codes with what stands in them"};
+        throw JsonFailure{path, base::say("json.shouldTextList")};
     base::Text text;
     for (const Json& each : json) {
         const bool isSaying =
             each.is_array() && each.size() == 2 && each[0].is_string() && each[1].is_object();
-        if (!isSaying) throw JsonFailure{path, "should hold codes with what stands in them"};
+        if (!isSaying) throw JsonFailure{path, base::say("json.shouldHoldCodes")};
         base::Saying saying{each[0].get<std::string>()};
         for (const auto& [name, argument] : each[1].items())
             saying.arguments.emplace_back(name, argumentOf(argument, path, depth));

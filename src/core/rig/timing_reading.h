@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "base/text.h"
 #include "base/warning.h"
 #include "timing/picture_offset.h"
 #include "timing/sound_offset.h"
@@ -17,7 +18,7 @@ struct SyncReading {
                                                ///< reference
     std::optional<timing::SoundOffset> sound;  ///< without its single stretches
     std::optional<timing::PictureOffset> picture;
-    std::string reason;                     ///< why there is neither
+    base::Text reason;                      ///< why there is neither
     std::optional<double> distanceSeconds;  ///< by which sound comes later for the way it has to
                                             ///< go, from the plan
     std::string timecode;                   ///< of its first frame or sample; empty: none

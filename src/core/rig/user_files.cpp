@@ -41,9 +41,9 @@ Result<fs::path> write(const Json& json,
                        const char* suffix) {
     if (fileStem(title).find_first_not_of(" -") == std::string::npos) {
         return base::fail(ErrorCode::OutOfRange,
-                          "Cannot save this under that name",
-                          "\"" + title + "\" has no letter or digit in it.",
-                          "Type a name.");
+                          base::say("userFiles.cannotSaveUnder"),
+                          base::say("userFiles.noLetterDigit", {{"title", title}}),
+                          base::say("userFiles.typeName"));
     }
     std::error_code code;
     fs::create_directories(folder, code);
@@ -58,25 +58,25 @@ template <class Value, class Read>
 Result<Value> load(const fs::path& file, const char* format, Read read) {
     const auto text = base::readWhole(file, kMostBytes);
     if (!text) return tl::unexpected(text.error());
-    std::string detail;
+    base::Text detail;
     try {
         const Json json = Json::parse(*text);
         ObjectReader object(json, "");
         if (object.text("format") != format) {
-            throw JsonFailure{"format", "should be \"" + std::string(format) + "\""};
+            throw JsonFailure{"format", base::say("json.shouldBeFormat", {{"format", format}})};
         }
         return read(object);
     } catch (const JsonFailure& failure) {
-        detail = "\"" + failure.place + "\" " + failure.reason + ".";
+        detail = textOf(failure);
     } catch (const Json::parse_error& failure) {
-        detail = "It breaks off or is damaged at byte " + std::to_string(failure.byte) + ".";
+        detail = base::say("json.breaksOff", {{"byte", base::whole(failure.byte)}});
     } catch (const Json::exception&) {
-        detail = "Its content is not of the expected shape.";
+        detail = base::say("json.contentNotExpected");
     }
     return base::fail(ErrorCode::CorruptDocument,
-                      "Cannot use " + file.filename().string(),
+                      base::say("userFiles.cannotUse", {{"filename", file.filename().string()}}),
                       detail,
-                      "Save it anew from the program, or take the file away.");
+                      base::say("userFiles.saveAnewProgram"));
 }
 
 template <class Value, class Load>
@@ -166,7 +166,7 @@ Result<Layout> loadLayout(const fs::path& file) {
         layout.title = object.text("title", "Untitled");
         layout.description = object.text("description");
         const Json* plan = object.child("plan");
-        if (plan == nullptr) throw JsonFailure{"plan", "is missing"};
+        if (plan == nullptr) throw JsonFailure{"plan", base::say("userFiles.missing")};
         layout.plan = readPlan(*plan, "plan");
         layout.cameras = readList(object, "cameras", readCamera);
         return layout;
@@ -184,7 +184,7 @@ Result<BodyKind> loadTemplate(const fs::path& file) {
         const Camera read = readCamera(camera, "");
         BodyKind kind = templateOf(read, object.text("name", "Untitled"));
         if (kind.sheet.isoValues.empty()) {
-            throw JsonFailure{"controls.iso", "lists no value"};
+            throw JsonFailure{"controls.iso", base::say("userFiles.listsNoValue")};
         }
         return kind;
     });

@@ -24,19 +24,22 @@ base::Result<ScopeArea> areaOf(const image::CodedFrame& frame, const ScopeOption
                           region.height <= frame.height - region.y;
     if (!isInside) {
         return base::fail(base::ErrorCode::OutOfRange,
-                          "No scope of that region",
-                          "It is " + sizeText(region.width, region.height) + " px at " +
-                              std::to_string(region.x) + ", " + std::to_string(region.y) +
-                              "; the picture is " + sizeText(frame.width, frame.height) + " px.",
-                          "Draw the region inside the picture.");
+                          base::say("scopeRegion.noScopeRegion"),
+                          base::say("scopeRegion.outside",
+                                    {{"size", sizeText(region.width, region.height)},
+                                     {"x", base::whole(region.x)},
+                                     {"y", base::whole(region.y)},
+                                     {"picture", sizeText(frame.width, frame.height)}}),
+                          base::say("scopeRegion.drawRegionInside"));
     }
     const int columns = options.columns == 0 ? region.width : options.columns;
     if (columns < 1 || columns > region.width) {
-        return base::fail(base::ErrorCode::OutOfRange,
-                          "No scope of that width",
-                          std::to_string(columns) + " columns were asked for; 1 to " +
-                              std::to_string(region.width) + " are possible.",
-                          "Ask for as many columns as the region is wide, or fewer.");
+        return base::fail(
+            base::ErrorCode::OutOfRange,
+            base::say("scopeRegion.noScopeWidth"),
+            base::say("scopeRegion.columnsWereAsked",
+                      {{"columns", base::whole(columns)}, {"most", base::whole(region.width)}}),
+            base::say("scopeRegion.askManyColumns"));
     }
     return ScopeArea{region, columns};
 }

@@ -70,9 +70,9 @@ std::string viewKey(const View& v) {
 
 tl::unexpected<base::Error> notSimulated(const rig::Camera& camera) {
     return base::fail(ErrorCode::OutOfRange,
-                      "Camera " + camera.letter + " cannot shoot by itself",
-                      "It is a real camera, not a simulated one.",
-                      "Record a clip on it and drop the file here.");
+                      base::say("shoot.cameraCannotShoot", {{"camera", camera.letter}}),
+                      base::say("shoot.realCameraNot"),
+                      base::say("shoot.recordClipDrop"));
 }
 
 RenderOptions workFor(bool isFine) {
@@ -112,9 +112,9 @@ media::ClipOptions clipOptions(const rig::Camera& camera, const View& view) {
 Result<void> ShootOptions::validate() const {
     if (seconds >= 0.2 && seconds <= 60.0) return {};
     return base::fail(ErrorCode::OutOfRange,
-                      "Cannot shoot a take of this length",
-                      base::fixed(seconds, 2) + " s was given; 0.2 to 60 s is allowed.",
-                      "Change the length.");
+                      base::say("shoot.cannotShootTake"),
+                      base::say("shoot.givenAllowed", {{"seconds", base::Number{seconds, 2}}}),
+                      base::say("shoot.changeLength"));
 }
 
 rig::Settings usedSettings(const rig::Camera& camera, const image::Frame& linear) {

@@ -431,7 +431,7 @@ private:
     }
 
     /// Repeats that come at even distances, as a chain that changes the rate makes them.
-    [[nodiscard]] std::string patternOf(double share) const {
+    [[nodiscard]] base::Text patternOf(double share) const {
         std::vector<double> distances;
         std::size_t last = 0;
         for (std::size_t i = 1; i < m_count; ++i) {
@@ -447,14 +447,15 @@ private:
         if (static_cast<double>(even) < 0.8 * static_cast<double>(distances.size())) return {};
         constexpr std::array<const char*, 7> kNames{"",
                                                     "",
-                                                    "every second frame",
-                                                    "every third frame",
-                                                    "every fourth frame",
-                                                    "every fifth frame",
-                                                    "every sixth frame"};
+                                                    "frames.everySecond",
+                                                    "frames.everyThird",
+                                                    "frames.everyFourth",
+                                                    "frames.everyFifth",
+                                                    "frames.everySixth"};
         const auto at = static_cast<std::size_t>(usual);
-        if (at == 1 && share > 0.6) return "most frames";
-        return at < kNames.size() ? kNames[at] : "every " + std::to_string(at) + "th frame";
+        if (at == 1 && share > 0.6) return base::say("frames.most");
+        if (at < kNames.size()) return at < 2 ? base::Text{} : base::say(kNames[at]);
+        return base::say("frames.everyNth", {{"number", base::whole(at)}});
     }
 
     template <class Is>

@@ -4,6 +4,7 @@
 #include <optional>
 #include <string>
 #include <vector>
+#include "base/text.h"
 
 namespace rigmatch::timing {
 
@@ -40,7 +41,7 @@ struct FrameReport {
     /// What changes jumps from frame to frame, as under strong compression: a repeat is told only
     /// where next to nothing changes, and nothing is told as missing.
     std::vector<TimeSpan> unsteady;
-    std::string pattern;  ///< "every second frame", "every fifth frame", or empty
+    base::Text pattern;  ///< "every second frame", "every fifth frame", or empty
     /// Where repeats come from, as far as it shows: "shutter" (things blur over the whole of the
     /// way between two pictures: the camera exposes that long), "chain" (they do not), "file" (the
     /// stamps are uneven there too); empty: it does not show.

@@ -210,14 +210,15 @@ struct Way {
 };
 
 base::Result<PictureOffset> offsetOf(const PictureCurve& reference, const PictureCurve& other) {
-    const auto nothing = [](const char* detail) {
+    const auto nothing = [](const base::Text& detail) {
         return base::fail(base::ErrorCode::Unmeasurable,
-                          "The pictures do not tell the offset.",
+                          base::say("pictureOffset.picturesNotTell"),
                           detail,
-                          "Let both see one clap of hands, or switch a lamp on.");
+                          base::say("pictureOffset.letBothSee"));
     };
     const Signs signs = signsOf(reference, other);
-    if (!signs.hasMotion && !signs.hasJump) return nothing("Nothing moves in one of them.");
+    if (!signs.hasMotion && !signs.hasJump)
+        return nothing(base::say("pictureOffset.nothingMovesOne"));
     // A camera that looks down sees another direction: motion alone is tried as well.
     const std::array<Way, 3> ways{
         Way{{&PictureCurve::motion, &PictureCurve::sinking}, signs.hasMotion, kClearBySinking},
@@ -237,8 +238,8 @@ base::Result<PictureOffset> offsetOf(const PictureCurve& reference, const Pictur
         clearest = best.above / way.clear;
         found = offsetAt(*lags, best.lag);
     }
-    if (!isAny) return nothing("Nothing moves in one of them.");
-    if (!found) return nothing("No moment of one stands out in the other.");
+    if (!isAny) return nothing(base::say("pictureOffset.nothingMovesOne"));
+    if (!found) return nothing(base::say("pictureOffset.noMomentOne"));
     found->uncertaintySeconds = kFrameShare * std::max(reference.frameSeconds, other.frameSeconds);
     return *found;
 }

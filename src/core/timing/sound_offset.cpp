@@ -121,9 +121,8 @@ public:
                 offset || offset.error().code == base::ErrorCode::Cancelled || m_isRepeating;
             if (isOver) return offset;
         }
-        return nothing(isHeard
-                           ? "A sound alike stands in both, but what is around it does not agree."
-                           : "Nothing that one of them hears is heard by the other.");
+        return nothing(isHeard ? base::say("soundOffset.soundAlikeStands")
+                               : base::say("soundOffset.nothingOneThem"));
     }
 
 private:
@@ -136,11 +135,11 @@ private:
         return coarsePlaces(m_reference, m_other, std::min(piece, m_reference.seconds()), progress);
     }
 
-    static tl::unexpected<base::Error> nothing(std::string detail) {
+    static tl::unexpected<base::Error> nothing(base::Text detail) {
         return base::fail(base::ErrorCode::Unmeasurable,
-                          "The two have no sound in common.",
+                          base::say("soundOffset.twoNoSound"),
                           std::move(detail),
-                          "Check that both belong to one take; let both run over one clap.");
+                          base::say("soundOffset.checkBothBelong"));
     }
 
     [[nodiscard]] Span overlap(double offset) const {
@@ -270,8 +269,7 @@ private:
             lines.push_back(*line);
             evidence.push_back(sum);
         }
-        if (lines.empty())
-            return nothing("A sound alike stands in both, but what is around it does not agree.");
+        if (lines.empty()) return nothing(base::say("soundOffset.soundAlikeStands"));
         const auto first = static_cast<std::size_t>(
             std::max_element(evidence.begin(), evidence.end()) - evidence.begin());
         for (std::size_t i = 0; i < lines.size(); ++i) {
@@ -279,12 +277,13 @@ private:
             if (i == first || std::abs(apart) < kSameSeconds) continue;
             if (evidence[i] > kTwinShare * evidence[first] && !areApart(lines[first], lines[i])) {
                 m_isRepeating = true;
-                return base::fail(base::ErrorCode::Unmeasurable,
-                                  "The sound repeats itself: the two fit at more than one place.",
-                                  "Offsets of " + base::signedFixed(lines[first].offsetSeconds, 3) +
-                                      " s and " + base::signedFixed(lines[i].offsetSeconds, 3) +
-                                      " s fit alike.",
-                                  "Clap once in the hearing of both, or speak a sentence.");
+                return base::fail(
+                    base::ErrorCode::Unmeasurable,
+                    base::say("soundOffset.soundRepeatsItself"),
+                    base::say("soundOffset.fitAlike",
+                              {{"first", base::Number{lines[first].offsetSeconds, 3, true}},
+                               {"second", base::Number{lines[i].offsetSeconds, 3, true}}}),
+                    base::say("soundOffset.clapOnceHearing"));
             }
             noteJump(lines[first], lines[i]);
         }
@@ -480,10 +479,11 @@ base::Result<SoundOffset> findSoundOffset(const WhitenedTrack& reference,
     for (const WhitenedTrack* track : {&reference, &other}) {
         if (track->samples.empty()) {
             return base::fail(base::ErrorCode::Unmeasurable,
-                              "The two have no sound in common.",
-                              track == &reference ? "The reference is silent throughout."
-                                                  : "The file is silent throughout.",
-                              "Check its microphone and its input.");
+                              base::say("soundOffset.twoNoSound"),
+                              track == &reference
+                                  ? base::say("soundOffset.referenceSilentThroughout")
+                                  : base::say("soundOffset.fileSilentThroughout"),
+                              base::say("soundOffset.checkMicrophoneInput"));
         }
     }
     return OffsetSearch(reference, other).run(progress);

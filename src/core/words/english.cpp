@@ -66,7 +66,9 @@ std::vector<Phrase> englishPhrases() {
                             commonPhrases(),
                             picturePhrases(),
                             timingPhrases(),
-                            matchPhrases()})
+                            matchPhrases(),
+                            filePhrases(),
+                            refusalPhrases()})
         all.insert(all.end(), part.begin(), part.end());
     return all;
 }
@@ -76,6 +78,8 @@ std::vector<std::string> inEnglish(const std::vector<base::Text>& texts) {
     for (const base::Text& text : texts) all.push_back(inEnglish(text));
     return all;
 }
+
+std::string inEnglish(const base::Error& error) { return inEnglish(base::fullText(error)); }
 
 std::string inEnglish(const base::Text& text) {
     std::string all;

@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "base/result.h"
 #include "base/text.h"
 
 namespace rigmatch::words {
@@ -17,6 +18,9 @@ struct Phrase {
 
 /// A text in English. A code without words is shown in brackets, so that nothing gets lost.
 [[nodiscard]] std::string inEnglish(const base::Text& text);
+
+/// A failure in English: what failed, with which value, and what to do now.
+[[nodiscard]] std::string inEnglish(const base::Error& error);
 
 /// Each of them.
 [[nodiscard]] std::vector<std::string> inEnglish(const std::vector<base::Text>& texts);

@@ -15,5 +15,7 @@ namespace rigmatch::words {
 [[nodiscard]] std::span<const Phrase> picturePhrases();
 [[nodiscard]] std::span<const Phrase> timingPhrases();
 [[nodiscard]] std::span<const Phrase> matchPhrases();
+[[nodiscard]] std::span<const Phrase> filePhrases();
+[[nodiscard]] std::span<const Phrase> refusalPhrases();
 
 }  // namespace rigmatch::words

@@ -21,7 +21,7 @@ std::string percentOf(const rig::Doubted& share) {
 std::string driftText(const rig::FrameDrift& drift,
                       const std::optional<jobs::FrameLens>& lens,
                       int widthPx) {
-    if (!drift.reason.empty()) return "drift unknown: " + drift.reason;
+    if (!drift.reason.empty()) return "drift unknown: " + inEnglish(drift.reason);
     const auto size = [&](double px) {
         std::string text = fixed(std::abs(px), 1) + " ± " +
                            fixed(std::max(0.1, drift.shiftUncertaintyPx), 1) + " px";

@@ -48,7 +48,7 @@ std::vector<std::string> syncLines(const jobs::SyncResult& result, SyncWords wor
             lines.push_back("by picture " + signedFixed(1e3 * result.picture->offsetSeconds, 0) +
                             " ms ± " + fixed(1e3 * result.picture->uncertaintySeconds, 0));
     } else if (!result.failure) {
-        lines.push_back("no offset: " + result.reason);
+        lines.push_back("no offset: " + inEnglish(result.reason));
     }
     if (result.timecodeSeconds)
         lines.push_back("by timecode " + signedFixed(1e3 * *result.timecodeSeconds, 0) +

@@ -10,6 +10,7 @@
 
 #include "base/atomic_file.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch::base;
 
@@ -44,7 +45,7 @@ private Q_SLOTS:
             const auto text = readWhole(path);
             QVERIFY(!text.has_value());
             QCOMPARE(text.error().code, ErrorCode::Unreadable);
-            QVERIFY(text.error().what.find(path) != std::string::npos);
+            QVERIFY(rigmatch::words::inEnglish(text.error().what).find(path) != std::string::npos);
             QVERIFY(!text.error().hint.empty());
         }
     }
@@ -67,7 +68,7 @@ private Q_SLOTS:
         }
         QVERIFY(!written.has_value());
         QCOMPARE(written.error().code, ErrorCode::WriteFailed);
-        QVERIFY(fullText(written.error()).find("the earlier file is unharmed") !=
+        QVERIFY(rigmatch::words::inEnglish(written.error()).find("the earlier file is unharmed") !=
                 std::string::npos);
         QCOMPARE(readWhole(file).value(), std::string("safe"));
         QCOMPARE(QDir(folder.path()).entryList(QDir::Files | QDir::Hidden).size(), 1);
@@ -75,7 +76,8 @@ private Q_SLOTS:
     void missingFolderIsNamed() {
         const auto written = writeAtomically("/no/such/folder/a.rigmatch", "x");
         QVERIFY(!written.has_value());
-        QCOMPARE(written.error().what, std::string("Cannot write /no/such/folder/a.rigmatch"));
+        QCOMPARE(rigmatch::words::inEnglish(written.error().what),
+                 std::string("Cannot write /no/such/folder/a.rigmatch"));
         QVERIFY(!written.error().hint.empty());
     }
     void missingFileIsNotFound() {

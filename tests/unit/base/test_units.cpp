@@ -6,6 +6,7 @@
 #include "base/result.h"
 #include "base/units.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch::base;
 
@@ -26,10 +27,15 @@ private Q_SLOTS:
     }
     void infinityIsNotWrittenAsANumber() { QCOMPARE(fixed(1.0 / 0.0 * 1.0, 2), std::string("?")); }
     void errorTextJoinsItsSentences() {
-        const Error error{
-            ErrorCode::NotFound, "Cannot read b.mov", "There is no such file.", "Choose it again."};
-        QCOMPARE(fullText(error),
-                 std::string("Cannot read b.mov. There is no such file. Choose it again."));
+        const Error error{ErrorCode::NotFound,
+                          say("media.cannotRead", {{"filename", "b.mov"}}),
+                          say("media.holdsNoFrame"),
+                          say("media.copyAgain")};
+        QCOMPARE(rigmatch::words::inEnglish(error),
+                 std::string("Cannot read b.mov. It holds no frame. Copy it again."));
+        // What is not told leaves no gap.
+        const Error bare{ErrorCode::NotFound, asIs("Nothing here"), {}, {}};
+        QCOMPARE(rigmatch::words::inEnglish(bare), std::string("Nothing here."));
     }
     void partsOfWorkReportIntoTheWhole() {
         double last = -1.0;

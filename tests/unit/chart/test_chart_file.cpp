@@ -7,6 +7,7 @@
 #include "chart/chart_values.h"
 #include "support/test_list.h"
 #include "support/text_file.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 using chart::ReferenceChart;
@@ -94,7 +95,7 @@ private Q_SLOTS:
     }
     void cgatsTextIsRead() {
         const auto read = chart::readChartFile(write("grey.txt", kGreyRow));
-        QVERIFY2(read.has_value(), read ? "" : base::fullText(read.error()).c_str());
+        QVERIFY2(read.has_value(), read ? "" : words::inEnglish(read.error()).c_str());
         QCOMPARE(read->columns, std::size_t{3});
         QCOMPARE(read->rows, std::size_t{1});
         QCOMPARE(read->patches[1].name, std::string("grey"));
@@ -119,7 +120,7 @@ private Q_SLOTS:
     void separatedColumnsAreRead() {
         QFETCH(QByteArray, text);
         const auto read = chart::readPatchValues(write("values.csv", text));
-        QVERIFY2(read.has_value(), read ? "" : base::fullText(read.error()).c_str());
+        QVERIFY2(read.has_value(), read ? "" : words::inEnglish(read.error()).c_str());
         QCOMPARE(read->patches.size(), std::size_t{3});
         QCOMPARE(read->patches[1].name, std::string("grey"));
         QVERIFY((read->patches[1].linear - chart::linearOfLab({50, 1, 1})).norm() < 1e-9);
@@ -157,7 +158,7 @@ private Q_SLOTS:
             "A1 41.24 21.26 1.93\nEND_DATA\n";
         const auto stated =
             chart::readPatchValues(write("d65.txt", QByteArray::fromStdString(cgats)));
-        QVERIFY2(stated.has_value(), stated ? "" : base::fullText(stated.error()).c_str());
+        QVERIFY2(stated.has_value(), stated ? "" : words::inEnglish(stated.error()).c_str());
         // XYZ of BT.709's red under D65 is red alone.
         QVERIFY((stated->patches[0].linear - colour::Vector3(1, 0, 0)).norm() < 0.01);
         QVERIFY(stated->white.find("as the file says") != std::string::npos);
@@ -182,7 +183,7 @@ private Q_SLOTS:
             write("own.json",
                   R"({"rigmatchChart": 1, "name": "My greys", "columns": 3, "rows": 1,
                       "trust": "measured", "values": "values.txt", "later": [1, 2]})"));
-        QVERIFY2(read.has_value(), read ? "" : base::fullText(read.error()).c_str());
+        QVERIFY2(read.has_value(), read ? "" : words::inEnglish(read.error()).c_str());
         QCOMPARE(read->name, std::string("My greys"));
         QCOMPARE(read->patches[2].name, std::string("black"));
     }
@@ -222,8 +223,8 @@ private Q_SLOTS:
         QFETCH(QString, said);
         const auto read = chart::readChartFile(write("bad.txt", text));
         QVERIFY(!read.has_value());
-        const QString words = QString::fromStdString(base::fullText(read.error()));
-        QVERIFY2(words.contains(said), qPrintable(words));
+        const QString full = QString::fromStdString(words::inEnglish(read.error()));
+        QVERIFY2(full.contains(said), qPrintable(full));
         QVERIFY(!read.error().hint.empty());
     }
     void missingAndHugeFilesAreRefused() {

@@ -6,6 +6,7 @@
 #include "sim/random_frames.h"
 #include "support/chart_frame.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 using support::chartFrame;
@@ -187,7 +188,7 @@ private Q_SLOTS:
         QFETCH(int, trouble);
         const auto corners = turnedChart(8);
         const auto found = chart::findChart(troubled(corners, trouble));
-        QVERIFY2(found.has_value(), found ? "" : base::fullText(found.error()).c_str());
+        QVERIFY2(found.has_value(), found ? "" : words::inEnglish(found.error()).c_str());
         for (std::size_t i = 0; i < 4; ++i) {
             QVERIFY2(
                 image::distancePx(found->pose.corners[i], corners[i]) < 2.0,
@@ -231,21 +232,23 @@ private Q_SLOTS:
         const auto found = chart::findChart(chartFrame(corners));
         QVERIFY(!found.has_value());
         QCOMPARE(found.error().code, base::ErrorCode::ChartNotFound);
-        QVERIFY2(found.error().detail.find("partly outside") != std::string::npos,
-                 found.error().detail.c_str());
+        QVERIFY2(words::inEnglish(found.error().detail).find("partly outside") != std::string::npos,
+                 words::inEnglish(found.error().detail).c_str());
     }
     void blackAndWhiteFramesSayWhy() {
         image::Frame frame = image::blankFrame(640, 360);
         const auto black = chart::findChart(image::codedFromSignal(frame, {}, 8));
-        QVERIFY(!black && black.error().detail == "The picture is black.");
+        QVERIFY(!black && words::inEnglish(black.error().detail) == "The picture is black.");
         for (auto& channel : frame.channels) std::fill(channel.begin(), channel.end(), 1.05F);
         const auto white = chart::findChart(image::codedFromSignal(frame, {}, 8));
-        QVERIFY(!white && white.error().detail.find("clipped to white") != std::string::npos);
+        QVERIFY(!white && words::inEnglish(white.error().detail).find("clipped to white") !=
+                              std::string::npos);
     }
     void tinyFramesAreRefused() {
         const auto found =
             chart::findChart(image::codedFromSignal(image::blankFrame(20, 12), {}, 8));
-        QVERIFY(!found && found.error().detail.find("20 × 12") != std::string::npos);
+        QVERIFY(!found &&
+                words::inEnglish(found.error().detail).find("20 × 12") != std::string::npos);
     }
     void gridsInOtherColoursAreNotTheChart() {
         auto corners = turnedChart(0);
@@ -274,8 +277,8 @@ private Q_SLOTS:
         pose.corners = {image::Point{10, 10}, {30, 10}, {30, 22}, {10, 22}};
         QCOMPARE(chart::readPatches(frame, pose).error().code, base::ErrorCode::TooFewPixels);
         pose.corners = {image::Point{1200, 10}, {1500, 10}, {1500, 200}, {1200, 200}};
-        QVERIFY(chart::readPatches(frame, pose).error().detail.find("outside the picture") !=
-                std::string::npos);
+        QVERIFY(words::inEnglish(chart::readPatches(frame, pose).error().detail)
+                    .find("outside the picture") != std::string::npos);
     }
 };
 

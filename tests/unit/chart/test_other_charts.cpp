@@ -8,6 +8,7 @@
 #include "chart/patch_reader.h"
 #include "support/chart_frame.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 using support::chartFrame;
@@ -62,7 +63,7 @@ private Q_SLOTS:
         const auto corners = fieldOf(chart, 52.0, turn);
         const image::CodedFrame frame = chartFrame(corners, 1.0, 10, chart);
         const auto found = chart::findChart(frame, {}, chart);
-        QVERIFY2(found.has_value(), found ? "" : base::fullText(found.error()).c_str());
+        QVERIFY2(found.has_value(), found ? "" : words::inEnglish(found.error()).c_str());
         for (std::size_t i = 0; i < 4; ++i)
             QVERIFY(image::distancePx(found->pose.corners[i], corners[i]) < 1.2);
         const auto patches = chart::readPatches(frame, found->pose, chart);
@@ -91,7 +92,8 @@ private Q_SLOTS:
             const image::CodedFrame frame = chartFrame(corners, 1.0, 10, chart);
             const auto found = chart::findChart(frame, {}, chart);
             QVERIFY(!found.has_value());
-            QVERIFY(found.error().detail.find("marked by hand") != std::string::npos);
+            QVERIFY(words::inEnglish(found.error().detail).find("marked by hand") !=
+                    std::string::npos);
             const chart::ChartPose pose{corners, chart.patchShare, chart.columns, chart.rows};
             const auto patches = chart::readPatches(frame, pose, chart);
             QVERIFY(patches.has_value());
@@ -112,7 +114,7 @@ private Q_SLOTS:
         const auto read =
             chart::readPatches(chartFrame(fieldOf(chart, 60.0, 0.0), 1.0, 10, chart), pose, chart);
         QVERIFY(!read.has_value());
-        QVERIFY(read.error().detail.find("\"grey\"") != std::string::npos);
+        QVERIFY(words::inEnglish(read.error().detail).find("\"grey\"") != std::string::npos);
     }
 };
 

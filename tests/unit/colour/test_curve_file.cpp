@@ -5,6 +5,7 @@
 #include "colour/curve_file.h"
 #include "support/test_list.h"
 #include "support/text_file.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 
@@ -38,7 +39,7 @@ private Q_SLOTS:
         const colour::TransferCurve truth = colour::curveOf(static_cast<colour::CurveKind>(kind));
         const auto read = colour::curveFromFile(
             write("lin.cube", cube(1024, [&](double signal) { return truth.decode(signal); })));
-        QVERIFY2(read.has_value(), read ? "" : base::fullText(read.error()).c_str());
+        QVERIFY2(read.has_value(), read ? "" : words::inEnglish(read.error()).c_str());
         QCOMPARE(colour::curveName(*read), std::string("lin.cube"));
         for (double signal = 0.12; signal <= 0.99; signal += 0.01) {
             QVERIFY(std::abs(read->decode(signal) / truth.decode(signal) - 1.0) < 0.01);
@@ -57,14 +58,15 @@ private Q_SLOTS:
                   "<?xml version=\"1.0\"?>\n<ProcessList id=\"a\" compCLFversion=\"3\">\n<LUT1D "
                   "inBitDepth=\"32f\" outBitDepth=\"32f\">\n<Array dim=\"16 1\">\n" +
                       values + "</Array>\n</LUT1D>\n</ProcessList>\n"));
-        QVERIFY2(read.has_value(), read ? "" : base::fullText(read.error()).c_str());
+        QVERIFY2(read.has_value(), read ? "" : words::inEnglish(read.error()).c_str());
         QVERIFY(std::abs(read->decode(10.0 / 15.0) - std::pow(10.0 / 15.0, 2.4)) < 1e-3);
     }
     void whatIsNoLinearisationIsRefused() {
         const auto dark = colour::curveFromFile(
             write("dark.cube", cube(16, [](double signal) { return 0.1 * signal; })));
         QVERIFY(!dark.has_value());
-        QVERIFY(dark.error().detail.find("never meets 0.18") != std::string::npos);
+        QVERIFY(words::inEnglish(dark.error().detail).find("never meets 0.18") !=
+                std::string::npos);
         const auto falling = colour::curveFromFile(
             write("falling.cube", cube(16, [](double signal) { return 1.0 - signal; })));
         QVERIFY(!falling.has_value());
@@ -75,7 +77,7 @@ private Q_SLOTS:
         QVERIFY(!colour::tableCurve({"t", {0.0, 0.1, 0.2}, {0.0, 0.1, 0.2}}).has_value());
         const auto falling = colour::tableCurve({"t", {0.0, 0.1, 0.2, 0.3}, {0.0, 0.1, 0.05, 0.2}});
         QVERIFY(!falling.has_value());
-        QVERIFY(falling.error().detail.find("point 3") != std::string::npos);
+        QVERIFY(words::inEnglish(falling.error().detail).find("point 3") != std::string::npos);
         QVERIFY(!colour::tableCurve({"t", {0.0, 0.1, 0.2, 0.3}, {0.0, 0.1, 0.2}}).has_value());
     }
 };

@@ -7,6 +7,7 @@
 #include "colour/published_curves.h"
 #include "colour/viewing_lut.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 
@@ -74,7 +75,7 @@ private Q_SLOTS:
             write("gain.cube",
                   "LUT_3D_SIZE 2\n0 0 0\n1 0 0\n0 .5 0\n1 .5 0\n0 0 .25\n1 0 .25\n0 .5 .25\n1 .5 "
                   ".25\n"));
-        QVERIFY2(lut.has_value(), lut ? "" : base::fullText(lut.error()).c_str());
+        QVERIFY2(lut.has_value(), lut ? "" : words::inEnglish(lut.error()).c_str());
         const auto out = lut->apply({0.4, 0.4, 0.4});
         QVERIFY(std::abs(out[0] - 0.4) < 1e-5);
         QVERIFY(std::abs(out[1] - 0.2) < 1e-5);
@@ -112,7 +113,7 @@ private Q_SLOTS:
         const auto lut = colour::ViewingLut::read(write("bad.cube", text));
         QVERIFY(!lut.has_value());
         QCOMPARE(lut.error().code, base::ErrorCode::UnsupportedFormat);
-        QCOMPARE(lut.error().what, std::string("Cannot read the LUT bad.cube"));
+        QCOMPARE(words::inEnglish(lut.error().what), std::string("Cannot read the LUT bad.cube"));
         QVERIFY(!lut.error().detail.empty());
     }
     void aMissingFileIsNamed() {

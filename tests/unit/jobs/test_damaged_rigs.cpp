@@ -17,6 +17,7 @@
 #include "rig/rig_store.h"
 #include "support/samples.h"
 #include "support/test_list.h"
+#include "words/english.h"
 #include "words/reading_facts.h"
 
 using namespace rigmatch;
@@ -107,7 +108,7 @@ class TestDamagedRigs : public QObject {
         const auto loaded = rig::loadRig(file());
         if (!loaded) {
             ++m_refused;
-            const std::string text = base::fullText(loaded.error());
+            const std::string text = words::inEnglish(loaded.error());
             QVERIFY2(text.find("damaged.rigmatch") != std::string::npos, text.c_str());
             QVERIFY2(!loaded.error().hint.empty(), what.c_str());
             return;

@@ -8,6 +8,7 @@
 #include "rig/bodies.h"
 #include "support/synthetic_reading.h"
 #include "support/test_list.h"
+#include "words/english.h"
 #include "words/match_text.h"
 
 using namespace rigmatch;
@@ -242,7 +243,7 @@ private Q_SLOTS:
     void unknownQuantitiesAreNullWithTheirReason() {
         Measured m = twoCameras();
         m.rig.takes[0].shots[1].reading->hasChart = false;
-        m.rig.takes[0].shots[1].reading->reason = "The picture is black.";
+        m.rig.takes[0].shots[1].reading->reason = base::asIs("The picture is black.");
         const auto report = jobs::matchReport(m.rig, m.rig.takes[0]);
         const json d = json::parse(output::matchJson(
             m.rig, m.rig.takes[0], report))["cameras"][0]["differences"]["exposureStops"];
@@ -254,10 +255,10 @@ private Q_SLOTS:
         rig::Shot good;
         good.reading = support::idealReading({});
         rig::Shot bad;
-        bad.failure = "Cannot read b.mov. It is empty.";
+        bad.failure = base::asIs("Cannot read b.mov. It is empty.");
         const json document = json::parse(output::measureJson({{"a.mov", good}, {"b.mov", bad}}));
         QCOMPARE(document["results"][0]["chart"]["patches"].size(), std::size_t{24});
-        QCOMPARE(document["results"][1]["error"].get<std::string>(), bad.failure);
+        QCOMPARE(document["results"][1]["error"].get<std::string>(), words::inEnglish(bad.failure));
     }
 };
 

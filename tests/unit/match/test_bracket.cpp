@@ -6,6 +6,7 @@
 #include "match/curve_identity.h"
 #include "support/synthetic_reading.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 
@@ -40,7 +41,7 @@ private Q_SLOTS:
         const rig::Reading darkest = exposed(truth, -2.0);
         const auto bracket = match::curveFromBracket(
             {{&first, 0.0, "take 1"}, {&darker, -1.0, "take 2"}, {&darkest, -2.0, "take 3"}});
-        QVERIFY2(bracket.has_value(), bracket ? "" : base::fullText(bracket.error()).c_str());
+        QVERIFY2(bracket.has_value(), bracket ? "" : words::inEnglish(bracket.error()).c_str());
         QVERIFY(bracket->fromStops < -4.2);
         QVERIFY(bracket->toStops > 1.5);
         QVERIFY(bracket->stepErrorStops < 0.03);
@@ -60,17 +61,19 @@ private Q_SLOTS:
         const auto bracket =
             match::curveFromBracket({{&first, 0.0, "take 1"}, {&second, -1.0, "take 2"}});
         QVERIFY(!bracket.has_value());
-        QVERIFY2(bracket.error().detail.find("take 2 is +0.5") != std::string::npos,
-                 bracket.error().detail.c_str());
+        QVERIFY2(
+            words::inEnglish(bracket.error().detail).find("take 2 is +0.5") != std::string::npos,
+            words::inEnglish(bracket.error().detail).c_str());
     }
     void tooLittleIsSaid() {
         const rig::Reading first = exposed(colour::curveOf(colour::CurveKind::Bt709), 0.0);
-        QVERIFY(
-            match::curveFromBracket({{&first, 0.0, "take 1"}}).error().detail.find("Only 1 take") !=
-            std::string::npos);
-        QVERIFY(match::curveFromBracket({{&first, 0.0, "take 1"}, {&first, 0.1, "take 2"}})
-                    .error()
-                    .detail.find("0.10 stop") != std::string::npos);
+        QVERIFY(words::inEnglish(match::curveFromBracket({{&first, 0.0, "take 1"}}).error().detail)
+                    .find("Only 1 take") != std::string::npos);
+        QVERIFY(words::inEnglish(
+                    match::curveFromBracket({{&first, 0.0, "take 1"}, {&first, 0.1, "take 2"}})
+                        .error()
+                        .detail)
+                    .find("0.10 stop") != std::string::npos);
         rig::Reading none;
         QVERIFY(!match::curveFromBracket({{&none, 0.0, "take 1"}, {nullptr, 1.0, "take 2"}})
                      .has_value());
@@ -96,7 +99,7 @@ private Q_SLOTS:
         }
         QVERIFY(!jobs::curveFromTakes(rig, "camera-1", "Standard").has_value());
         const auto bracket = jobs::curveFromTakes(rig, "camera-1", "Worklog");
-        QVERIFY2(bracket.has_value(), bracket ? "" : base::fullText(bracket.error()).c_str());
+        QVERIFY2(bracket.has_value(), bracket ? "" : words::inEnglish(bracket.error()).c_str());
         QCOMPARE(colour::curveName(bracket->curve), std::string("measured from take 1, take 2"));
         rig = jobs::withDeclaredCurve(rig, "camera-1", "Worklog", bracket->curve);
         const auto declared = jobs::declaredFor(rig.cameras[0], "Worklog");

@@ -315,7 +315,7 @@ private Q_SLOTS:
         const auto fit = match::fitNeutrals(reading);
         QVERIFY(!fit.has_value());
         QCOMPARE(
-            fit.error().detail,
+            words::inEnglish(fit.error().detail),
             std::string("Only 2 of 6 neutral patches are unclipped and rising; 3 are needed."));
     }
     void toneCurveUndoesItselfAndStaysMonotone() {

@@ -114,9 +114,9 @@ private Q_SLOTS:
     void aChartDeepInALongClipIsMeasured() {
         QFETCH(QString, name);
         const auto measured = measure::measureMedia(at(name));
-        QVERIFY2(measured.has_value(), measured ? "" : base::fullText(measured.error()).c_str());
+        QVERIFY2(measured.has_value(), measured ? "" : words::inEnglish(measured.error()).c_str());
         const rig::Reading& reading = measured->reading;
-        QVERIFY2(reading.hasChart, reading.reason.c_str());
+        QVERIFY2(reading.hasChart, words::inEnglish(reading.reason).c_str());
         QVERIFY(reading.spanStartSeconds >= kShownFrom - 0.3);
         QVERIFY(reading.spanEndSeconds <= kShownFrom + kShownFor + 0.3);
         QVERIFY(reading.spanEndSeconds - reading.spanStartSeconds > 3.0);
@@ -194,8 +194,8 @@ private Q_SLOTS:
         cut.write(whole.read(whole.size() * 8 / 10));
         cut.close();
         const auto measured = measure::measureMedia(at("cut.mkv"));
-        QVERIFY2(measured.has_value(), measured ? "" : base::fullText(measured.error()).c_str());
-        QVERIFY2(measured->reading.hasChart, measured->reading.reason.c_str());
+        QVERIFY2(measured.has_value(), measured ? "" : words::inEnglish(measured.error()).c_str());
+        QVERIFY2(measured->reading.hasChart, words::inEnglish(measured->reading.reason).c_str());
     }
     void theSearchCanBeCancelled() {
         int reports = 0;

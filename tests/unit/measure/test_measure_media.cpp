@@ -6,6 +6,7 @@
 #include "measure/measure_media.h"
 #include "support/media_files.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 
@@ -45,9 +46,9 @@ private Q_SLOTS:
 
     void steadyChartIsFoundOverTheWholeClip() {
         const auto measured = measure::measureMedia(at("still.mov"));
-        QVERIFY2(measured.has_value(), measured ? "" : base::fullText(measured.error()).c_str());
+        QVERIFY2(measured.has_value(), measured ? "" : words::inEnglish(measured.error()).c_str());
         const rig::Reading& reading = measured->reading;
-        QVERIFY2(reading.hasChart, reading.reason.c_str());
+        QVERIFY2(reading.hasChart, words::inEnglish(reading.reason).c_str());
         QVERIFY(reading.framesUsed >= 12);
         QVERIFY(reading.spanEndSeconds - reading.spanStartSeconds > 2.0);
         QCOMPARE(reading.patches.size(), std::size_t{24});
@@ -104,7 +105,7 @@ private Q_SLOTS:
         options.corners = rig::PictureQuad{{{10, 10}, {20, 20}, {20, 10}, {10, 20}}};
         const auto measured = measure::measureMedia(at("still.mov"), options);
         QVERIFY(measured && !measured->reading.hasChart);
-        QCOMPARE(measured->reading.reason,
+        QCOMPARE(words::inEnglish(measured->reading.reason),
                  std::string("The four corners make no four-sided field."));
     }
     void oneFrameCanBeMeasured() {
@@ -169,7 +170,7 @@ private Q_SLOTS:
         cut.write(whole.read(whole.size() * 6 / 10));
         cut.close();
         const auto measured = measure::measureMedia(at("cut.mkv"));
-        QVERIFY2(measured.has_value(), measured ? "" : base::fullText(measured.error()).c_str());
+        QVERIFY2(measured.has_value(), measured ? "" : words::inEnglish(measured.error()).c_str());
         QVERIFY(measured->reading.hasChart);
         QVERIFY(hasWarning(measured->reading, "ClipTruncated"));
     }

@@ -5,6 +5,7 @@
 #include "media/clip_writer.h"
 #include "media/media_reader.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 
@@ -72,10 +73,11 @@ private Q_SLOTS:
         options.width = 101;
         const auto writer = media::ClipWriter::create("/tmp/never.mov", options);
         QVERIFY(!writer.has_value());
-        QCOMPARE(writer.error().what, std::string("Cannot write a clip with this width"));
+        QCOMPARE(words::inEnglish(writer.error().what),
+                 std::string("Cannot write a clip with this width"));
         options.width = 128;
         options.bitDepth = 9;
-        QCOMPARE(options.validate().error().detail,
+        QCOMPARE(words::inEnglish(options.validate().error().detail),
                  std::string("9 was given; 8 or 10 is allowed."));
     }
     void missingFolderIsSaid() {

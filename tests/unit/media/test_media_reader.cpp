@@ -6,6 +6,7 @@
 #include "media/media_reader.h"
 #include "support/media_files.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 using media::MediaReader;
@@ -202,7 +203,7 @@ private Q_SLOTS:
         QFETCH(double, tolerance);
         QVERIFY(support::runFfmpeg(arguments + QStringList{at(name)}));
         auto reader = MediaReader::open(at(name).toStdString());
-        QVERIFY2(reader.has_value(), reader ? "" : base::fullText(reader.error()).c_str());
+        QVERIFY2(reader.has_value(), reader ? "" : words::inEnglish(reader.error()).c_str());
         const auto frame = reader->next();
         QVERIFY(frame && *frame);
         const image::Frame signal = image::signalFrame(**frame);
@@ -420,8 +421,9 @@ private Q_SLOTS:
         write(at(name), bytes);
         const auto reader = MediaReader::open(at(name).toStdString());
         QVERIFY(!reader.has_value());
-        QVERIFY2(int(reader.error().code) == code, base::fullText(reader.error()).c_str());
-        QVERIFY(reader.error().what.find(name.toStdString()) != std::string::npos);
+        QVERIFY2(int(reader.error().code) == code, words::inEnglish(reader.error()).c_str());
+        QVERIFY(words::inEnglish(reader.error().what).find(name.toStdString()) !=
+                std::string::npos);
         QVERIFY(!reader.error().hint.empty());
     }
     void clipCutOffBeforeItsIndexIsTruncated() {
@@ -464,8 +466,8 @@ private Q_SLOTS:
         const auto reader = MediaReader::open(at("huge.png").toStdString());
         QVERIFY(!reader.has_value());
         QVERIFY2(reader.error().code == base::ErrorCode::TooLarge,
-                 base::fullText(reader.error()).c_str());
-        QVERIFY(reader.error().detail.find("20000") != std::string::npos);
+                 words::inEnglish(reader.error()).c_str());
+        QVERIFY(words::inEnglish(reader.error().detail).find("20000") != std::string::npos);
     }
     void missingFileAndFolderAreSaid() {
         QCOMPARE(MediaReader::open("/no/such/clip.mov").error().code, base::ErrorCode::NotFound);

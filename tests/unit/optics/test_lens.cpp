@@ -4,6 +4,7 @@
 
 #include "optics/lens.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 using namespace rigmatch::optics;
@@ -139,8 +140,9 @@ private Q_SLOTS:
         QVERIFY(isPrinted(noseRatio(2.0), 1.05, 0.01));
     }
     void impossibleLensesAreRefusedWithRange() {
-        QCOMPARE(depthOfField({0.0, 2.8, 2000.0, kFullFrame}, 0.03).error().detail,
-                 std::string("0.00 mm was given; allowed is 1.0 to 2000.0 mm."));
+        QCOMPARE(
+            words::inEnglish(depthOfField({0.0, 2.8, 2000.0, kFullFrame}, 0.03).error().detail),
+            std::string("0.00 mm was given; allowed is 1.0 to 2000.0 mm."));
         QVERIFY(!depthOfField({50.0, 0.0, 2000.0, kFullFrame}, 0.03));
         QVERIFY(!depthOfField({50.0, 2.8, 0.0, kFullFrame}, 0.03));
         QVERIFY(!depthOfField({50.0, 2.8, 40.0, kFullFrame}, 0.03));

@@ -15,6 +15,7 @@
 #include "rig/rig_store.h"
 #include "support/full_rig.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 using support::fullRig;
@@ -290,7 +291,7 @@ private Q_SLOTS:
             ::waitpid(writer, &status, 0);
             QVERIFY(WIFSIGNALED(status));
             const auto loaded = rig::loadRig(file);
-            QVERIFY2(loaded.has_value(), loaded ? "" : base::fullText(loaded.error()).c_str());
+            QVERIFY2(loaded.has_value(), loaded ? "" : words::inEnglish(loaded.error()).c_str());
             QCOMPARE(loaded->rig.cameras.size(), std::size_t{4});
         }
     }

@@ -12,6 +12,7 @@
 #include "rig/rig_store.h"
 #include "support/full_rig.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 using nlohmann::json;
@@ -44,8 +45,8 @@ private Q_SLOTS:
         QVERIFY(shots[0].reading->hasChart);
         QVERIFY(!shots[1].reading->hasChart);
         QVERIFY(shots[1].reading->patches.empty());
-        QVERIFY(shots[1].reading->reason.find("24 patches") != std::string::npos);
-        QCOMPARE(QString::fromStdString(shots[1].reading->hint),
+        QVERIFY(words::inEnglish(shots[1].reading->reason).find("24 patches") != std::string::npos);
+        QCOMPARE(QString::fromStdString(words::inEnglish(shots[1].reading->hint)),
                  QString("Measure the shot again."));
     }
     void roundTripKeepsEverything() {
@@ -54,7 +55,7 @@ private Q_SLOTS:
         const rig::Rig rig = fullRig(folder.path().toStdString());
         QVERIFY(rig::saveRig(rig, file).has_value());
         const auto loaded = rig::loadRig(file);
-        QVERIFY2(loaded.has_value(), loaded ? "" : base::fullText(loaded.error()).c_str());
+        QVERIFY2(loaded.has_value(), loaded ? "" : words::inEnglish(loaded.error()).c_str());
         QVERIFY(loaded->rig == rig);
         QVERIFY(!loaded->isReadOnly);
         QCOMPARE(loaded->missingMedia.size(), std::size_t{3});
@@ -84,7 +85,7 @@ private Q_SLOTS:
         const auto at = json::json_pointer("/takes/0/shots/0/reading/warnings/0");
         QCOMPARE(document[at]["hint"], json("as it is"));
         const auto parsed = rig::parseRig(document.dump());
-        QVERIFY2(parsed.has_value(), parsed ? "" : parsed.error().detail.c_str());
+        QVERIFY2(parsed.has_value(), parsed ? "" : words::inEnglish(parsed.error().detail).c_str());
         const auto& warning = parsed->rig.takes.front().shots.front().reading->warnings.front();
         QCOMPARE(warning.text.sayings().front().code, std::string("some.code"));
         QVERIFY(warning.text.has("other.code"));
@@ -96,6 +97,17 @@ private Q_SLOTS:
         QVERIFY(older.has_value() && !older->isNewer());
         QVERIFY(older->rig.takes.front().shots.front().reading->warnings.front().text ==
                 base::asIs("Cut at 90 %."));
+        // And one of version 2: why there is no chart, or why a file could not be read, is words.
+        document = json::parse(rig::jsonText(rig));
+        document["version"] = 2;
+        const auto shot = json::json_pointer("/takes/0/shots/0");
+        document[shot]["failure"] = "Cannot read b.mov.";
+        document[shot]["reading"]["chart"]["reason"] = "No grid of patches was seen.";
+        const auto second = rig::parseRig(document.dump());
+        QVERIFY(second.has_value() && !second->isNewer());
+        const rig::Shot& old = second->rig.takes.front().shots.front();
+        QVERIFY(old.failure == base::asIs("Cannot read b.mov."));
+        QVERIFY(old.reading->reason == base::asIs("No grid of patches was seen."));
         // What a later program put there comes back, and what only looks like it spoils no file.
         const json unlike = {{"c", 1}};
         const json only = json::array({"later.value", {{"json", "no JSON"}}});
@@ -114,7 +126,8 @@ private Q_SLOTS:
             document[at]["text"] = broken;
             const auto refused = rig::parseRig(document.dump());
             QVERIFY(!refused.has_value());
-            QVERIFY(refused.error().detail.find("warnings[0].text") != std::string::npos);
+            QVERIFY(words::inEnglish(refused.error().detail).find("warnings[0].text") !=
+                    std::string::npos);
         }
     }
     void unknownFieldsSurvive() {
@@ -159,7 +172,7 @@ private Q_SLOTS:
         mark(document);
         document["version"] = 9;
         const auto parsed = rig::parseRig(document.dump());
-        QVERIFY2(parsed.has_value(), parsed ? "" : parsed.error().detail.c_str());
+        QVERIFY2(parsed.has_value(), parsed ? "" : words::inEnglish(parsed.error().detail).c_str());
         const json again = json::parse(rig::jsonText(parsed->rig));
         QVERIFY(marked > 30);
         const json difference = json::diff(document, again);
@@ -220,7 +233,7 @@ private Q_SLOTS:
         document[json::json_pointer(pointer.toStdString())] = json::parse(value.toStdString());
         const auto parsed = rig::parseRig(document.dump());
         QVERIFY(!parsed.has_value());
-        const QString detail = QString::fromStdString(parsed.error().detail);
+        const QString detail = QString::fromStdString(words::inEnglish(parsed.error().detail));
         QVERIFY2(detail.contains("\"" + place + "\""), qPrintable(detail));
         QVERIFY2(detail.contains(reason), qPrintable(detail));
     }
@@ -308,7 +321,7 @@ private Q_SLOTS:
             document[json::json_pointer(place.toStdString())] = json::parse(value.toStdString());
         const auto parsed = rig::parseRig(document.dump());
         QVERIFY(!parsed);
-        const QString text = QString::fromStdString(parsed.error().detail);
+        const QString text = QString::fromStdString(words::inEnglish(parsed.error().detail));
         QVERIFY2(text.contains(said), qPrintable(text));
     }
     void newerVersionOpensReadOnly() {
@@ -368,8 +381,9 @@ private Q_SLOTS:
         document[json::json_pointer(pointer.toStdString())] = json::parse(value.toStdString());
         const auto parsed = rig::parseRig(document.dump());
         QVERIFY(!parsed.has_value());
-        QVERIFY2(parsed.error().detail.find("\"" + place.toStdString() + "\"") != std::string::npos,
-                 parsed.error().detail.c_str());
+        QVERIFY2(words::inEnglish(parsed.error().detail).find("\"" + place.toStdString() + "\"") !=
+                     std::string::npos,
+                 words::inEnglish(parsed.error().detail).c_str());
     }
     void missingMediaIsFoundAgainByName() {
         const QTemporaryDir folder;
@@ -394,7 +408,8 @@ private Q_SLOTS:
         const auto saved = rig::saveRig(support::demoRig(), "/proc/no/set.rigmatch");
         QVERIFY(!saved.has_value());
         QCOMPARE(saved.error().code, base::ErrorCode::WriteFailed);
-        QVERIFY(saved.error().what.find("/proc/no/set.rigmatch") != std::string::npos);
+        QVERIFY(words::inEnglish(saved.error().what).find("/proc/no/set.rigmatch") !=
+                std::string::npos);
     }
 };
 

@@ -10,6 +10,7 @@
 #include "rig/user_files.h"
 #include "sim/clock_bench.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 using namespace rigmatch::rig;
@@ -55,7 +56,7 @@ private Q_SLOTS:
             if (std::string(field.key) != "kelvin") continue;
             const auto refused = checkField(field, 900.0);
             QCOMPARE(
-                refused.error().detail,
+                words::inEnglish(refused.error().detail),
                 std::string("900 K was given; allowed is 1500 to 20000 K (a candle has 1850 K, "
                             "blue sky up to 20 000 K)."));
         }
@@ -64,12 +65,12 @@ private Q_SLOTS:
         SetPlan plan = *demo().plan;
         findPlanCamera(plan, "camera-1")->xMetres = 9.0;
         const auto refused = checkPlan(plan);
-        QCOMPARE(refused.error().what, std::string("Cannot place wide front"));
-        QCOMPARE(refused.error().detail,
+        QCOMPARE(words::inEnglish(refused.error().what), std::string("Cannot place wide front"));
+        QCOMPARE(words::inEnglish(refused.error().detail),
                  std::string("It would stand 9 m from the left wall; the room is 5.2 m wide."));
         plan = *demo().plan;
         findPlanCamera(plan, "camera-4")->heightMetres = 3.0;
-        QVERIFY(checkPlan(plan).error().detail.find("the ceiling is at 2.7 m") !=
+        QVERIFY(words::inEnglish(checkPlan(plan).error().detail).find("the ceiling is at 2.7 m") !=
                 std::string::npos);
     }
     void zeroDistancesThousandObjectsAndTwinsAreRefused() {
@@ -78,10 +79,11 @@ private Q_SLOTS:
         camera.aimXMetres = camera.xMetres;
         camera.aimZMetres = camera.zMetres;
         camera.aimHeightMetres = camera.heightMetres;
-        QVERIFY(checkPlan(plan).error().detail.find("Its aim is 0 m away") != std::string::npos);
+        QVERIFY(words::inEnglish(checkPlan(plan).error().detail).find("Its aim is 0 m away") !=
+                std::string::npos);
         plan = *demo().plan;
         plan.objects.push_back(plan.objects.front());
-        QVERIFY(checkPlan(plan).error().detail.find("Two objects have the id") !=
+        QVERIFY(words::inEnglish(checkPlan(plan).error().detail).find("Two objects have the id") !=
                 std::string::npos);
         plan = *demo().plan;
         for (int i = 0; i < 1000; ++i) {
@@ -89,11 +91,12 @@ private Q_SLOTS:
             flag.id = "copy-" + std::to_string(i);
             plan.objects.push_back(flag);
         }
-        QVERIFY(checkPlan(plan).error().detail.find("up to 200 are allowed") != std::string::npos);
+        QVERIFY(words::inEnglish(checkPlan(plan).error().detail).find("up to 200 are allowed") !=
+                std::string::npos);
         plan = *demo().plan;
         findObject(plan, "light-1")->modifier = "magic";
-        QVERIFY(checkPlan(plan).error().detail.find("\"magic\" was given; allowed are: none") !=
-                std::string::npos);
+        QVERIFY(words::inEnglish(checkPlan(plan).error().detail)
+                    .find("\"magic\" was given; allowed are: none") != std::string::npos);
     }
     void roundTripKeepsPlanAndChoicesAndUnknownFields() {
         Rig rig = demo();
@@ -167,8 +170,9 @@ private Q_SLOTS:
         document[json::json_pointer(pointer.toStdString())] = json::parse(value.toStdString());
         const auto parsed = parseRig(document.dump());
         QVERIFY(!parsed);
-        QVERIFY2(parsed.error().detail.find(words.toStdString()) != std::string::npos,
-                 parsed.error().detail.c_str());
+        QVERIFY2(
+            words::inEnglish(parsed.error().detail).find(words.toStdString()) != std::string::npos,
+            words::inEnglish(parsed.error().detail).c_str());
     }
     void layoutsAreKeptAsFiles() {
         Layout layout = plan::builtInLayouts()[1];
@@ -180,14 +184,16 @@ private Q_SLOTS:
         const auto loaded = loadLayout(*saved);
         QVERIFY(loaded && loaded->plan == layout.plan && loaded->title == layout.title);
         layout.title = " - ";
-        QCOMPARE(saveLayout(layout, folder).error().hint, std::string("Type a name."));
+        QCOMPARE(words::inEnglish(saveLayout(layout, folder).error().hint),
+                 std::string("Type a name."));
         QFile broken(m_folder.filePath("layouts/broken.riglayout"));
         QVERIFY(broken.open(QIODevice::WriteOnly) && broken.write("{\"format\": 3") > 0);
         broken.close();
         const auto all = loadLayouts(folder);
         QCOMPARE(all.values.size(), std::size_t{1});
         QCOMPARE(all.failures.size(), std::size_t{1});
-        QCOMPARE(all.failures[0].what, std::string("Cannot use broken.riglayout"));
+        QCOMPARE(words::inEnglish(all.failures[0].what),
+                 std::string("Cannot use broken.riglayout"));
         QVERIFY(loadLayouts("/nowhere").values.empty());
     }
     void templatesAreKeptAsFiles() {
@@ -205,9 +211,11 @@ private Q_SLOTS:
         QFile out(m_folder.filePath("templates/none.rigcamera"));
         QVERIFY(out.open(QIODevice::WriteOnly) && out.write(damaged.dump().c_str()) > 0);
         out.close();
-        QVERIFY(loadTemplate(m_folder.filePath("templates/none.rigcamera").toStdString())
-                    .error()
-                    .detail.find("controls.iso") != std::string::npos);
+        QVERIFY(words::inEnglish(
+                    loadTemplate(m_folder.filePath("templates/none.rigcamera").toStdString())
+                        .error()
+                        .detail)
+                    .find("controls.iso") != std::string::npos);
     }
     void aLayoutTakesTheRigsOwnCameras() {
         const Layout& layout = plan::builtInLayouts()[1];

@@ -5,6 +5,7 @@
 #include "image/frame.h"
 #include "scope/scope_data.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 
@@ -231,7 +232,7 @@ private Q_SLOTS:
         const auto outside = scope::waveformOf(
             frame, scope::WaveformKind::Luma, {image::PixelRect{150, 0, 60, 9}, 0});
         QVERIFY(!outside.has_value());
-        QCOMPARE(QString::fromStdString(base::fullText(outside.error())),
+        QCOMPARE(QString::fromStdString(words::inEnglish(outside.error())),
                  QString("No scope of that region. It is 60 × 9 px at 150, 0; the picture is "
                          "200 × 300 px. Draw the region inside the picture."));
         QVERIFY(!scope::histogramOf(frame, {image::PixelRect{0, 0, 0, 5}, 0}).has_value());

@@ -12,6 +12,7 @@
 #include "sim/truth.h"
 #include "support/developed_truth.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 
@@ -161,8 +162,9 @@ private Q_SLOTS:
                  base::ErrorCode::OutOfRange);
         sim::ShootOptions endless;
         endless.seconds = 1e9;
-        QVERIFY(endless.validate().error().detail.find("0.2 to 60 s is allowed") !=
-                std::string::npos);
+        QVERIFY(
+            words::inEnglish(endless.validate().error().detail).find("0.2 to 60 s is allowed") !=
+            std::string::npos);
     }
 };
 

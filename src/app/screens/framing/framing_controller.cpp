@@ -58,11 +58,11 @@ Saved savePictures(const std::vector<ToSave>& cameras,
         }
         const QString file = folder + u'/' + plain(one.letter) + u'-' + stamp + u".png"_s;
         if (!imageOf(*picture).save(file, "PNG")) {
-            saved.failure = base::Error{base::ErrorCode::WriteFailed,
-                                        "The framing could not be saved",
-                                        "The file " + file.toStdString() + " could not be written.",
-                                        "Save the rig in a folder that you may write to, with "
-                                        "room left, and save the framing again."};
+            saved.failure =
+                base::Error{base::ErrorCode::WriteFailed,
+                            base::say("framing.notSaved"),
+                            base::say("file.notWritten", {{"file", file.toStdString()}}),
+                            base::say("framing.saveRigElsewhere")};
             return saved;
         }
         saved.pictures[one.cameraId] = file.toStdString();

@@ -460,9 +460,9 @@ void FramingScreen::askCard() {
         self->m_context.prompter.showError(
             self->window(),
             {base::ErrorCode::WriteFailed,
-             "The card could not be written",
-             "The file " + file.toStdString() + " could not be written.",
-             "Choose a folder that you may write to, with room left."});
+             base::say("framing.cardNotWritten"),
+             base::say("file.notWritten", {{"file", file.toStdString()}}),
+             base::say("file.chooseFolder")});
     });
 }
 

@@ -61,7 +61,30 @@ void MatchController::update() {
         }
         if (isNew) startHistory();
     }
+    updateLight();
     Q_EMIT changed();
+}
+
+/// What lamps would do is worked out anew where the plan or the measured match changed.
+void MatchController::updateLight() {
+    const bool isThere = isNewestTake() && m_measured && m_measured->commonLight && rig().plan;
+    if (!isThere) {
+        m_light.clear();
+        m_lightPlan = {};
+        m_lightReport.reset();
+        return;
+    }
+    if (m_lightReport == m_measured && m_lightPlan == rig().plan) return;
+    m_light = jobs::lightTurns(rig(), *take(), *m_measured);
+    m_lightPlan = rig().plan;
+    m_lightReport = m_measured;
+}
+
+void MatchController::tickLight(std::size_t index, bool isDone) {
+    if (!isNewestTake() || index >= m_light.size()) return;
+    const plan::LampAdvice advice = m_light[index].advice;
+    m_context.document.change(tr("Light: %1").arg(plain(advice.name)),
+                              jobs::withLightTurn(rig(), take()->id, advice.turn, isDone));
 }
 
 /// Of the takes before: beside the interface, as each of them is matched anew.

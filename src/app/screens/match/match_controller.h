@@ -6,6 +6,7 @@
 #include "app/screens/match/what_if.h"
 #include "app/services/app_context.h"
 #include "jobs/history_job.h"
+#include "jobs/lamp_job.h"
 #include "jobs/match_job.h"
 #include "words/learned_text.h"
 #include "words/rest_reasons.h"
@@ -39,6 +40,10 @@ public:
     void tick(const rig::Turn& turn, bool isDone);
     /// All turns that are not amounts, as one step.
     void tickAll();
+    /// Turns of planned lamps and windows that serve all cameras; of the newest take alone.
+    [[nodiscard]] const std::vector<jobs::SetLightTurn>& lightTurns() const { return m_light; }
+    /// Carries one of them out in the plan, or takes it back.
+    void tickLight(std::size_t index, bool isDone);
     void setJudge(const QString& judge);
     /// What all are matched to: a camera, which then is the reference, or words that
     /// jobs::targetOf() reads.
@@ -74,6 +79,7 @@ private:
                                               const QString& basis) const;
     void update();
     void startHistory();
+    void updateLight();
     [[nodiscard]] rig::Rig rigOf(const rig::Take* of) const;
     /// Writes a turn's target to the camera.
     void carryOut(const rig::Turn& turn, rig::Camera& camera) const;
@@ -85,6 +91,9 @@ private:
     ReportCache::Report m_measured;
     ReportCache::Report m_shown;  ///< what m_report is a copy of
     jobs::History m_history;
+    std::vector<jobs::SetLightTurn> m_light;
+    base::Shared<rig::SetPlan> m_lightPlan;  ///< that they were worked out for
+    ReportCache::Report m_lightReport;
 };
 
 }  // namespace rigmatch::app

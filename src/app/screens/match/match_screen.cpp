@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/screens/match/match_screen.h"
+#include "app/screens/match/light_turns_panel.h"
 
 #include <QComboBox>
 #include <QDialog>
@@ -206,6 +207,8 @@ QWidget* MatchScreen::buildTurns(AppContext& context) {
     head->setContentsMargins(10, 0, 10, 0);
     buildTurnHead(head, card);
     layout->addLayout(head);
+    m_light = new LightTurnsPanel(*m_controller, card);
+    layout->addWidget(m_light);
     buildTurnTable(card);
     layout->addWidget(m_turns, 1);
     m_restArea = new QScrollArea(card);
@@ -329,12 +332,13 @@ bool MatchScreen::eventFilter(QObject* watched, QEvent* event) {
     return QWidget::eventFilter(watched, event);
 }
 
+QString MatchScreen::letterOf(const std::string& cameraId) const {
+    const rig::Camera* camera = rig::findCamera(m_controller->rig(), cameraId);
+    return camera == nullptr ? QString() : plain(camera->letter);
+}
+
 void MatchScreen::refreshHead() {
     const match::MatchReport& report = m_controller->report();
-    const auto letter = [&](const std::string& id) {
-        const rig::Camera* camera = rig::findCamera(m_controller->rig(), id);
-        return camera == nullptr ? QString() : plain(camera->letter);
-    };
     const auto number = [](const std::optional<match::WorstPair>& pair) {
         return pair ? u"%1 ± %2"_s.arg(pair->deltaE, 0, 'f', 1)
                           .arg(std::max(0.1, pair->uncertainty), 0, 'f', 1)
@@ -345,8 +349,8 @@ void MatchScreen::refreshHead() {
     m_nowPair->setText(report.worstNow ? (isTried       ? tr("what if, %1 against %2")
                                           : isTechnical ? tr("now, %1 against %2, ΔE2000")
                                                         : tr("now, %1 against %2"))
-                                             .arg(letter(report.worstNow->firstId),
-                                                  letter(report.worstNow->secondId))
+                                             .arg(letterOf(report.worstNow->firstId),
+                                                  letterOf(report.worstNow->secondId))
                                        : tr("now: two judged cameras are needed"));
     m_nowWords->setText(report.worstNow ? fromCore(words::seenText(report.worstNow->deltaE))
                                         : QString());
@@ -364,6 +368,11 @@ void MatchScreen::refreshHead() {
     m_target->setText(tr("Match &to %1…").arg(m_controller->targetText()));
     m_target->setAccessibleName(tr("Match to %1").arg(m_controller->targetText()));
     m_judge->setCurrentIndex(std::max(0, m_judge->findData(plain(m_controller->rig().judge))));
+    refreshNotes();
+}
+
+void MatchScreen::refreshNotes() {
+    const match::MatchReport& report = m_controller->report();
     // A note that holds for several cameras is said once.
     std::vector<std::pair<std::string, QStringList>> notes;
     for (const match::CameraMatch& match : report.cameras) {
@@ -376,7 +385,7 @@ void MatchScreen::refreshHead() {
             auto known = std::find_if(
                 notes.begin(), notes.end(), [&](const auto& note) { return note.first == line; });
             if (known == notes.end()) known = notes.insert(notes.end(), {line, {}});
-            known->second << letter(match.cameraId);
+            known->second << letterOf(match.cameraId);
         }
     }
     QString text;
@@ -439,6 +448,7 @@ void MatchScreen::refresh() {
     m_turnModel->setWords(dials, m_context.selection.isTechnical());
     m_board->layOut(m_context.selection.isTechnical());
     refreshHead();
+    m_light->refresh();
     const int all = m_turnModel->rowCount();
     const int open = m_turnModel->openTurns();
     if (m_controller->isPending()) {

@@ -18,6 +18,7 @@ class QVBoxLayout;
 namespace rigmatch::app {
 
 class EvidencePanel;
+class LightTurnsPanel;
 class MatchBoard;
 class MatchBoardModel;
 class MatchController;
@@ -43,6 +44,8 @@ private:
     void buildTurnTable(QWidget* card);
     void refresh();
     void refreshHead();
+    void refreshNotes();
+    [[nodiscard]] QString letterOf(const std::string& cameraId) const;
     void showEvidence();
     void fitNotes();
     void showRest();
@@ -56,6 +59,7 @@ private:
     MatchBoard* m_board;
     QTableView* m_turns = nullptr;
     EvidencePanel* m_evidence;
+    LightTurnsPanel* m_light = nullptr;
     QStackedWidget* m_pages;
     QStackedWidget* m_work;  ///< the turn list, or what is tried by hand
     WhatIfPanel* m_whatIfPanel;

@@ -110,9 +110,9 @@ void OnSetView::askPrint() {
         self->m_context.prompter.showError(
             self,
             {base::ErrorCode::WriteFailed,
-             "The turns could not be printed",
-             "The file " + file.toStdString() + " could not be written.",
-             "Choose a folder that you may write to, with room left."});
+             base::say("onSet.notPrinted"),
+             base::say("file.notWritten", {{"file", file.toStdString()}}),
+             base::say("file.chooseFolder")});
     });
 }
 

@@ -49,11 +49,9 @@ base::Result<std::vector<rig::OwnedLens>> lensesOf(const QString& text) {
         if (!isPossible) {
             return base::fail(
                 base::ErrorCode::OutOfRange,
-                "Cannot take this lens",
-                "\"" + part.trimmed().toStdString() +
-                    "\" was given; a lens is written 50 f/1.8 or 24-70 f/2.8, from 1 to "
-                    "2000 mm and f/0.5 to f/64.",
-                "Correct it.");
+                base::say("ownedLens.cannotTake"),
+                base::say("ownedLens.howWritten", {{"given", part.trimmed().toStdString()}}),
+                base::say("ownedLens.correct"));
         }
         lenses.push_back({shortest, longest, aperture});
     }

@@ -134,9 +134,9 @@ void SetController::addCamera(const QString& cameraId) {
     if (id.empty()) {
         if (rig.cameras.size() >= rig::kMostCameras) {
             const auto full = base::fail(base::ErrorCode::OutOfRange,
-                                         "Cannot add another camera",
-                                         "The rig has sixteen cameras; more are not allowed.",
-                                         "Remove one on the screen Cameras first.");
+                                         base::say("rig.noMoreCameras"),
+                                         base::say("rig.hasSixteen"),
+                                         base::say("rig.removeOneFirst"));
             Q_EMIT refused(full.value());
             return;
         }

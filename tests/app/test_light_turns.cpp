@@ -1,0 +1,95 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <QCheckBox>
+#include <QLabel>
+
+#include "sim/clock_bench.h"
+#include "support/app_fixture.h"
+#include "support/synthetic_reading.h"
+#include "support/test_list.h"
+
+using namespace rigmatch;
+using support::AppFixture;
+using support::child;
+
+namespace {
+
+/// The clock bench shot twice: the second time all cameras see it `stops` brighter.
+rig::Rig brighterSince(double stops) {
+    rig::Rig rig = sim::clockBenchRig();
+    rig.plan = sim::clockBenchPlan();
+    for (const double by : {0.0, stops}) {
+        rig::Take take;
+        take.id = by == 0.0 ? "take-1" : "take-2";
+        take.number = by == 0.0 ? 1 : 2;
+        for (const rig::Camera& camera : std::as_const(rig).cameras) {
+            support::IdealCamera ideal;
+            ideal.exposureStops = by;
+            rig::Shot shot;
+            shot.cameraId = camera.id;
+            shot.settings = camera.settings;
+            shot.reading = support::idealReading(ideal);
+            take.shots.push_back(shot);
+        }
+        rig.takes.push_back(take);
+    }
+    rig.target = "take:take-1";
+    return rig;
+}
+
+}  // namespace
+
+class TestLightTurns : public QObject {
+    Q_OBJECT
+    std::unique_ptr<AppFixture> m_app;
+
+    QWidget* panel() const { return child<QWidget>(m_app->window.get(), "lightTurns"); }
+    QCheckBox* box() const {
+        // Rows that were taken away go with the next turn of the loop.
+        QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+        return child<QCheckBox>(m_app->window.get(), "lightTurn0");
+    }
+    double dimmed() const {
+        double least = 100.0;
+        for (const rig::PlanObject& object : m_app->document.rig().plan->objects) {
+            if (object.kind == rig::PlanKind::Light && object.isOn && !object.isInPicture)
+                least = std::min(least, object.dimPercent);
+        }
+        return least;
+    }
+
+private Q_SLOTS:
+    void init() {
+        m_app = std::make_unique<AppFixture>();
+        m_app->openDemo();
+        QVERIFY(m_app->show("match"));
+    }
+    void cleanup() { m_app.reset(); }
+
+    void nothingIsShownWithoutACommonDifference() { QVERIFY(!panel()->isVisible()); }
+    void oneTickDimsThePlannedLampAndUndoes() {
+        m_app->document.change("two takes", brighterSince(0.5));
+        QVERIFY(panel()->isVisible());
+        const double before = dimmed();
+        QVERIFY2(box()->text().contains("dimmer"), qPrintable(box()->text()));
+        QVERIFY(!box()->isChecked());
+        box()->setFocus();
+        QTest::keyClick(box(), Qt::Key_Space);
+        QVERIFY(dimmed() < before - 20.0);
+        QVERIFY(box()->isChecked());
+        QVERIFY(child<QLabel>(panel(), "lightTurnsTitle")->text().contains("shoot again"));
+        m_app->document.undoStack().undo();
+        QCOMPARE(dimmed(), before);
+        QVERIFY(!box()->isChecked());
+        m_app->document.undoStack().redo();
+        QVERIFY(box()->isChecked());
+        QTest::mouseClick(box(), Qt::LeftButton, {}, QPoint(8, box()->height() / 2));
+        QCOMPARE(dimmed(), before);
+    }
+    void aLittleIsLeftToTheCameras() {
+        m_app->document.change("two takes", brighterSince(0.03));
+        QVERIFY(!panel()->isVisible());
+    }
+};
+
+RIG_TEST(TestLightTurns);
+#include "test_light_turns.moc"
