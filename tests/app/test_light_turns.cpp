@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QCheckBox>
 #include <QLabel>
+#include <QPushButton>
 
+#include "app/screens/match/on_set_view.h"
 #include "sim/clock_bench.h"
 #include "support/app_fixture.h"
 #include "support/synthetic_reading.h"
@@ -84,6 +86,26 @@ private Q_SLOTS:
         QVERIFY(box()->isChecked());
         QTest::mouseClick(box(), Qt::LeftButton, {}, QPoint(8, box()->height() / 2));
         QCOMPARE(dimmed(), before);
+    }
+    /// On set the light comes first, and space ticks it.
+    void onSetTheLightComesFirst() {
+        m_app->document.change("two takes", brighterSince(0.5));
+        const double before = dimmed();
+        child<QPushButton>(m_app->window.get(), "onSetButton")->click();
+        auto* view = child<app::OnSetView>(m_app->window.get(), "onSetView");
+        QCOMPARE(view->current(), 0);
+        QVERIFY2(view->accessibleName().startsWith("Light"), qPrintable(view->accessibleName()));
+        QVERIFY(!view->isDone(0));
+        QTest::keyClick(view, Qt::Key_Space);
+        QVERIFY(dimmed() < before - 20.0);
+        QVERIFY(view->isDone(0));
+        QCOMPARE(view->current(), 1);
+        QVERIFY(view->accessibleName().startsWith("Camera"));
+        QVERIFY(view->print(m_app->folder.filePath("turns.pdf")));
+        QTest::keyClick(view, Qt::Key_Left);
+        QTest::keyClick(view, Qt::Key_Space);
+        QCOMPARE(dimmed(), before);
+        view->close();
     }
     void aLittleIsLeftToTheCameras() {
         m_app->document.change("two takes", brighterSince(0.03));

@@ -24,6 +24,9 @@ std::span<const Phrase> matchPhrases() {
          "Hold up a chart for surer turns. {source} Turns come from it only where they exceed "
          "twice that uncertainty; shine on skin and light from the side are not told apart from a "
          "cast."},
+        {"lampControl.dimmer", "Dimmer"},
+        {"lampControl.film", "ND film on the glass"},
+        {"lampControl.kelvin", "Colour temperature"},
         {"lampTurn.dimmer", "{lamp}: dimmer {from} → {to} %"},
         {"lampTurn.film", "{window}: ND film on the glass {from} → {to} stop"},
         {"lampTurn.kelvin", "{lamp}: {from} → {to} K"},
@@ -31,6 +34,9 @@ std::span<const Phrase> matchPhrases() {
          "{mired} mired on the chart, by the plan; it gives {share} % of it"},
         {"lampTurn.stopOnChart",
          "{stops} stop on the chart, by the plan; it gives {share} % of it"},
+        {"lampValue.kelvin", "{value} K"},
+        {"lampValue.percent", "{value} %"},
+        {"lampValue.stop", "{value} stop"},
         {"learned.takeTurnDid",
          "Take {take}: a turn did not answer as it did before, or as such controls do. Was it "
          "turned twice, the other way, or on another camera? Nothing is learned from it."},

@@ -25,6 +25,31 @@ std::string lampTurnText(const plan::LampAdvice& advice) {
     return inEnglish(say("lampTurn.film", {{"window", advice.name}, {"from", from}, {"to", to}}));
 }
 
+std::string lampControlText(rig::LampControl control) {
+    switch (control) {
+        case rig::LampControl::Dimmer:
+            return inEnglish(say("lampControl.dimmer"));
+        case rig::LampControl::Kelvin:
+            return inEnglish(say("lampControl.kelvin"));
+        case rig::LampControl::Film:
+            break;
+    }
+    return inEnglish(say("lampControl.film"));
+}
+
+std::string lampValueText(rig::LampControl control, double value) {
+    const Number number{value};
+    switch (control) {
+        case rig::LampControl::Dimmer:
+            return inEnglish(say("lampValue.percent", {{"value", number}}));
+        case rig::LampControl::Kelvin:
+            return inEnglish(say("lampValue.kelvin", {{"value", number}}));
+        case rig::LampControl::Film:
+            break;
+    }
+    return inEnglish(say("lampValue.stop", {{"value", number}}));
+}
+
 std::string lampEffectText(const plan::LampAdvice& advice) {
     const Number share{100.0 * advice.share};
     if (advice.turn.control == rig::LampControl::Kelvin)

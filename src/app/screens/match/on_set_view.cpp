@@ -6,11 +6,13 @@
 #include <QPainter>
 #include <QPdfWriter>
 #include <QPointer>
+#include <optional>
 
 #include "app/screens/match/match_controller.h"
 #include "app/services/texts.h"
 #include "app/widgets/theme.h"
 #include "words/english.h"
+#include "words/lamp_text.h"
 #include "words/match_text.h"
 #include "words/shooter_words.h"
 
@@ -30,11 +32,6 @@ void paintFitted(QPainter& painter, const QRectF& box, int most, int least, cons
     painter.drawText(box, Qt::AlignCenter | Qt::TextWordWrap, text);
 }
 
-QString changeText(const rig::Turn& turn) {
-    return turn.fromText.empty() ? fromCore(turn.toText)
-                                 : fromCore(turn.fromText) + u" → "_s + fromCore(turn.toText);
-}
-
 }  // namespace
 
 OnSetView::OnSetView(AppContext& context, MatchController& controller, QWidget* parent)
@@ -45,7 +42,7 @@ OnSetView::OnSetView(AppContext& context, MatchController& controller, QWidget* 
     setFocusPolicy(Qt::StrongFocus);
     connect(&controller, &MatchController::changed, this, &OnSetView::refresh);
     refresh();
-    for (int i = 0; i < static_cast<int>(m_turns.size()); ++i) {
+    for (int i = 0; i < count(); ++i) {
         if (isDone(i)) continue;
         m_current = i;
         break;
@@ -60,27 +57,57 @@ QString OnSetView::effectOf(const rig::Turn& turn) const {
         words::shooterEffect(turn, words::dialWords(m_controller.rig(), *take, turn.cameraId)));
 }
 
-bool OnSetView::isDone(int index) const {
-    const rig::Turn& turn = m_turns[static_cast<std::size_t>(index)];
+int OnSetView::lights() const { return static_cast<int>(m_controller.lightTurns().size()); }
+
+int OnSetView::count() const { return lights() + static_cast<int>(m_turns.size()); }
+
+bool OnSetView::isDone(int index) const { return cardOf(index).isDone; }
+
+OnSetView::Card OnSetView::lightCard(const jobs::SetLightTurn& turn) const {
+    Card card;
+    card.who = plain(turn.advice.name);
+    card.control = fromCore(words::lampControlText(turn.advice.turn.control));
+    card.from = fromCore(words::lampValueText(turn.advice.turn.control, turn.advice.turn.from));
+    card.to = fromCore(words::lampValueText(turn.advice.turn.control, turn.advice.turn.to));
+    card.effect = fromCore(words::lampEffectText(turn.advice));
+    card.reason = tr("It serves all cameras: shoot again before you turn one of them.");
+    card.isDone = turn.isDone;
+    return card;
+}
+
+OnSetView::Card OnSetView::cardOf(int index) const {
+    if (index < lights())
+        return lightCard(m_controller.lightTurns()[static_cast<std::size_t>(index)]);
+    const rig::Turn& turn = m_turns[static_cast<std::size_t>(index - lights())];
     const rig::Camera* camera = rig::findCamera(m_controller.rig(), turn.cameraId);
-    return camera != nullptr && rig::isDone(camera->settings, turn);
+    Card card;
+    card.letter = camera != nullptr ? plain(camera->letter) : QString();
+    card.who = camera != nullptr ? plain(camera->role) : QString();
+    card.control = fromCore(words::controlTitle(turn));
+    card.from = turn.fromText.empty() ? QString() : fromCore(turn.fromText);
+    card.to = fromCore(turn.toText);
+    card.effect = effectOf(turn);
+    card.reason = fromCore(words::inEnglish(turn.reason));
+    card.isDone = camera != nullptr && rig::isDone(camera->settings, turn);
+    card.isAmount = turn.isAmount;
+    return card;
 }
 
 void OnSetView::refresh() {
     m_turns.clear();
     for (const match::CameraMatch& camera : m_controller.report().cameras)
         m_turns.insert(m_turns.end(), camera.plan.turns.begin(), camera.plan.turns.end());
-    m_current = std::clamp(m_current, 0, std::max(0, static_cast<int>(m_turns.size()) - 1));
-    if (m_turns.empty()) {
+    m_current = std::clamp(m_current, 0, std::max(0, count() - 1));
+    if (count() == 0) {
         setAccessibleName(tr("No turn brings the cameras nearer."));
     } else {
-        const rig::Turn& turn = m_turns[static_cast<std::size_t>(m_current)];
-        const rig::Camera* camera = rig::findCamera(m_controller.rig(), turn.cameraId);
-        setAccessibleName(tr("Camera %1, %2: %3, %4")
-                              .arg(camera != nullptr ? plain(camera->letter) : QString(),
-                                   fromCore(words::controlTitle(turn)),
-                                   changeText(turn),
-                                   isDone(m_current) ? tr("done") : tr("open")));
+        const Card card = cardOf(m_current);
+        const QString change = card.from.isEmpty() ? card.to : card.from + u" → "_s + card.to;
+        const QString whose = card.letter.isEmpty() ? tr("Light, %1").arg(card.who)
+                                                    : tr("Camera %1").arg(card.letter);
+        setAccessibleName(
+            tr("%1, %2: %3, %4")
+                .arg(whose, card.control, change, card.isDone ? tr("done") : tr("open")));
     }
     update();
 }
@@ -91,14 +118,19 @@ void OnSetView::go(int by) {
 }
 
 void OnSetView::tick() {
-    if (m_turns.empty()) return;
-    const rig::Turn turn = m_turns[static_cast<std::size_t>(m_current)];
+    if (count() == 0) return;
+    const bool wasDone = isDone(m_current);
+    if (m_current < lights()) {
+        m_controller.tickLight(static_cast<std::size_t>(m_current), !wasDone);
+        if (!wasDone) go(1);
+        return;
+    }
+    const rig::Turn turn = m_turns[static_cast<std::size_t>(m_current - lights())];
     if (turn.isAmount) {
         // Nobody told what is set, so nothing is written: on to the next.
         go(1);
         return;
     }
-    const bool wasDone = isDone(m_current);
     m_controller.tick(turn, !wasDone);
     if (!wasDone) go(1);
 }
@@ -146,59 +178,56 @@ void OnSetView::mousePressEvent(QMouseEvent* event) {
     go(event->position().x() < 0.3 * width() ? -1 : 1);
 }
 
-void OnSetView::paintTurn(QPainter& painter, const rig::Turn& turn) const {
+void OnSetView::paintCard(QPainter& painter, const Card& card) const {
     const double w = width();
     const double h = height();
-    const rig::Camera* camera = rig::findCamera(m_controller.rig(), turn.cameraId);
-    const QString letter = camera != nullptr ? plain(camera->letter) : QString();
-    const bool done = isDone(m_current);
     const double badge = 0.16 * h;
-    painter.save();
-    painter.translate(0.05 * w, 0.07 * h);
-    painter.scale(badge / 20.0, badge / 20.0);
-    theme::paintBadge(painter, QRectF(0, 0, 20, 20), letter);
-    painter.restore();
+    if (!card.letter.isEmpty()) {
+        painter.save();
+        painter.translate(0.05 * w, 0.07 * h);
+        painter.scale(badge / 20.0, badge / 20.0);
+        theme::paintBadge(painter, QRectF(0, 0, 20, 20), card.letter);
+        painter.restore();
+    }
     painter.setPen(theme::kText);
-    const double left = 0.05 * w + badge + 0.03 * w;
+    const double left = card.letter.isEmpty() ? 0.05 * w : 0.05 * w + badge + 0.03 * w;
     painter.setFont(theme::font(static_cast<int>(0.052 * h), QFont::DemiBold));
     painter.drawText(QRectF(left, 0.07 * h, 0.95 * w - left, 0.08 * h),
                      Qt::AlignLeft | Qt::AlignVCenter,
-                     camera != nullptr ? plain(camera->role) : QString());
+                     card.who);
     painter.setPen(theme::kDim);
     painter.setFont(theme::font(static_cast<int>(0.045 * h)));
     painter.drawText(QRectF(left, 0.15 * h, 0.95 * w - left, 0.08 * h),
                      Qt::AlignLeft | Qt::AlignVCenter,
-                     fromCore(words::controlTitle(turn)));
-    if (!turn.fromText.empty()) {
+                     card.control);
+    if (!card.from.isEmpty()) {
         painter.setFont(theme::font(static_cast<int>(0.07 * h)));
-        painter.drawText(QRectF(0.05 * w, 0.27 * h, 0.9 * w, 0.1 * h),
-                         Qt::AlignCenter,
-                         fromCore(turn.fromText) + u" →"_s);
+        painter.drawText(
+            QRectF(0.05 * w, 0.27 * h, 0.9 * w, 0.1 * h), Qt::AlignCenter, card.from + u" →"_s);
     }
-    painter.setPen(done ? theme::kDim : theme::kText);
+    painter.setPen(card.isDone ? theme::kDim : theme::kText);
     paintFitted(painter,
                 QRectF(0.05 * w, 0.37 * h, 0.9 * w, 0.27 * h),
                 static_cast<int>(0.22 * h),
                 24,
-                fromCore(turn.toText));
+                card.to);
     painter.setPen(theme::kDim);
     painter.setFont(theme::font(static_cast<int>(0.036 * h)));
-    painter.drawText(
-        QRectF(0.05 * w, 0.66 * h, 0.9 * w, 0.06 * h), Qt::AlignCenter, effectOf(turn));
+    painter.drawText(QRectF(0.05 * w, 0.66 * h, 0.9 * w, 0.06 * h), Qt::AlignCenter, card.effect);
     painter.setFont(theme::font(static_cast<int>(0.028 * h)));
     painter.drawText(QRectF(0.1 * w, 0.73 * h, 0.8 * w, 0.11 * h),
                      Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap,
-                     fromCore(words::inEnglish(turn.reason)));
+                     card.reason);
     painter.setPen(theme::kText);
     painter.setFont(theme::font(static_cast<int>(0.04 * h), QFont::DemiBold));
     painter.drawText(QRectF(0.05 * w, 0.86 * h, 0.4 * w, 0.06 * h),
                      Qt::AlignLeft | Qt::AlignVCenter,
-                     done            ? tr("✓ done")
-                     : turn.isAmount ? tr("by this much")
+                     card.isDone     ? tr("✓ done")
+                     : card.isAmount ? tr("by this much")
                                      : tr("○ open"));
     painter.drawText(QRectF(0.55 * w, 0.86 * h, 0.4 * w, 0.06 * h),
                      Qt::AlignRight | Qt::AlignVCenter,
-                     tr("%1 of %2").arg(m_current + 1).arg(m_turns.size()));
+                     tr("%1 of %2").arg(m_current + 1).arg(count()));
 }
 
 void OnSetView::paintFoot(QPainter& painter) const {
@@ -212,7 +241,7 @@ void OnSetView::paintFoot(QPainter& painter) const {
 void OnSetView::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.fillRect(rect(), theme::kWindow);
-    if (m_turns.empty()) {
+    if (count() == 0) {
         painter.setPen(theme::kText);
         paintFitted(painter,
                     QRectF(rect()).adjusted(60, 60, -60, -60),
@@ -220,7 +249,7 @@ void OnSetView::paintEvent(QPaintEvent*) {
                     20,
                     tr("No turn brings the cameras nearer."));
     } else {
-        paintTurn(painter, m_turns[static_cast<std::size_t>(m_current)]);
+        paintCard(painter, cardOf(m_current));
     }
     paintFoot(painter);
 }
@@ -240,27 +269,25 @@ bool OnSetView::print(const QString& file) const {
         painter.drawText(box, Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, text);
         return y + painter.boundingRect(box, Qt::AlignLeft | Qt::TextWordWrap, text).height();
     };
-    std::string cameraId;
+    std::optional<QString> page;  // the camera's letter, or the light's
     double y = 0.0;
-    for (const rig::Turn& turn : m_turns) {
-        if (turn.cameraId != cameraId) {
-            if (!cameraId.empty()) writer.newPage();
-            cameraId = turn.cameraId;
-            const rig::Camera* camera = rig::findCamera(m_controller.rig(), cameraId);
-            y = line(0.0,
-                     160,
-                     64,
-                     QFont::Bold,
-                     camera != nullptr ? plain(camera->letter + "  " + camera->role) : QString());
-            y += 40.0;
+    for (int i = 0; i < count(); ++i) {
+        const Card card = cardOf(i);
+        const bool isLight = card.letter.isEmpty();
+        if (page != card.letter) {
+            if (page) writer.newPage();
+            page = card.letter;
+            const QString head = isLight ? tr("The light") : card.letter + u"  "_s + card.who;
+            y = line(0.0, 160, 64, QFont::Bold, head) + 40.0;
         }
-        y = line(y, 120, 30, QFont::Normal, u"☐  "_s + fromCore(words::controlTitle(turn)));
-        y = line(y, 160, 56, QFont::DemiBold, changeText(turn));
-        y = line(y, 120, 22, QFont::Normal, effectOf(turn));
-        y = line(y, 160, 22, QFont::Normal, fromCore(words::inEnglish(turn.reason))) + 50.0;
+        const QString what = isLight ? card.who + u": "_s + card.control : card.control;
+        const QString change = card.from.isEmpty() ? card.to : card.from + u" → "_s + card.to;
+        y = line(y, 120, 30, QFont::Normal, u"☐  "_s + what);
+        y = line(y, 160, 56, QFont::DemiBold, change);
+        y = line(y, 120, 22, QFont::Normal, card.effect);
+        y = line(y, 160, 22, QFont::Normal, card.reason) + 50.0;
     }
-    if (m_turns.empty())
-        line(0.0, 200, 40, QFont::Normal, tr("No turn brings the cameras nearer."));
+    if (count() == 0) line(0.0, 200, 40, QFont::Normal, tr("No turn brings the cameras nearer."));
     return painter.end();
 }
 

@@ -4,6 +4,7 @@
 #include <QWidget>
 
 #include "app/services/app_context.h"
+#include "jobs/lamp_job.h"
 #include "rig/turn.h"
 
 namespace rigmatch::app {
@@ -17,8 +18,10 @@ class OnSetView : public QWidget {
 public:
     OnSetView(AppContext& context, MatchController& controller, QWidget* parent);
 
-    /// The turns as they are gone through: camera after camera, each in the order to do them.
+    /// The turns of cameras as they are gone through: camera after camera, each in the order to do
+    /// them. Before them come the turns of the light that serve all cameras.
     [[nodiscard]] const std::vector<rig::Turn>& turns() const { return m_turns; }
+    /// Of all cards, those of the light first.
     [[nodiscard]] int current() const { return m_current; }
     [[nodiscard]] bool isDone(int index) const;
     /// What a turn leaves, in the words that the user chose.
@@ -33,11 +36,21 @@ protected:
     void mousePressEvent(QMouseEvent* event) override;
 
 private:
+    /// One turn as it stands on the screen and on paper.
+    struct Card {
+        QString letter;  ///< of the camera; empty: the light
+        QString who, control, from, to, effect, reason;
+        bool isDone = false, isAmount = false;
+    };
+    [[nodiscard]] int count() const;
+    [[nodiscard]] int lights() const;
+    [[nodiscard]] Card cardOf(int index) const;
+    [[nodiscard]] Card lightCard(const jobs::SetLightTurn& turn) const;
     void refresh();
     void go(int by);
     void tick();
     void askPrint();
-    void paintTurn(QPainter& painter, const rig::Turn& turn) const;
+    void paintCard(QPainter& painter, const Card& card) const;
     void paintFoot(QPainter& painter) const;
 
     AppContext& m_context;
