@@ -9,6 +9,7 @@
 #include "jobs/lut_job.h"
 #include "output/json_output.h"
 #include "rig/rig_store.h"
+#include "words/english.h"
 
 namespace rigmatch::cli {
 namespace {

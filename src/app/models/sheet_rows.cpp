@@ -5,6 +5,7 @@
 
 #include "app/models/sheet_row_kinds.h"
 #include "app/services/texts.h"
+#include "base/format.h"
 #include "optics/exposure.h"
 #include "rig/bodies.h"
 #include "rig/plan_fields.h"

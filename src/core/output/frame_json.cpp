@@ -6,6 +6,7 @@
 #include <utility>
 
 #include "output/json_tidy.h"
+#include "words/english.h"
 
 namespace rigmatch::output {
 namespace {

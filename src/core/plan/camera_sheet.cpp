@@ -164,6 +164,37 @@ Fact depthFact(const Rig& rig, const Camera& camera) {
     return fact;
 }
 
+/// What a body that has not the rate does instead: the nearest, or its own converted.
+base::Text rateInstead(const Camera& camera, double fps, double wanted) {
+    const auto& rates = camera.sheet.frameRates;
+    const double nearest = *std::min_element(rates.begin(), rates.end(), [&](double a, double b) {
+        return std::abs(a - wanted) < std::abs(b - wanted);
+    });
+    return std::abs(fps - nearest) < 0.0005
+               ? say("frameRate.deliverRateConvert")
+               : say("frameRate.setFpsNearest", {{"nearest", Number{nearest, 3}}});
+}
+
+/// What slow motion asks for, whether the body can, and what mains lamps allow there.
+base::Text slowMotionText(const rig::Choices& choices,
+                          const Camera& camera,
+                          const optics::SlowMotion& slow) {
+    const bool canDo = std::any_of(camera.sheet.frameRates.begin(),
+                                   camera.sheet.frameRates.end(),
+                                   [&](double rate) { return rate >= slow.recordFps - 0.1; });
+    base::Text text = say("frameRate.slowMotionNeeds",
+                          {{"slowMotionFactor", Number{choices.slowMotionFactor, 1}},
+                           {"recordFps", Number{slow.recordFps}},
+                           {"shutter", optics::shutterText(slow.shutter.value())},
+                           {"lightNeeded", Number{slow.lightNeeded.value(), 1}}});
+    text += canDo ? say("common.fullStop") : say("frameRate.bodyCannot");
+    if (!optics::safeShutters(slow.recordFps, choices.mainsHz).empty()) {
+        const auto safe = optics::recommendedShutter(slow.recordFps, choices.mainsHz);
+        text += say("frameRate.mainsSafeThere", {{"time", optics::shutterText(safe.time.value())}});
+    }
+    return text;
+}
+
 Fact rateFact(const Rig& rig, const Camera& camera) {
     const rig::Choices& choices = rig.choices;
     const double wanted = choices.rates == "24/25" ? (choices.mainsHz > 55.0 ? 24.0 : 25.0)
@@ -197,34 +228,10 @@ Fact rateFact(const Rig& rig, const Camera& camera) {
         fact.change = say("frameRate.setFps", {{"wanted", Number{wanted, 3}}});
     } else if (!isWanted && !isSlow) {
         // What a body cannot record is not asked of it.
-        const auto& rates = camera.sheet.frameRates;
-        const double nearest =
-            *std::min_element(rates.begin(), rates.end(), [&](double a, double b) {
-                return std::abs(a - wanted) < std::abs(b - wanted);
-            });
         fact.why += say("frameRate.bodyNotRecord");
-        fact.change = std::abs(fps - nearest) < 0.0005
-                          ? say("frameRate.deliverRateConvert")
-                          : say("frameRate.setFpsNearest", {{"nearest", Number{nearest, 3}}});
+        fact.change = rateInstead(camera, fps, wanted);
     }
-    if (choices.slowMotionFactor > 1.0) {
-        const bool canDo = std::any_of(camera.sheet.frameRates.begin(),
-                                       camera.sheet.frameRates.end(),
-                                       [&](double rate) { return rate >= slow.recordFps - 0.1; });
-        fact.why += say("frameRate.slowMotionNeeds",
-                        {{"slowMotionFactor", Number{choices.slowMotionFactor, 1}},
-                         {"recordFps", Number{slow.recordFps}},
-                         {"shutter", optics::shutterText(slow.shutter.value())},
-                         {"lightNeeded", Number{slow.lightNeeded.value(), 1}}});
-        fact.why += canDo ? say("common.fullStop") : say("frameRate.bodyCannot");
-        if (!optics::safeShutters(slow.recordFps, choices.mainsHz).empty()) {
-            fact.why += say(
-                "frameRate.mainsSafeThere",
-                {{"time",
-                  optics::shutterText(
-                      optics::recommendedShutter(slow.recordFps, choices.mainsHz).time.value())}});
-        }
-    }
+    if (choices.slowMotionFactor > 1.0) fact.why += slowMotionText(choices, camera, slow);
     return fact;
 }
 

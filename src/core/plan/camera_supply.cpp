@@ -17,9 +17,10 @@ namespace {
 
 base::Text minutesText(double minutes) {
     const long whole = std::lround(minutes);
-    if (whole < 100) return say("common.minutes", {{"minutes", Number{double(whole)}}});
+    if (whole < 100) return say("common.minutes", {{"minutes", base::whole(whole)}});
+    const long hours = whole / 60, rest = whole % 60;
     return say("common.hoursMinutes",
-               {{"hours", Number{double(whole / 60)}}, {"minutes", Number{double(whole % 60)}}});
+               {{"hours", base::whole(hours)}, {"minutes", base::whole(rest)}});
 }
 
 }  // namespace

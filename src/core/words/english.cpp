@@ -75,6 +75,7 @@ std::vector<Phrase> englishPhrases() {
 
 std::vector<std::string> inEnglish(const std::vector<base::Text>& texts) {
     std::vector<std::string> all;
+    all.reserve(texts.size());
     for (const base::Text& text : texts) all.push_back(inEnglish(text));
     return all;
 }

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "words/frame_text.h"
+#include "words/english.h"
 
 #include <cmath>
 
