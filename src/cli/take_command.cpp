@@ -170,11 +170,11 @@ public:
                 return kUsage;
             }
         }
-        const std::vector<plan::LampAdvice> lamps =
-            m_areLampsMeant ? jobs::carryOutLightTurns(rig) : std::vector<plan::LampAdvice>{};
-        // The light or the cameras: what one of them takes away the other need not.
+        // The light or the cameras, never both: what one of them takes away the other need not.
+        const auto light = m_areLampsMeant ? jobs::carryOutLightTurns(rig) : std::nullopt;
+        const std::vector<plan::LampAdvice> lamps = light.value_or(std::vector<plan::LampAdvice>{});
         const std::vector<rig::Turn> done =
-            lamps.empty() ? jobs::carryOutTurns(rig, id) : std::vector<rig::Turn>{};
+            light ? std::vector<rig::Turn>{} : jobs::carryOutTurns(rig, id);
         if (const auto saved = rig::saveRig(rig, m_rigFile); !saved)
             return failed(streams, saved.error());
         if (m_isJson) {

@@ -4,41 +4,14 @@
 #include <QPushButton>
 
 #include "app/screens/match/on_set_view.h"
-#include "sim/clock_bench.h"
 #include "support/app_fixture.h"
-#include "support/synthetic_reading.h"
+#include "support/brighter_set.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;
 using support::AppFixture;
+using support::brighterSince;
 using support::child;
-
-namespace {
-
-/// The clock bench shot twice: the second time all cameras see it `stops` brighter.
-rig::Rig brighterSince(double stops) {
-    rig::Rig rig = sim::clockBenchRig();
-    rig.plan = sim::clockBenchPlan();
-    for (const double by : {0.0, stops}) {
-        rig::Take take;
-        take.id = by == 0.0 ? "take-1" : "take-2";
-        take.number = by == 0.0 ? 1 : 2;
-        for (const rig::Camera& camera : std::as_const(rig).cameras) {
-            support::IdealCamera ideal;
-            ideal.exposureStops = by;
-            rig::Shot shot;
-            shot.cameraId = camera.id;
-            shot.settings = camera.settings;
-            shot.reading = support::idealReading(ideal);
-            take.shots.push_back(shot);
-        }
-        rig.takes.push_back(take);
-    }
-    rig.target = "take:take-1";
-    return rig;
-}
-
-}  // namespace
 
 class TestLightTurns : public QObject {
     Q_OBJECT

@@ -51,12 +51,14 @@ rig::Rig withLightTurn(rig::Rig rig,
     return rig;
 }
 
-std::vector<plan::LampAdvice> carryOutLightTurns(rig::Rig& rig) {
+std::optional<std::vector<plan::LampAdvice>> carryOutLightTurns(rig::Rig& rig) {
     const rig::Take* take = rig::newestTake(rig, rig::Purpose::Match);
-    std::vector<plan::LampAdvice> done;
-    if (take == nullptr) return done;
+    if (take == nullptr) return std::nullopt;
     const std::string id = take->id;
-    for (SetLightTurn& turn : lightTurns(rig, *take, matchReport(rig, *take))) {
+    std::vector<SetLightTurn> turns = lightTurns(rig, *take, matchReport(rig, *take));
+    if (turns.empty()) return std::nullopt;
+    std::vector<plan::LampAdvice> done;
+    for (SetLightTurn& turn : turns) {
         if (turn.isDone) continue;
         rig = withLightTurn(std::move(rig), id, turn.advice.turn, true);
         done.push_back(std::move(turn.advice));

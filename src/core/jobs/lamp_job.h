@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <optional>
 #include <vector>
 
 #include "match/match_report.h"
@@ -28,7 +29,8 @@ struct SetLightTurn {
                                      const rig::LampTurn& turn,
                                      bool isDone);
 
-/// Carries the open ones of the newest take for matching out in the rig's plan; gives them.
-[[nodiscard]] std::vector<plan::LampAdvice> carryOutLightTurns(rig::Rig& rig);
+/// Carries the open ones of the newest take for matching out in the rig's plan; gives them. Nothing
+/// where it is not the light that is to be turned.
+[[nodiscard]] std::optional<std::vector<plan::LampAdvice>> carryOutLightTurns(rig::Rig& rig);
 
 }  // namespace rigmatch::jobs

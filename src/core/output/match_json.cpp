@@ -45,6 +45,7 @@ Json lampJson(const plan::LampAdvice& advice) {
             {"to", exactly(turn.to)},
             {"exposureStops", exactly(advice.stops)},
             {"whiteBalanceMired", exactly(advice.mired)},
+            {"uncertainty", exactly(advice.uncertainty)},
             {"share", exactly(advice.share)},
             {"text", words::lampTurnText(advice)}};
 }

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 #include "colour/primaries.h"
 #include "colour/white_point.h"
@@ -20,6 +21,8 @@ using rig::SetPlan;
 
 constexpr double kOneIsEnough = 0.5;   // of the light
 constexpr double kCounts = 0.05;       // of the light
+constexpr double kOthersStops = 0.3;   // how well the rest of the light is known
+constexpr double kDialShare = 0.1;     // of a change, what dimmers and colour dials leave open
 constexpr double kMostLeft = 1.0 / 3;  // of what is wanted
 constexpr double kMostFilm = 4.0;
 constexpr double kWarmestKelvin = 2700.0, kCoolestKelvin = 6500.0, kKelvinStep = 50.0;
@@ -45,7 +48,8 @@ std::vector<Spot> spotsOf(const SetPlan& plan) {
 struct Light {
     double stops = 0.0;  ///< mean of log2 lux
     double mired = 0.0;
-    std::vector<double> shares;  ///< of each object of the plan
+    std::vector<double> shares;   ///< of each object of the plan
+    std::vector<double> unknown;  ///< how well its level is known, stops
 };
 
 std::optional<Light> lightOn(const SetPlan& plan, const std::vector<Spot>& spots) {
@@ -53,6 +57,10 @@ std::optional<Light> lightOn(const SetPlan& plan, const std::vector<Spot>& spots
     const LightField field(plan);
     Light light;
     light.shares.assign(plan.objects.size(), 0.0);
+    for (const PlanObject& object : plan.objects) {
+        const Source* source = field.sourceOf(object.id);
+        light.unknown.push_back(source != nullptr ? source->uncertaintyStops : 0.0);
+    }
     const auto count = static_cast<double>(spots.size());
     for (const Spot& spot : spots) {
         const SpotLight here = field.at(spot.place, spot.normal, spot.id);
@@ -162,6 +170,21 @@ double ownChange(const SetPlan& plan,
     return by;
 }
 
+/// Of the light's change by a turn of one lamp. Its share p of the light is known as its level
+/// against the others': dp = p (1 − p) ln 2 · stops.
+double uncertaintyOf(const LampTurn& turn, double share, double unknownStops, double change) {
+    const double sigma = share * (1.0 - share) * std::hypot(unknownStops, kOthersStops);
+    double byShare = 0.0;
+    if (turn.control == LampControl::Kelvin) {
+        byShare = sigma * std::numbers::ln2 * (1e6 / turn.to - 1e6 / turn.from);
+    } else {
+        const double left = turn.control == LampControl::Dimmer ? turn.to / turn.from
+                                                                : std::exp2(turn.from - turn.to);
+        byShare = sigma * (left - 1.0) / (1.0 + (left - 1.0) * share);
+    }
+    return std::hypot(byShare, kDialShare * change);
+}
+
 /// Turns of one kind of control for one wanted change; empty where they do not serve. Changes the
 /// plan with them.
 std::vector<LampAdvice> adviceWith(SetPlan& plan,
@@ -183,11 +206,14 @@ std::vector<LampAdvice> adviceWith(SetPlan& plan,
         now.objects[i].*valueOf(control) = to;
         const auto after = lightOn(now, spots);
         if (!after) return {};
-        advice.push_back({{object.id, control, object.*valueOf(control), to},
+        const LampTurn turn{object.id, control, object.*valueOf(control), to};
+        const double change = partOf(*after, control) - partOf(last, control);
+        advice.push_back({turn,
                           object.name.empty() ? object.id : object.name,
                           after->stops - last.stops,
                           after->mired - last.mired,
-                          before->shares[i]});
+                          before->shares[i],
+                          uncertaintyOf(turn, before->shares[i], before->unknown[i], change)});
         last = *after;
     }
     const double left = wanted - (partOf(last, control) - partOf(*before, control));

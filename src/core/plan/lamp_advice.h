@@ -23,6 +23,9 @@ struct LampAdvice {
     double stops = 0.0;  ///< by which the light there changes, predicted from the plan
     double mired = 0.0;
     double share = 0.0;  ///< of the light there that comes from it, before
+    /// Of what is turned, stops or mired: what the plan does not know of lamps (0.3 stop of the
+    /// others, its own as the field has it), and a tenth of the change for its dial (own bound).
+    double uncertainty = 0.0;
 };
 
 /// How lamps and windows of a plan are to be turned so that the light on its chart (without one: on

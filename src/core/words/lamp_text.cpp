@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "words/lamp_text.h"
 
+#include <algorithm>
+
 #include "base/text.h"
 #include "words/english.h"
 
@@ -54,9 +56,13 @@ std::string lampEffectText(const plan::LampAdvice& advice) {
     const Number share{100.0 * advice.share};
     if (advice.turn.control == rig::LampControl::Kelvin)
         return inEnglish(say("lampTurn.miredOnChart",
-                             {{"mired", Number{advice.mired, 0, true}}, {"share", share}}));
-    return inEnglish(
-        say("lampTurn.stopOnChart", {{"stops", Number{advice.stops, 2, true}}, {"share", share}}));
+                             {{"mired", Number{advice.mired, 0, true}},
+                              {"uncertainty", Number{std::max(advice.uncertainty, 1.0)}},
+                              {"share", share}}));
+    return inEnglish(say("lampTurn.stopOnChart",
+                         {{"stops", Number{advice.stops, 2, true}},
+                          {"uncertainty", Number{std::max(advice.uncertainty, 0.01), 2}},
+                          {"share", share}}));
 }
 
 }  // namespace rigmatch::words

@@ -13,7 +13,7 @@ namespace rigmatch::words {
 [[nodiscard]] std::string lampControlText(rig::LampControl control);
 /// "76 %", "5000 K", "1 stop".
 [[nodiscard]] std::string lampValueText(rig::LampControl control, double value);
-/// "−0.40 stop on the chart, by the plan; it gives 72 % of the light".
+/// "−0.40 ± 0.06 stop on the chart, by the plan; it gives 72 % of the light".
 [[nodiscard]] std::string lampEffectText(const plan::LampAdvice& advice);
 
 }  // namespace rigmatch::words

@@ -3,9 +3,12 @@
 #include <cmath>
 
 #include "jobs/lamp_job.h"
+#include "jobs/match_job.h"
 #include "match/common_light.h"
+#include "output/json_output.h"
 #include "plan/furnisher.h"
 #include "plan/lamp_advice.h"
+#include "support/brighter_set.h"
 #include "support/test_list.h"
 #include "words/lamp_text.h"
 
@@ -62,6 +65,8 @@ private Q_SLOTS:
         QCOMPARE(advice[0].turn.to, percent);
         QVERIFY(std::abs(advice[0].stops - std::log2(percent / 100.0)) < 0.01);
         QVERIFY(advice[0].share > 0.95);
+        // All of the light is its: what is open is its dial's tenth.
+        QVERIFY(std::abs(advice[0].uncertainty + 0.1 * advice[0].stops) < 0.01);
         QVERIFY(words::lampTurnText(advice[0]).find("100 → ") != std::string::npos);
     }
     void aLampAtFullGivesNoMore() {
@@ -93,6 +98,9 @@ private Q_SLOTS:
         // Of 3 + 1 parts 2.83 are to stay: 1.83 of its 3.
         QVERIFY(std::abs(advice[0].turn.to - 61.0) <= 1.0);
         QVERIFY(std::abs(advice[0].stops + 0.5) < 0.03);
+        // p = 3/4, its level ± 0.15 and the other's ± 0.3 stop: d log2(1 − 0.39 p) / dp · dp is
+        // 0.035 stop; the dial's tenth is 0.05.
+        QVERIFY(std::abs(advice[0].uncertainty - std::hypot(0.035, 0.05)) < 0.006);
     }
     void aWindowGetsFilmInWholeStops() {
         SetPlan plan = roomWith({});
@@ -164,6 +172,26 @@ private Q_SLOTS:
         QVERIFY(jobs::lightTurns(rig, taken(), {}).empty());
         rig.plan.reset();
         QVERIFY(jobs::lightTurns(rig, taken(), report).empty());
+    }
+    /// What `done --lamps` does: once, and never the cameras' turns as well.
+    void allAreCarriedOutOnce() {
+        rig::Rig rig = support::brighterSince(0.5);
+        const auto done = jobs::carryOutLightTurns(rig);
+        QVERIFY(done && done->size() == 1);
+        QCOMPARE(std::as_const(rig).takes.back().doneAtLamps.size(), std::size_t{1});
+        QVERIFY(rig::findObject(*rig.plan, done->front().turn.objectId)->dimPercent ==
+                done->front().turn.to);
+        const rig::Rig before = rig;
+        const auto again = jobs::carryOutLightTurns(rig);
+        QVERIFY(again && again->empty());
+        QVERIFY(rig == before);
+        // What the command line prints of it.
+        const rig::Take& take = std::as_const(rig).takes.back();
+        const std::string json = output::matchJson(rig, take, jobs::matchReport(rig, take));
+        QVERIFY(json.find("\"control\": \"dimPercent\"") != std::string::npos);
+        QVERIFY(json.find("\"done\": true") != std::string::npos);
+        rig::Rig same = support::brighterSince(0.0);
+        QVERIFY(!jobs::carryOutLightTurns(same));
     }
 };
 

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Codes with arguments become words in one place.
 #include <QtTest>
+#include <cctype>
 #include <set>
 
 #include "support/test_list.h"
@@ -47,7 +48,10 @@ private Q_SLOTS:
                      std::count(words.begin(), words.end(), '}'));
             // Sentences carry no slips of joining.
             QVERIFY2(words.find("  ") == std::string::npos, phrase.code);
-            QVERIFY2(words.find(" . ") == std::string::npos && !words.ends_with(" ."), phrase.code);
+            // A full stop after a space, unless it begins the name of an ending (".cube").
+            for (std::size_t at = words.find(" ."); at != std::string::npos;
+                 at = words.find(" .", at + 1))
+                QVERIFY2(at + 2 < words.size() && std::islower(words[at + 2]) != 0, phrase.code);
         }
         QVERIFY(codes.size() > 400);
     }

@@ -332,11 +332,6 @@ bool MatchScreen::eventFilter(QObject* watched, QEvent* event) {
     return QWidget::eventFilter(watched, event);
 }
 
-QString MatchScreen::letterOf(const std::string& cameraId) const {
-    const rig::Camera* camera = rig::findCamera(m_controller->rig(), cameraId);
-    return camera == nullptr ? QString() : plain(camera->letter);
-}
-
 void MatchScreen::refreshHead() {
     const match::MatchReport& report = m_controller->report();
     const auto number = [](const std::optional<match::WorstPair>& pair) {
@@ -346,12 +341,14 @@ void MatchScreen::refreshHead() {
     };
     const bool isTechnical = m_context.selection.isTechnical();
     const bool isTried = m_controller->whatIf().isAnythingTried();
-    m_nowPair->setText(report.worstNow ? (isTried       ? tr("what if, %1 against %2")
-                                          : isTechnical ? tr("now, %1 against %2, ΔE2000")
-                                                        : tr("now, %1 against %2"))
-                                             .arg(letterOf(report.worstNow->firstId),
-                                                  letterOf(report.worstNow->secondId))
-                                       : tr("now: two judged cameras are needed"));
+    m_nowPair->setText(
+        report.worstNow
+            ? (isTried       ? tr("what if, %1 against %2")
+               : isTechnical ? tr("now, %1 against %2, ΔE2000")
+                             : tr("now, %1 against %2"))
+                  .arg(plain(rig::letterOf(m_controller->rig(), report.worstNow->firstId)),
+                       plain(rig::letterOf(m_controller->rig(), report.worstNow->secondId)))
+            : tr("now: two judged cameras are needed"));
     m_nowWords->setText(report.worstNow ? fromCore(words::seenText(report.worstNow->deltaE))
                                         : QString());
     m_afterWords->setText(report.worstAfter ? fromCore(words::seenText(report.worstAfter->deltaE))
@@ -372,32 +369,7 @@ void MatchScreen::refreshHead() {
 }
 
 void MatchScreen::refreshNotes() {
-    const match::MatchReport& report = m_controller->report();
-    // A note that holds for several cameras is said once.
-    std::vector<std::pair<std::string, QStringList>> notes;
-    for (const match::CameraMatch& match : report.cameras) {
-        std::vector<std::string> lines;
-        for (const base::Text& note : match.differences.notes)
-            lines.push_back(words::inEnglish(note));
-        for (const match::LeftOver& left : match.plan.leftOver)
-            lines.push_back(words::inEnglish(left.text));
-        for (const std::string& line : lines) {
-            auto known = std::find_if(
-                notes.begin(), notes.end(), [&](const auto& note) { return note.first == line; });
-            if (known == notes.end()) known = notes.insert(notes.end(), {line, {}});
-            known->second << letterOf(match.cameraId);
-        }
-    }
-    QString text;
-    if (!report.targetProblem.empty())
-        text += u"<p style='margin:0'><span style='color:#deaa54'>△</span> %1</p>"_s.arg(
-            fromCore(report.targetProblem).toHtmlEscaped());
-    if (const std::string light = words::commonLightText(report); !light.empty())
-        text += u"<p style='margin:0'><span style='color:#deaa54'>△</span> %1</p>"_s.arg(
-            fromCore(light).toHtmlEscaped());
-    for (const auto& [line, letters] : notes)
-        text += u"<p style='margin:0'><span style='color:#deaa54'>△</span> %1: %2</p>"_s.arg(
-            letters.join(u", "_s), fromCore(line).toHtmlEscaped());
+    const QString text = notesHtml(*m_controller);
     m_notes->setText(text);
     m_notesArea->setVisible(!text.isEmpty());
     fitNotes();

@@ -45,7 +45,6 @@ private:
     void refresh();
     void refreshHead();
     void refreshNotes();
-    [[nodiscard]] QString letterOf(const std::string& cameraId) const;
     void showEvidence();
     void fitNotes();
     void showRest();
