@@ -4,6 +4,7 @@
 #include <Eigen/LU>
 #include <algorithm>
 #include <cmath>
+#include <functional>
 #include <numbers>
 
 #include "base/constants.h"
@@ -34,6 +35,8 @@ constexpr double kBodyError = 0.003;
 constexpr double kUnlikeLight = 0.007;
 constexpr double kHuber = 2.0;
 constexpr int kRounds = 3;  // of reweighting
+// Of white: more is no veil but a picture that cannot be judged (own choice).
+constexpr double kMostVeil = 0.1;
 
 // Parameters: gains of red and blue (stops), six of N, ln saturation, hue, then the curve's points.
 constexpr int kMixingAt = 2;
@@ -87,7 +90,9 @@ struct SeenBody {
     Vector3d light, signal, weight;  ///< weight: one over its standard deviation
 };
 
-std::vector<SeenBody> seenOf(const rig::Reading& reading, const ToneCurve& curve) {
+std::vector<SeenBody> seenOf(const rig::Reading& reading,
+                             const ToneCurve& curve,
+                             const std::function<double(double)>& veiled) {
     constexpr double kDarkest = 0.02;  // of light, where the curve's slope is looked up
     std::vector<SeenBody> seen;
     for (const rig::PatchReading& patch : reading.patches) {
@@ -95,9 +100,9 @@ std::vector<SeenBody> seenOf(const rig::Reading& reading, const ToneCurve& curve
         SeenBody one;
         for (std::size_t c = 0; c < 3; ++c) {
             const auto i = static_cast<int>(c);
-            one.light[i] = patch.nominalLinear[c];
+            one.light[i] = veiled(patch.nominalLinear[c]);
             one.signal[i] = patch.signal[c];
-            const double light = std::max(patch.nominalLinear[c], kDarkest);
+            const double light = std::max(one.light[i], kDarkest);
             const double slope =
                 curve.slopeAt(std::log2(light / base::kMidGrey)) / (light * std::numbers::ln2);
             const double error =
@@ -109,9 +114,8 @@ std::vector<SeenBody> seenOf(const rig::Reading& reading, const ToneCurve& curve
     return seen;
 }
 
-/// BodyResiduals of patches and priors, each over its standard deviation, for Eigen's
-/// Levenberg-Marquardt.
-struct BodyResiduals : LeastSquares {
+/// What is left of patches and priors, each over its standard deviation.
+struct BodyResiduals {
     const std::vector<SeenBody>& seen;
     std::vector<CurvePoint> points;  ///< of the curve before the fit
     std::vector<double> trust;       ///< of each patch, by how far off it was; 1: fully
@@ -131,15 +135,10 @@ struct BodyResiduals : LeastSquares {
         return ToneCurve(moved);
     }
 
-    [[nodiscard]] static VectorXd shifted(const VectorXd& p) { return p.array() + 1.0; }
-
-    int operator()(const VectorXd& x, VectorXd& r) const {
-        const VectorXd p = x.array() - 1.0;
+    bool operator()(const VectorXd& p, VectorXd& r) const {
         const ToneCurve curve = curveOf(p);
-        if (!curve.isUsable() || (isCurveFree && curve.points().size() != points.size())) {
-            r.setConstant(1e3);
-            return 0;
-        }
+        if (!curve.isUsable() || (isCurveFree && curve.points().size() != points.size()))
+            return false;
         const Matrix3d light =
             mixingOf(p) * Vector3d(std::exp2(p[0]), 1.0, std::exp2(p[1])).asDiagonal();
         const Matrix3d after = colourMatrix(std::exp(p[kSaturationAt]), p[kHueAt]);
@@ -155,7 +154,7 @@ struct BodyResiduals : LeastSquares {
         r[at++] = p[kSaturationAt] / kSaturationPrior;
         r[at++] = p[kHueAt] / kHuePrior;
         for (int i = kCurveAt; i < inputs(); ++i) r[at++] = p[i] / kCurvePrior;
-        return 0;
+        return true;
     }
 };
 
@@ -167,6 +166,34 @@ void reweigh(const VectorXd& residuals, std::vector<double>& trust) {
             worst = std::max(worst, std::abs(residuals[static_cast<int>(3 * i) + c]) / trust[i]);
         trust[i] = worst <= kHuber ? 1.0 : std::sqrt(kHuber / worst);
     }
+}
+
+/// Standard deviations of the parameters; larger by as much as the patches lie farther off than
+/// they should (docs/measurement.md, uncertainty).
+BodyModel::Errors errorsOf(const LeastSquaresFit& fit, std::size_t patches) {
+    const auto seen = static_cast<Eigen::Index>(3 * patches);
+    const double freedom =
+        static_cast<double>(std::max<Eigen::Index>(seen - fit.parameters.size(), 1));
+    const double scale = std::max(1.0, fit.residuals.head(seen).squaredNorm() / freedom);
+    const auto shared = [&](int i, int k) { return scale * fit.covariance(i, k); };
+    BodyModel::Errors errors;
+    errors.gainStops = {std::sqrt(shared(0, 0)), 0.0, std::sqrt(shared(1, 1))};
+    errors.saturation =
+        std::exp(fit.parameters[kSaturationAt]) * std::sqrt(shared(kSaturationAt, kSaturationAt));
+    errors.hueDegrees = std::sqrt(shared(kHueAt, kHueAt));
+    int at = kMixingAt;
+    for (int row = 0; row < 3; ++row) {
+        const int first = at;
+        for (int column = 0; column < 3; ++column) {
+            if (column == row) continue;
+            errors.mixing(row, column) = std::sqrt(shared(at, at));
+            ++at;
+        }
+        // The rest of its row.
+        errors.mixing(row, row) = std::sqrt(shared(first, first) + shared(first + 1, first + 1) +
+                                            2.0 * shared(first, first + 1));
+    }
+    return errors;
 }
 
 colour::WhitePoint whiteOfGains(const Vector3d& gains, const colour::WhitePoint& otherwise) {
@@ -181,43 +208,53 @@ colour::WhitePoint whiteOfGains(const Vector3d& gains, const colour::WhitePoint&
 BodyModel::BodyModel(const rig::Reading& reading, const NeutralFit& neutrals)
     : m_curve(std::make_shared<const ToneCurve>(neutrals.curve)), m_white(neutrals.white) {
     m_gains = {std::exp2(neutrals.channelStops[0]), 1.0, std::exp2(neutrals.channelStops[2])};
+    // What lies within its own uncertainty is none, and light under black is no veil.
+    if (neutrals.veil && neutrals.veil->value > 2.0 * neutrals.veil->uncertainty) {
+        m_veil = std::min(neutrals.veil->value, kMostVeil);
+        std::vector<CurvePoint> points = m_curve->points();
+        for (CurvePoint& point : points)
+            point.stops =
+                std::log2(veiled(base::kMidGrey * std::exp2(point.stops)) / base::kMidGrey);
+        m_curve = std::make_shared<const ToneCurve>(std::move(points));
+    }
     fit(reading, neutrals);
     m_white = whiteOfGains(m_gains, neutrals.white);
 }
 
+double BodyModel::veiled(double light) const {
+    return (light + m_veil) * base::kMidGrey / (base::kMidGrey + m_veil);
+}
+
+Vector3d BodyModel::haze() const { return veiled(0.0) * (m_mixing * m_gains); }
+
 void BodyModel::fit(const rig::Reading& reading, const NeutralFit& neutrals) {
-    const std::vector<SeenBody> seen = seenOf(reading, neutrals.curve);
+    const std::vector<SeenBody> seen =
+        seenOf(reading, *m_curve, [this](double light) { return veiled(light); });
     constexpr std::size_t kFewestPatches = 12;  // fewer tell no mixing
     if (seen.size() < kFewestPatches || !neutrals.isCastKnown) return;
-    BodyResiduals residuals{
-        {}, seen, neutrals.curve.points(), std::vector<double>(seen.size(), 1.0)};
+    BodyResiduals residuals{seen, m_curve->points(), std::vector<double>(seen.size(), 1.0)};
     residuals.isCurveFree = !neutrals.isCurveAssumed;
     VectorXd p = VectorXd::Zero(residuals.inputs());
     p[0] = neutrals.channelStops[0];
     p[1] = neutrals.channelStops[2];
-    VectorXd r(residuals.values());
+    std::optional<LeastSquaresFit> fitted;
     for (int round = 0; round < kRounds; ++round) {
-        Eigen::NumericalDiff<BodyResiduals> differentiated(residuals);
-        Eigen::LevenbergMarquardt<Eigen::NumericalDiff<BodyResiduals>> solver(differentiated);
-        solver.parameters.maxfev = 600;
-        solver.parameters.xtol = solver.parameters.ftol = 1e-7;
-        VectorXd x = BodyResiduals::shifted(p);
-        solver.minimize(x);
-        residuals(x, r);
-        p = x.array() - 1.0;
-        reweigh(r, residuals.trust);
+        fitted = leastSquares(std::cref(residuals), p, residuals.values(), {50, 1e-7});
+        if (!fitted) return;
+        p = fitted->parameters;
+        if (round + 1 < kRounds) reweigh(fitted->residuals, residuals.trust);
     }
-    if (!p.allFinite()) return;
     m_curve = std::make_shared<const ToneCurve>(residuals.curveOf(p));
     m_mixing = mixingOf(p);
     m_gains = {std::exp2(p[0]), 1.0, std::exp2(p[1])};
     m_saturation = std::exp(p[kSaturationAt]);
     m_hueDegrees = p[kHueAt];
+    m_errors = errorsOf(*fitted, seen.size());
     double sum = 0.0;
     for (const SeenBody& one : seen) {
-        const auto signal = signalOf({one.light[0], one.light[1], one.light[2]});
-        for (int c = 0; c < 3; ++c)
-            sum += std::pow(signal[static_cast<std::size_t>(c)] - one.signal[c], 2.0);
+        const Vector3d signal =
+            colourMatrix(m_saturation, m_hueDegrees) * curved(*m_curve, toLight() * one.light);
+        sum += (signal - one.signal).squaredNorm();
     }
     m_remainder = std::sqrt(sum / (3.0 * static_cast<double>(seen.size())));
 }
@@ -225,7 +262,8 @@ void BodyModel::fit(const rig::Reading& reading, const NeutralFit& neutrals) {
 std::array<double, 3> BodyModel::signalOf(const std::array<double, 3>& light) const {
     const Vector3d signal =
         colourMatrix(m_saturation, m_hueDegrees) *
-        curved(*m_curve, m_mixing * m_gains.cwiseProduct(Vector3d(light[0], light[1], light[2])));
+        curved(*m_curve,
+               toLight() * Vector3d(veiled(light[0]), veiled(light[1]), veiled(light[2])));
     return {signal[0], signal[1], signal[2]};
 }
 
@@ -234,11 +272,12 @@ Vector3d BodyModel::lightOf(const std::array<double, 3>& signal) const {
                            Vector3d(signal[0], signal[1], signal[2]);
     Vector3d light;
     for (int c = 0; c < 3; ++c) light[c] = base::kMidGrey * std::exp2(m_curve->stopsAt(coded[c]));
-    return light;
+    return (light - haze()) * (base::kMidGrey + m_veil) / base::kMidGrey;
 }
 
 std::array<double, 3> BodyModel::signalOfCoded(const Vector3d& light) const {
-    const Vector3d signal = colourMatrix(m_saturation, m_hueDegrees) * curved(*m_curve, light);
+    const Vector3d before = light * base::kMidGrey / (base::kMidGrey + m_veil) + haze();
+    const Vector3d signal = colourMatrix(m_saturation, m_hueDegrees) * curved(*m_curve, before);
     return {signal[0], signal[1], signal[2]};
 }
 
@@ -295,7 +334,7 @@ BodyModel::Neutral BodyModel::neutralAt(const Change& dial, double referenceGrey
     const Vector3d toLight = next.m_mixing * next.m_gains;
     const Matrix3d after = colourMatrix(next.m_saturation, next.m_hueDegrees);
     const auto signalAt = [&](double stops) -> Vector3d {
-        return after * curved(*next.m_curve, toLight * (base::kMidGrey * std::exp2(stops)));
+        return after * curved(*next.m_curve, toLight * veiled(base::kMidGrey * std::exp2(stops)));
     };
     const auto stopsOf = [&](double green) {
         double low = -9.0;

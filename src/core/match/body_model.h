@@ -4,6 +4,7 @@
 #include <Eigen/Core>
 #include <array>
 #include <memory>
+#include <optional>
 #include <vector>
 
 #include "match/neutral_fit.h"
@@ -14,20 +15,30 @@ namespace rigmatch::match {
 class Predictor;
 
 /// What a body does between its white-balance dial and its file, as one chart tells it:
-/// signal = P(F(N diag(g) light)), light in BT.709 primaries with 18 % grey as the chart has it.
-/// N mixes the channels (sensor and matrix together; rows sum to 1, so that it leaves neutrals
-/// alone), F is one tone curve for all of them, P is saturation and hue in Y'CbCr after the curve.
-/// The dial acts on g: what it does is seen through everything after it. The exposure stands in F.
-/// (docs/sources.md, 6.5.)
+/// signal = P(F(N diag(g) (light + v))), light in BT.709 primaries with 18 % grey as the chart has
+/// it. v is a veil of light over all of the picture, N mixes the channels (sensor and matrix
+/// together; rows sum to 1, so that it leaves neutrals alone), F is one tone curve for all of them,
+/// P is saturation and hue in Y'CbCr after the curve. The dial acts on g: what it does is seen
+/// through everything after it. The exposure stands in F, and so does a veil that cannot be told
+/// from a lifted foot of the curve: v is 0 unless the curve is declared. (docs/sources.md, 6.5.)
 class BodyModel {
 public:
+    /// Standard deviations of what the chart tells, the priors among it.
+    struct Errors {
+        double saturation = 0.0;
+        double hueDegrees = 0.0;
+        std::array<double, 3> gainStops{};  ///< of red, green (0) and blue
+        Eigen::Matrix3d mixing = Eigen::Matrix3d::Zero();
+    };
+
     /// `fit` of the same reading. Never fails: what the chart does not tell stays at its prior, N
     /// and P changing nothing.
     BodyModel(const rig::Reading& reading, const NeutralFit& fit);
 
     /// Signal of a light under the present settings.
     [[nodiscard]] std::array<double, 3> signalOf(const std::array<double, 3>& light) const;
-    /// Light in front of the curve, of a recorded signal: P and F undone. 18 % grey lies at 0.18.
+    /// Light in front of the curve, of a recorded signal: P, F and the veil undone. 18 % grey lies
+    /// at 0.18.
     [[nodiscard]] Eigen::Vector3d lightOf(const std::array<double, 3>& signal) const;
     /// And the way back.
     [[nodiscard]] std::array<double, 3> signalOfCoded(const Eigen::Vector3d& light) const;
@@ -37,6 +48,11 @@ public:
     [[nodiscard]] double hueDegrees() const { return m_hueDegrees; }
     [[nodiscard]] const Eigen::Matrix3d& mixing() const { return m_mixing; }
     [[nodiscard]] const ToneCurve& curve() const { return *m_curve; }
+    [[nodiscard]] const Eigen::Vector3d& gains() const { return m_gains; }
+    /// Of diffuse white.
+    [[nodiscard]] double veil() const { return m_veil; }
+    /// Nothing where the chart told nothing.
+    [[nodiscard]] const std::optional<Errors>& errors() const { return m_errors; }
     /// Remainder of the fit, signal, root mean square.
     [[nodiscard]] double remainder() const { return m_remainder; }
 
@@ -98,13 +114,19 @@ private:
     [[nodiscard]] Neutral neutralAt(const Change& dial, double referenceGrey) const;
     [[nodiscard]] Eigen::Vector3d gainsAfter(const Change& dial) const;
     void fit(const rig::Reading& reading, const NeutralFit& neutrals);
+    /// Light with the veil over it, by as much less that grey stays where it is.
+    [[nodiscard]] double veiled(double light) const;
+    /// The veil in front of the curve.
+    [[nodiscard]] Eigen::Vector3d haze() const;
 
     std::shared_ptr<const ToneCurve> m_curve;
     Eigen::Matrix3d m_mixing = Eigen::Matrix3d::Identity();
     Eigen::Vector3d m_gains = Eigen::Vector3d::Ones();  ///< green 1
     double m_saturation = 1.0;
     double m_hueDegrees = 0.0;
+    double m_veil = 0.0;
     double m_remainder = 0.0;
+    std::optional<Errors> m_errors;
     colour::WhitePoint m_white;
 };
 

@@ -28,15 +28,15 @@ colour::Cdl cdlOf(const VectorXd& p) {
 }
 
 /// Distances in CIELAB of all signals, and of the numbers from nothing.
-struct CdlResiduals : LeastSquares {
+struct CdlResiduals {
     const PatchSignals& from;
     const std::vector<colour::Lab>& aim;
 
-    [[nodiscard]] int inputs() const { return kNumbers; }
-    [[nodiscard]] int values() const { return static_cast<int>(3 * aim.size()) + kNumbers; }
+    [[nodiscard]] Eigen::Index count() const {
+        return static_cast<Eigen::Index>(3 * aim.size()) + kNumbers;
+    }
 
-    int operator()(const VectorXd& x, VectorXd& r) const {
-        const VectorXd p = x.array() - 1.0;
+    bool operator()(const VectorXd& p, VectorXd& r) const {
         const colour::Cdl cdl = cdlOf(p);
         int at = 0;
         for (std::size_t i = 0; i < aim.size(); ++i) {
@@ -46,7 +46,7 @@ struct CdlResiduals : LeastSquares {
             r[at++] = lab.b - aim[i].b;
         }
         for (int i = 0; i < kNumbers; ++i) r[at++] = kRidge * p[i];
-        return 0;
+        return true;
     }
 };
 
@@ -56,13 +56,9 @@ colour::Cdl fitCdl(const PatchSignals& from, const PatchSignals& to) {
     const std::size_t count = std::min(from.size(), to.size());
     std::vector<colour::Lab> aim;
     for (std::size_t i = 0; i < count; ++i) aim.push_back(labOf(to[i], {}));
-    VectorXd x = VectorXd::Ones(kNumbers);
-    const CdlResiduals residuals{{}, from, aim};
-    Eigen::NumericalDiff<CdlResiduals> differentiated(residuals);
-    Eigen::LevenbergMarquardt<Eigen::NumericalDiff<CdlResiduals>> solver(differentiated);
-    solver.parameters.maxfev = 600;
-    solver.minimize(x);
-    return x.allFinite() ? cdlOf(x.array() - 1.0) : colour::Cdl{};
+    const CdlResiduals residuals{from, aim};
+    const auto fitted = leastSquares(residuals, VectorXd::Zero(kNumbers), residuals.count());
+    return fitted ? cdlOf(fitted->parameters) : colour::Cdl{};
 }
 
 colour::Cdl weakened(const colour::Cdl& cdl, double strength) {

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "match/change_fit.h"
 
-#include <Eigen/LU>
+#include <Eigen/Core>
 #include <cmath>
 
 #include "match/least_squares.h"
@@ -23,23 +23,23 @@ Change changeOf(const VectorXd& p) {
 }
 
 /// ChangeResiduals of the patches and of the expectation, each over its standard deviation.
-struct ChangeResiduals : LeastSquares {
+struct ChangeResiduals {
     const Predictor& predictor;
     const PatchSignals& aim;
     const std::vector<std::array<double, 3>>& weights;
 
-    [[nodiscard]] int inputs() const { return static_cast<int>(kChangeParts); }
-    [[nodiscard]] int values() const { return static_cast<int>(3 * aim.size()) + inputs(); }
+    [[nodiscard]] Eigen::Index count() const {
+        return static_cast<Eigen::Index>(3 * aim.size() + kChangeParts);
+    }
 
-    int operator()(const VectorXd& x, VectorXd& r) const {
-        const VectorXd p = x.array() - 1.0;
+    bool operator()(const VectorXd& p, VectorXd& r) const {
         const PatchSignals shown = predictor.at(changeOf(p));
         int at = 0;
         for (std::size_t i = 0; i < aim.size(); ++i) {
             for (std::size_t c = 0; c < 3; ++c) r[at++] = (shown[i][c] - aim[i][c]) * weights[i][c];
         }
-        for (int i = 0; i < inputs(); ++i) r[at++] = p[i] / 3.0;
-        return 0;
+        for (const double part : p) r[at++] = part / 3.0;
+        return true;
     }
 };
 
@@ -64,25 +64,16 @@ std::optional<FittedChange> fitChange(const BodyModel& body,
     }
     if (from.size() < kFewest) return std::nullopt;
     const Predictor predictor(body, from);
-    const ChangeResiduals residuals{{}, predictor, aim, weights};
-    VectorXd x = VectorXd::Ones(residuals.inputs());
-    Eigen::NumericalDiff<ChangeResiduals> differentiated(residuals);
-    Eigen::LevenbergMarquardt<Eigen::NumericalDiff<ChangeResiduals>> solver(differentiated);
-    solver.parameters.maxfev = 400;
-    solver.parameters.xtol = solver.parameters.ftol = 1e-8;
-    solver.minimize(x);
-    if (!x.allFinite()) return std::nullopt;
+    const ChangeResiduals residuals{predictor, aim, weights};
+    const auto least = leastSquares(residuals, VectorXd::Zero(kChangeParts), residuals.count());
+    if (!least) return std::nullopt;
 
     FittedChange fitted;
-    fitted.change = changeOf(x.array() - 1.0);
-    VectorXd r(residuals.values());
-    residuals(x, r);
-    Eigen::MatrixXd jacobian(residuals.values(), residuals.inputs());
-    differentiated.df(x, jacobian);
+    fitted.change = changeOf(least->parameters);
+    const VectorXd& r = least->residuals;
     const auto patches = static_cast<double>(3 * aim.size());
     const double scatter = r.head(static_cast<int>(patches)).squaredNorm() / (patches - 7.0);
-    const Eigen::MatrixXd covariance =
-        (jacobian.transpose() * jacobian).inverse() * std::max(1.0, scatter);
+    const Eigen::MatrixXd covariance = least->covariance * std::max(1.0, scatter);
     double sum = 0.0;
     for (std::size_t i = 0; i < aim.size(); ++i) {
         for (std::size_t c = 0; c < 3; ++c) {

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <array>
+#include <optional>
 
 #include "base/result.h"
 #include "colour/transfer.h"
@@ -48,6 +49,8 @@ struct NeutralFit {
     bool isCurveAssumed = false;  ///< too few greys for a curve of its own: a declared, tagged or
                                   ///< usual one was laid through them
     double slopeError = 0.0;      ///< share by which the assumed curve's slope may be wrong
+    std::optional<Measured> veil{};  ///< light over all of the picture, of diffuse white, where
+                                     ///< the curve is declared
 
     /// Signal of a colourless patch of `stops` against 18 % grey.
     [[nodiscard]] double greySignal(double stops) const {

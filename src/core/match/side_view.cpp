@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "colour/named_primaries.h"
+#include "match/details.h"
 #include "match/tone_curve.h"
 
 namespace rigmatch::match {
@@ -83,6 +84,22 @@ rig::Reading inBt709(const rig::Reading& reading,
     return converted;
 }
 
+namespace {
+
+/// The light v that lies over all of the picture: black b and grey g then stand as
+/// (b + v) / (g + v), and veil() says what that makes of black where grey reads its own.
+std::optional<Measured> addedLight(const rig::Reading& reading,
+                                   const colour::TransferCurve& declared) {
+    const auto told = veil(reading, declared);
+    if (!told) return std::nullopt;
+    const double grey = reading.patches[*rig::greyPatch(reading)].nominalLinear[1];
+    const double black = reading.patches[*rig::blackPatch(reading)].nominalLinear[1];
+    const double share = grey / std::max(grey - black - told->value, 0.5 * grey);
+    return Measured{share * told->value, share * told->uncertainty};
+}
+
+}  // namespace
+
 SideView viewOf(const Side& side) {
     SideView view;
     view.reading = std::shared_ptr<const rig::Reading>(std::shared_ptr<void>(), side.reading);
@@ -108,6 +125,7 @@ SideView viewOf(const Side& side) {
             view.arePrimariesKnown = false;
         }
     }
+    if (view.fit && side.declared) view.fit->veil = addedLight(*view.reading, *side.declared);
     if (view.isToConvert() && view.curve) {
         const auto judge = judgeOf(side, view, Judging::Recorded);
         if (judge) view.finished = finishedOf(*view.reading, *judge);

@@ -122,19 +122,33 @@ void addLearned(const rig::Camera& camera, const match::LearnedControls& learned
     }
 }
 
+Json listOf(const Eigen::Vector3d& numbers) {
+    return {exactly(numbers[0]), exactly(numbers[1]), exactly(numbers[2])};
+}
+
 /// The numbers of a body's model; null where there is none.
 Json bodyJson(const match::CameraMatch& match) {
     if (!match.body) return nullptr;
     Json mixing = Json::array();
-    for (int row = 0; row < 3; ++row) {
-        mixing.push_back({exactly(match.body->mixing()(row, 0)),
-                          exactly(match.body->mixing()(row, 1)),
-                          exactly(match.body->mixing()(row, 2))});
+    for (int row = 0; row < 3; ++row)
+        mixing.push_back(listOf(match.body->mixing().row(row).transpose()));
+    Json json{{"saturation", exactly(match.body->saturation())},
+              {"hueDegrees", exactly(match.body->hueDegrees())},
+              {"gains", listOf(match.body->gains())},
+              {"mixing", mixing},
+              {"veil", exactly(match.body->veil())},
+              {"remainder", exactly(match.body->remainder())}};
+    if (const auto& errors = match.body->errors()) {
+        Json unsure = Json::array();
+        for (int row = 0; row < 3; ++row)
+            unsure.push_back(listOf(errors->mixing.row(row).transpose()));
+        json["uncertainty"] = {
+            {"saturation", exactly(errors->saturation)},
+            {"hueDegrees", exactly(errors->hueDegrees)},
+            {"gainStops", {exactly(errors->gainStops[0]), 0.0, exactly(errors->gainStops[2])}},
+            {"mixing", unsure}};
     }
-    return {{"saturation", exactly(match.body->saturation())},
-            {"hueDegrees", exactly(match.body->hueDegrees())},
-            {"mixing", mixing},
-            {"remainder", exactly(match.body->remainder())}};
+    return json;
 }
 
 Json turnJson(const rig::Turn& turn) {
