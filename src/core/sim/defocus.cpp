@@ -2,6 +2,7 @@
 #include "sim/defocus.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <map>
 #include <optional>
@@ -15,37 +16,87 @@ constexpr double kWidestPx = 60.0;
 constexpr float kLeastCover = 1e-3F;
 constexpr double kOpaque = 0.995;
 
-/// Rows of a plane as running sums, so that any run of them costs two readings.
+/// Rows of some planes as running sums, side by side, so that any run of them costs two readings.
+template <std::size_t kPlanes>
 class RunningSums {
 public:
-    RunningSums(const std::vector<float>& plane, int width, image::PixelRect part)
+    using Sums = std::array<double, kPlanes>;
+
+    RunningSums(const std::array<const std::vector<float>*, kPlanes>& planes,
+                int width,
+                image::PixelRect part)
         : m_part(part), m_sums(stride() * static_cast<std::size_t>(part.height)) {
         for (int y = 0; y < part.height; ++y) {
-            const float* from =
-                &plane[static_cast<std::size_t>(part.y + y) * static_cast<std::size_t>(width) +
-                       static_cast<std::size_t>(part.x)];
-            double* to = row(y);
-            for (int x = 0; x < part.width; ++x) to[x + 1] = to[x] + static_cast<double>(from[x]);
+            const std::size_t from =
+                static_cast<std::size_t>(part.y + y) * static_cast<std::size_t>(width) +
+                static_cast<std::size_t>(part.x);
+            Sums* to = &m_sums[static_cast<std::size_t>(y) * stride()];
+            for (std::size_t x = 0; x < static_cast<std::size_t>(part.width); ++x)
+                for (std::size_t i = 0; i < kPlanes; ++i)
+                    to[x + 1][i] = to[x][i] + static_cast<double>((*planes[i])[from + x]);
         }
     }
 
-    /// Sum from `first` to `last` of a row of the part, both as places between its pixels.
-    [[nodiscard]] double run(int y, double first, double last) const {
-        return before(y, last) - before(y, first);
+    /// Adds what lies from `first` to `last` of a row of the part, both as places between its
+    /// pixels.
+    void addRun(int y, double first, double last, Sums& to) const {
+        const Place from = placeOf(y, first), until = placeOf(y, last);
+        for (std::size_t i = 0; i < kPlanes; ++i) to[i] += until.sum(i) - from.sum(i);
+    }
+
+private:
+    struct Place {
+        const Sums* sums;
+        double share;
+        [[nodiscard]] double sum(std::size_t i) const {
+            return sums[0][i] + share * (sums[1][i] - sums[0][i]);
+        }
+    };
+    [[nodiscard]] std::size_t stride() const { return static_cast<std::size_t>(m_part.width) + 1; }
+    [[nodiscard]] Place placeOf(int y, double place) const {
+        const double kept = std::clamp(place, 0.0, static_cast<double>(m_part.width));
+        const int whole = std::min(static_cast<int>(kept), m_part.width - 1);
+        return {&m_sums[static_cast<std::size_t>(y) * stride() + static_cast<std::size_t>(whole)],
+                kept - whole};
+    }
+
+    image::PixelRect m_part;
+    std::vector<Sums> m_sums;
+};
+
+/// How many pixels of a part are covered, anywhere in a box.
+class CoveredPixels {
+public:
+    CoveredPixels(const std::vector<float>& cover, int width, image::PixelRect part)
+        : m_part(part), m_counts(stride() * (static_cast<std::size_t>(part.height) + 1)) {
+        for (int y = 0; y < part.height; ++y) {
+            const float* from =
+                &cover[static_cast<std::size_t>(part.y + y) * static_cast<std::size_t>(width) +
+                       static_cast<std::size_t>(part.x)];
+            int row = 0;
+            for (int x = 0; x < part.width; ++x) {
+                row += from[x] > 0.0F ? 1 : 0;
+                m_counts[at(x + 1, y + 1)] = m_counts[at(x + 1, y)] + row;
+            }
+        }
+    }
+    /// True where none lies within `reach` of a pixel, across or down.
+    [[nodiscard]] bool areNoneAbout(int x, int y, int reach) const {
+        const int left = std::max(x - reach, 0), right = std::min(x + reach + 1, m_part.width),
+                  top = std::max(y - reach, 0), bottom = std::min(y + reach + 1, m_part.height);
+        return m_counts[at(right, bottom)] - m_counts[at(left, bottom)] - m_counts[at(right, top)] +
+                   m_counts[at(left, top)] ==
+               0;
     }
 
 private:
     [[nodiscard]] std::size_t stride() const { return static_cast<std::size_t>(m_part.width) + 1; }
-    double* row(int y) { return &m_sums[static_cast<std::size_t>(y) * stride()]; }
-    [[nodiscard]] double before(int y, double place) const {
-        const double* sums = &m_sums[static_cast<std::size_t>(y) * stride()];
-        const double kept = std::clamp(place, 0.0, static_cast<double>(m_part.width));
-        const int whole = std::min(static_cast<int>(kept), m_part.width - 1);
-        return sums[whole] + (kept - whole) * (sums[whole + 1] - sums[whole]);
+    [[nodiscard]] std::size_t at(int x, int y) const {
+        return static_cast<std::size_t>(y) * stride() + static_cast<std::size_t>(x);
     }
 
     image::PixelRect m_part;
-    std::vector<double> m_sums;
+    std::vector<int> m_counts;
 };
 
 /// Half the width of a disc at every row of it, from the middle on.
@@ -134,16 +185,11 @@ public:
     [[nodiscard]] image::Frame take() { return std::move(m_picture); }
 
 private:
-    /// What was laid so far, where it is known, under a disc.
-    struct Known {
-        RunningSums share, red, green, blue;
-    };
+    /// What was laid so far, where it is known, under a disc: share, red, green, blue.
+    using Known = RunningSums<4>;
     [[nodiscard]] Known knownIn(image::PixelRect part) const {
         const auto& planes = m_picture.channels;  // nothing is in them where nothing is known
-        return {RunningSums(m_known, m_width, part),
-                RunningSums(planes[0], m_width, part),
-                RunningSums(planes[1], m_width, part),
-                RunningSums(planes[2], m_width, part)};
+        return Known({&m_known, &planes[0], &planes[1], &planes[2]}, m_width, part);
     }
     /// A place that nothing was laid on yet, because a near thing hides it: as what is beside it.
     void fill(const Known& known,
@@ -152,23 +198,18 @@ private:
               int x,
               int y,
               std::size_t pixel) {
-        double share = 0.0, area = 0.0;
-        std::array<double, 3> sums{};
+        double area = 0.0;
+        Known::Sums sums{};
         sumDisc(
             widths,
             part,
             x,
             y,
-            [&](int row, double first, double last) {
-                share += known.share.run(row, first, last);
-                sums[0] += known.red.run(row, first, last);
-                sums[1] += known.green.run(row, first, last);
-                sums[2] += known.blue.run(row, first, last);
-            },
+            [&](int row, double first, double last) { known.addRun(row, first, last, sums); },
             area);
-        if (share <= double(kLeastCover) * area) return;
+        if (sums[0] <= double(kLeastCover) * area) return;
         for (std::size_t c = 0; c < 3; ++c)
-            m_picture.channels[c][pixel] = static_cast<float>(sums[c] / share);
+            m_picture.channels[c][pixel] = static_cast<float>(sums[c + 1] / sums[0]);
         m_known[pixel] = 1.0F;
     }
 
@@ -200,49 +241,39 @@ private:
         part.y = std::max(0, slice.top - reach);
         part.width = std::min(m_width, slice.right + reach + 1) - part.x;
         part.height = std::min(m_height, slice.bottom + reach + 1) - part.y;
-        const RunningSums cover(m_cover, m_width, part), left(m_left, m_width, part),
-            red(m_own[0], m_width, part), green(m_own[1], m_width, part),
-            blue(m_own[2], m_width, part);
+        // What the slice covers, what it and nearer ones do, and its red, green and blue.
+        const RunningSums<5> own(
+            {&m_cover, &m_left, &m_own[0], &m_own[1], &m_own[2]}, m_width, part);
+        const CoveredPixels covered(m_cover, m_width, part);
         const std::vector<double> widths = halfWidths(slice.radius);
         // What is farther than the focus blurs far enough to be known behind this by itself.
         std::optional<Known> known;
         if (slice.isNear) known = knownIn(part);
         for (int y = 0; y < part.height; ++y) {
             for (int x = 0; x < part.width; ++x) {
-                double area = 0.0, own = 0.0, all = 0.0;
-                std::array<double, 3> sums{};
+                if (covered.areNoneAbout(x, y, reach)) continue;
+                double area = 0.0;
+                RunningSums<5>::Sums sums{};
                 sumDisc(
                     widths,
                     part,
                     x,
                     y,
-                    [&](int row, double first, double last) { own += cover.run(row, first, last); },
+                    [&](int row, double first, double last) { own.addRun(row, first, last, sums); },
                     area);
-                if (own <= double(kLeastCover) * area) continue;
-                area = 0.0;
-                sumDisc(
-                    widths,
-                    part,
-                    x,
-                    y,
-                    [&](int row, double first, double last) {
-                        all += left.run(row, first, last);
-                        sums[0] += red.run(row, first, last);
-                        sums[1] += green.run(row, first, last);
-                        sums[2] += blue.run(row, first, last);
-                    },
-                    area);
+                const double cover = sums[0];
+                if (cover <= double(kLeastCover) * area) continue;
                 const auto pixel =
                     static_cast<std::size_t>(part.y + y) * static_cast<std::size_t>(m_width) +
                     static_cast<std::size_t>(part.x + x);
-                const double alpha = std::clamp(all / area, double(kLeastCover), 1.0);
+                const double alpha = std::clamp(sums[1] / area, double(kLeastCover), 1.0);
                 if (known && m_known[pixel] <= 0.0F && alpha < kOpaque)
                     fill(*known, widths, part, x, y, pixel);
                 put(pixel,
                     static_cast<float>(alpha),
-                    {static_cast<float>(sums[0] / own),
-                     static_cast<float>(sums[1] / own),
-                     static_cast<float>(sums[2] / own)});
+                    {static_cast<float>(sums[2] / cover),
+                     static_cast<float>(sums[3] / cover),
+                     static_cast<float>(sums[4] / cover)});
             }
         }
     }
@@ -290,20 +321,21 @@ image::Frame defocused(const std::vector<Fragment>& fragments,
 void blurDisc(std::vector<float>& plane, int width, int height, double radiusPx) {
     if (radiusPx < kSharpPx || width <= 0 || height <= 0) return;
     const image::PixelRect whole{0, 0, width, height};
-    const RunningSums sums(plane, width, whole);
+    const RunningSums<1> sums({&plane}, width, whole);
     const std::vector<double> widths = halfWidths(std::min(radiusPx, kWidestPx));
     for (int y = 0; y < height; ++y) {
         for (int x = 0; x < width; ++x) {
-            double area = 0.0, sum = 0.0;
+            double area = 0.0;
+            RunningSums<1>::Sums sum{};
             sumDisc(
                 widths,
                 whole,
                 x,
                 y,
-                [&](int row, double first, double last) { sum += sums.run(row, first, last); },
+                [&](int row, double first, double last) { sums.addRun(row, first, last, sum); },
                 area);
             plane[static_cast<std::size_t>(y) * static_cast<std::size_t>(width) +
-                  static_cast<std::size_t>(x)] = static_cast<float>(sum / area);
+                  static_cast<std::size_t>(x)] = static_cast<float>(sum[0] / area);
         }
     }
 }
