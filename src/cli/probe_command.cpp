@@ -86,6 +86,7 @@ private:
         tell(by.blackPercent, unsure.blackPercent, 2, " % of signal at black");
         tell(100.0 * by.saturation, 100.0 * unsure.saturation, 1, " % saturation");
         tell(by.hueDegrees, unsure.hueDegrees, 2, "° hue");
+        tell(100.0 * by.knee, 100.0 * unsure.knee, 1, " % slope of light tones");
         tell(by.overshootPercent, unsure.overshootPercent, 1, " % of overshoot beside edges");
     }
 

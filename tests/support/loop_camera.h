@@ -28,6 +28,7 @@ struct LoopCamera {
     double blackPerStep = 0.0;        ///< signal
     double saturationPerStep = 0.0;   ///< natural logarithm
     double huePerStep = 0.0;          ///< degrees
+    double kneePerStep = 0.0;         ///< natural logarithm of the slope of light tones
     double amberPerStep = 0.0;        ///< mired, of the white balance's second axis
     double contrastIntoColour = 0.0;  ///< saturation that a step of contrast brings, logarithm
 
@@ -69,6 +70,7 @@ struct LoopCamera {
         camera.saturation *= std::exp(saturationPerStep * steps("saturation") +
                                       contrastIntoColour * steps("contrast"));
         camera.hueDegrees += huePerStep * steps("hue");
+        camera.kneeSlope *= std::exp(kneePerStep * steps("knee"));
         return camera;
     }
 };

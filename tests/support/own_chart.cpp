@@ -19,6 +19,7 @@ Triple signalOf(const OwnCamera& camera, const Triple& light, double veilShare) 
                          (camera.isContrastPower ? std::pow(std::max(share, 0.0), camera.contrast)
                                                  : 1.0 + camera.contrast * (share - 1.0));
         }
+        if (coded[row] > 0.7) coded[row] = 0.7 + camera.kneeSlope * (coded[row] - 0.7);
     }
     const double luma = 0.2126 * coded[0] + 0.7152 * coded[1] + 0.0722 * coded[2];
     const double bright =

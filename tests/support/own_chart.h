@@ -29,13 +29,14 @@ struct OwnCamera {
     double contrast = 1.0;         ///< after the curve, about `contrastPivot` …
     bool isContrastPower = false;  ///< … as a power of the signal, else as a straight stretch
     double contrastPivot = 0.45;
-    double pedestal = 0.0;                      ///< added to the signal
-    double veil = 0.0;                          ///< of white, added to the light (sheen)
-    double veilFall = 0.0;                      ///< how much less of it at the left edge, share
-    double fadeFrom = 9.0;                      ///< stops from grey from which colour fades …
-    double fadePerStop = 0.0;                   ///< … by that share a stop
-    double cutAt = 9.0;                         ///< signal at which a limiter cuts
-    double localContrast = 0.0;                 ///< stops per stop against the surroundings
+    double kneeSlope = 1.0;      ///< after contrast, of what lies above 70 % of signal
+    double pedestal = 0.0;       ///< added to the signal
+    double veil = 0.0;           ///< of white, added to the light (sheen)
+    double veilFall = 0.0;       ///< how much less of it at the left edge, share
+    double fadeFrom = 9.0;       ///< stops from grey from which colour fades …
+    double fadePerStop = 0.0;    ///< … by that share a stop
+    double cutAt = 9.0;          ///< signal at which a limiter cuts
+    double localContrast = 0.0;  ///< stops per stop against the surroundings
     double acrossStops = 0.0, downStops = 0.0;  ///< light over the chart
     double readNoise = 0.002;                   ///< signal
     double photonNoise = 0.004;                 ///< signal at full light, grows with the root of it

@@ -412,6 +412,7 @@ std::vector<SheetRow> colourRows() {
             profileRow(),
             knobRow(rig::KnobKind::Contrast, "contrast", "Contrast knob"),
             knobRow(rig::KnobKind::Black, "black", "Black knob"),
+            knobRow(rig::KnobKind::Knee, "knee", "Knee knob"),
             knobRow(rig::KnobKind::Saturation, "saturation", "Saturation knob"),
             knobRow(rig::KnobKind::Hue, "hue", "Hue knob"),
             listed("detail",

@@ -298,7 +298,7 @@ Vector3d BodyModel::gainsAfter(const Change& dial) const {
 namespace {
 
 /// The curve with its contrast stretched about a middle grey, where such knobs pivot (common
-/// practice), and its foot lifted.
+/// practice), its foot lifted, and its light tones spread or drawn together.
 ToneCurve curveTurned(const ToneCurve& curve, const Change& dial) {
     constexpr double kPivotSignal = 0.42;
     const double pivot = std::clamp(curve.stopsAt(kPivotSignal), -2.0, 2.0);
@@ -309,6 +309,16 @@ ToneCurve curveTurned(const ToneCurve& curve, const Change& dial) {
         point.stops = pivot + (point.stops - pivot) / stretch;
         point.signal = black + (1.0 - black) * point.signal;
     }
+    if (dial.knee == 0.0) return ToneCurve(points);
+    // Knees of cameras begin at 70 to 90 % (common practice); the bend is a point of the curve.
+    constexpr double kKneeSignal = 0.7;
+    const ToneCurve straight(points);
+    const double bend = straight.stopsAt(kKneeSignal);
+    if (straight.isUsable() && straight.covers(bend)) points.push_back({bend, kKneeSignal});
+    const double spread = std::exp(std::clamp(dial.knee, -1.5, 1.5));
+    for (CurvePoint& point : points)
+        point.signal = kKneeSignal +
+                       (point.signal - kKneeSignal) * (point.signal > kKneeSignal ? spread : 1.0);
     return ToneCurve(points);
 }
 
@@ -320,7 +330,7 @@ BodyModel BodyModel::turned(const Change& dial) const {
     next.m_white = whiteOfGains(next.m_gains, m_white);
     next.m_saturation *= std::exp(dial.saturation);
     next.m_hueDegrees += dial.hueDegrees;
-    if (dial.contrast != 0.0 || dial.blackPercent != 0.0) {
+    if (dial.contrast != 0.0 || dial.blackPercent != 0.0 || dial.knee != 0.0) {
         const ToneCurve curve = curveTurned(*m_curve, dial);
         if (curve.isUsable()) next.m_curve = std::make_shared<const ToneCurve>(curve);
     }
@@ -368,7 +378,7 @@ Change BodyModel::effectOf(const Change& dial, double referenceGrey) const {
     effect.exposureStops = after.exposureStops - before.exposureStops;
     effect.whiteBalanceMired = (after.white.mired - before.white.mired).value();
     effect.tintDuv = (after.white.duv - before.white.duv).value();
-    if (dial.contrast == 0.0 && dial.blackPercent == 0.0) return effect;
+    if (dial.contrast == 0.0 && dial.blackPercent == 0.0 && dial.knee == 0.0) return effect;
     effect.contrast = after.logSlope - before.logSlope;
     effect.blackPercent = after.blackPercent - before.blackPercent;
     return effect;

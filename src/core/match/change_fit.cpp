@@ -13,7 +13,7 @@ using Eigen::VectorXd;
 
 constexpr double kChangeError = 0.004;  // signal: what no change of seven numbers meets
 /// One unit of each part in the fit, which is also how far it is expected to lie from nothing.
-constexpr std::array<double, kChangeParts> kUnits{1.0, 60.0, 0.015, 0.3, 4.0, 0.3, 12.0};
+constexpr std::array<double, kChangeParts> kUnits{1.0, 60.0, 0.015, 0.3, 4.0, 0.3, 12.0, 0.4};
 
 Change changeOf(const VectorXd& p) {
     Change change;
@@ -72,7 +72,8 @@ std::optional<FittedChange> fitChange(const BodyModel& body,
     fitted.change = changeOf(least->parameters);
     const VectorXd& r = least->residuals;
     const auto patches = static_cast<double>(3 * aim.size());
-    const double scatter = r.head(static_cast<int>(patches)).squaredNorm() / (patches - 7.0);
+    const double scatter =
+        r.head(static_cast<int>(patches)).squaredNorm() / (patches - double(kChangeParts));
     const Eigen::MatrixXd covariance = least->covariance * std::max(1.0, scatter);
     double sum = 0.0;
     for (std::size_t i = 0; i < aim.size(); ++i) {

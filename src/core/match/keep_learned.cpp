@@ -27,6 +27,9 @@ void keepLearned(const LearnedControls& learned, rig::ControlSheet& sheet) {
                 case rig::KnobKind::Amber:
                     own.perStep = knob.shown.whiteBalanceMired;
                     break;
+                case rig::KnobKind::Knee:
+                    own.perStep = std::exp(knob.shown.knee) - 1.0;
+                    break;
                 case rig::KnobKind::Other:
                     break;
             }

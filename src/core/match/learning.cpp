@@ -82,6 +82,8 @@ constexpr std::size_t partOf(rig::KnobKind kind) {
             return 6;
         case rig::KnobKind::Amber:
             return 1;
+        case rig::KnobKind::Knee:
+            return 7;
         case rig::KnobKind::Other:
             break;
     }
@@ -90,27 +92,28 @@ constexpr std::size_t partOf(rig::KnobKind kind) {
 
 constexpr std::size_t kKnobKinds = rig::kKnobKindNames.size();
 /// What a knob is guessed to do over half its range, where nobody told (common practice); of
-/// contrast and saturation the logarithm.
-constexpr std::array<double, kChangeParts> kUsualReach{0.0, 45.0, 0.0, 0.3, 5.0, 0.5, 20.0};
+/// contrast, saturation and knee the logarithm.
+constexpr std::array<double, kChangeParts> kUsualReach{0.0, 45.0, 0.0, 0.3, 5.0, 0.5, 20.0, 0.4};
 constexpr double kUsualDoubt = 0.6, kToldDoubt = 0.35;  // of what it does, one standard deviation
 /// What a knob may do beside what it is for, over half its range, by its kind. Contrast that is a
 /// straight stretch of the signal looks in this model like a lift of black and of exposure. The
 /// last: what a knob of unknown purpose may do.
 constexpr std::array<std::array<double, kChangeParts>, kKnobKinds> kAside{
-    {{0.25, 2.0, 0.0005, 0.0, 6.0, 0.12, 2.0},
-     {0.2, 2.0, 0.0005, 0.12, 0.0, 0.12, 2.0},
-     {0.12, 2.0, 0.0005, 0.05, 0.7, 0.0, 3.0},
-     {0.08, 2.0, 0.0005, 0.04, 0.7, 0.15, 0.0},
-     {0.04, 0.0, 0.003, 0.01, 0.2, 0.02, 1.0},
-     {0.5, 40.0, 0.008, 0.4, 5.0, 0.5, 20.0}}};
+    {{0.25, 2.0, 0.0005, 0.0, 6.0, 0.12, 2.0, 0.15},
+     {0.2, 2.0, 0.0005, 0.12, 0.0, 0.12, 2.0, 0.05},
+     {0.12, 2.0, 0.0005, 0.05, 0.7, 0.0, 3.0, 0.05},
+     {0.08, 2.0, 0.0005, 0.04, 0.7, 0.15, 0.0, 0.05},
+     {0.04, 0.0, 0.003, 0.01, 0.2, 0.02, 1.0, 0.02},
+     {0.05, 2.0, 0.0005, 0.05, 0.3, 0.05, 1.0, 0.0},
+     {0.5, 40.0, 0.008, 0.4, 5.0, 0.5, 20.0, 0.4}}};
 
 /// What one step does to the part that it is for.
 double nominalStep(const rig::Knob& knob, double reach) {
     const std::size_t part = partOf(knob.kind);
     if (part == kChangeParts) return 0.0;
     if (knob.perStep == 0.0) return kUsualReach[part] / reach;
-    const bool isShare =
-        knob.kind == rig::KnobKind::Contrast || knob.kind == rig::KnobKind::Saturation;
+    const bool isShare = knob.kind == rig::KnobKind::Contrast ||
+                         knob.kind == rig::KnobKind::Saturation || knob.kind == rig::KnobKind::Knee;
     return isShare ? std::log(std::max(1.0 + knob.perStep, 0.1)) : knob.perStep;
 }
 
@@ -351,7 +354,8 @@ Change withMethod(const Change& error, const Change& nominal) {
             std::hypot(error.contrast, 0.015, 0.1 * nominal.contrast),
             std::hypot(error.blackPercent, 0.3, 0.1 * nominal.blackPercent),
             std::hypot(error.saturation, 0.015, 0.05 * nominal.saturation),
-            std::hypot(error.hueDegrees, 0.5, 0.05 * nominal.hueDegrees)};
+            std::hypot(error.hueDegrees, 0.5, 0.05 * nominal.hueDegrees),
+            std::hypot(error.knee, 0.03, 0.1 * nominal.knee)};
 }
 
 void tellSurprise(const SeenTurn& now, LearnedControls& learned) {
@@ -403,7 +407,7 @@ void learnPair(const rig::Camera& camera,
     std::size_t parts = 0;
     if (isExposureTold && (areBalancesTold || areBalancesLeft)) parts |= 0b1U;
     if (areBalancesTold) parts |= 0b110U;
-    if (areKnobsMoved) parts |= 0b1111000U;
+    if (areKnobsMoved) parts |= 0b11111000U;
     const Change error = withMethod(observed->error, learned.answer(moves));
     if (!learned.learn(moves, observed->change, error, parts)) tellSurprise(now, learned);
 }

@@ -11,7 +11,7 @@ namespace rigmatch::match {
 using Change = rig::TurnEffect;
 
 /// Its parts, in the order of the board.
-inline constexpr std::size_t kChangeParts = 7;
+inline constexpr std::size_t kChangeParts = 8;
 inline constexpr std::array<double Change::*, kChangeParts> kPartsOfChange{
     &Change::exposureStops,
     &Change::whiteBalanceMired,
@@ -19,7 +19,8 @@ inline constexpr std::array<double Change::*, kChangeParts> kPartsOfChange{
     &Change::contrast,
     &Change::blackPercent,
     &Change::saturation,
-    &Change::hueDegrees};
+    &Change::hueDegrees,
+    &Change::knee};
 
 /// The signals of a reading's patches, in chart order.
 [[nodiscard]] PatchSignals signalsOf(const rig::Reading& reading);

@@ -343,7 +343,7 @@ std::vector<FreeKnob> freeKnobs(const Problem& p) {
 /// practice); the others are our own estimates on the patches of a chart.
 double unsureDeltaE(const Change& unsure) {
     double sum = 0.0;
-    constexpr std::array<double, kChangeParts> kPerUnit{5.0, 0.1, 400.0, 5.0, 0.1, 4.0, 0.1};
+    constexpr std::array<double, kChangeParts> kPerUnit{5.0, 0.1, 400.0, 5.0, 0.1, 4.0, 0.1, 2.5};
     for (std::size_t i = 0; i < kChangeParts; ++i)
         sum += std::pow(kPerUnit[i] * (unsure.*kPartsOfChange[i]), 2.0);
     return std::sqrt(sum);
@@ -469,6 +469,7 @@ const char* effectOfKnob(rig::KnobKind kind) {
             return "hueDegrees";
         case rig::KnobKind::Amber:
             return "whiteBalanceMired";
+        case rig::KnobKind::Knee:  // no row of the board shows light tones alone
         case rig::KnobKind::Other:
             break;
     }

@@ -73,7 +73,8 @@ Change promiseError(const Change& dial, const Change& unsure) {
             with(&Change::contrast, 0.02, isIn(&Change::contrast)),
             with(&Change::blackPercent, 0.3, isIn(&Change::blackPercent)),
             with(&Change::saturation, 0.02, isIn(&Change::saturation)),
-            with(&Change::hueDegrees, 0.5, isIn(&Change::hueDegrees))};
+            with(&Change::hueDegrees, 0.5, isIn(&Change::hueDegrees)),
+            with(&Change::knee, 0.05, isIn(&Change::knee))};
 }
 
 void addTo(Change& sum, const Change& change) {
@@ -254,6 +255,8 @@ base::Text lookReason(const Problem& p, const KnobResponse& knob) {
             return say("turn.huesTurned");
         case rig::KnobKind::Amber:
             return p.mired > 0.0 ? say("turn.tooWarm") : say("turn.tooCool");
+        case rig::KnobKind::Knee:
+            return say("turn.lightTones");
         case rig::KnobKind::Other:
             break;
     }
@@ -267,6 +270,7 @@ void addKnobTurns(const Problem& p,
     for (const rig::KnobKind kind : {rig::KnobKind::Amber,
                                      rig::KnobKind::Contrast,
                                      rig::KnobKind::Black,
+                                     rig::KnobKind::Knee,
                                      rig::KnobKind::Saturation,
                                      rig::KnobKind::Hue,
                                      rig::KnobKind::Other}) {

@@ -79,6 +79,7 @@ Json effectJson(const rig::TurnEffect& effect) {
     if (effect.blackPercent != 0.0) json["blackLevelPercent"] = exactly(effect.blackPercent);
     if (effect.saturation != 0.0) json["saturationRatio"] = exactly(std::exp(effect.saturation));
     if (effect.hueDegrees != 0.0) json["hueDegrees"] = exactly(effect.hueDegrees);
+    if (effect.knee != 0.0) json["kneeRatio"] = exactly(std::exp(effect.knee));
     if (effect.overshootPercent != 0.0) json["overshootPercent"] = exactly(effect.overshootPercent);
     return json;
 }
@@ -92,6 +93,7 @@ Json uncertaintyJson(const rig::TurnEffect& u) {
     if (u.blackPercent != 0.0) json["blackLevelPercent"] = exactly(u.blackPercent);
     if (u.saturation != 0.0) json["saturationRatio"] = exactly(u.saturation);
     if (u.hueDegrees != 0.0) json["hueDegrees"] = exactly(u.hueDegrees);
+    if (u.knee != 0.0) json["kneeRatio"] = exactly(u.knee);
     if (u.overshootPercent != 0.0) json["overshootPercent"] = exactly(u.overshootPercent);
     return json;
 }

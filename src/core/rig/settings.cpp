@@ -200,6 +200,7 @@ KnobKind knobKindOf(const std::string& name) {
     if (has("saturation") || has("chroma")) return KnobKind::Saturation;
     if (has("hue") || has("phase")) return KnobKind::Hue;
     if (has("amber")) return KnobKind::Amber;
+    if (has("knee") || has("highlight")) return KnobKind::Knee;
     return KnobKind::Other;
 }
 

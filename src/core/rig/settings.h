@@ -99,11 +99,11 @@ struct RateCrop {
 
 /// What a knob of a profile is for: what it mainly does to the picture. Others do what was learned
 /// of them.
-enum class KnobKind { Contrast, Black, Saturation, Hue, Amber, Other };
+enum class KnobKind { Contrast, Black, Saturation, Hue, Amber, Knee, Other };
 inline constexpr std::array kKnobKindNames{
-    "contrast", "black", "saturation", "hue", "amber", "other"};
-/// By the word that a knob is called by: "contrast", "gamma", "black", "saturation", "hue", "amber"
-/// …
+    "contrast", "black", "saturation", "hue", "amber", "knee", "other"};
+/// By the word that a knob is called by: "contrast", "gamma", "black", "saturation", "hue",
+/// "amber", "knee", "highlights" …
 [[nodiscard]] KnobKind knobKindOf(const std::string& name);
 
 /// One knob of a profile.
@@ -111,9 +111,10 @@ struct Knob {
     std::string name;  ///< as in Settings::knobs
     KnobKind kind = KnobKind::Other;
     std::vector<double> steps;  ///< its values, rising
-    /// What one step does: contrast and saturation as a share (0.05: 5 % more), black in % of
-    /// signal, hue in degrees, amber (the second axis of a white balance) in mired, + warmer. 0:
-    /// nobody told; then it is guessed from its range until learned.
+    /// What one step does: contrast, saturation and knee (the slope of light tones) as a share
+    /// (0.05: 5 % more), black in % of signal, hue in degrees, amber (the second axis of a white
+    /// balance) in mired, + warmer. 0: nobody told; then it is guessed from its range until
+    /// learned.
     double perStep = 0.0;
     std::string unknownFields{};
 

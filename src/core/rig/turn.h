@@ -34,6 +34,8 @@ struct TurnEffect {
     double blackPercent = 0.0;       ///< of signal
     double saturation = 0.0;         ///< natural logarithm of the ratio
     double hueDegrees = 0.0;
+    double knee = 0.0;  ///< of the slope of light tones, above 70 % of signal: natural logarithm of
+                        ///< the ratio
     double overshootPercent = 0.0;  ///< beside an edge, of its step
 
     bool operator==(const TurnEffect&) const = default;

@@ -100,6 +100,9 @@ ProfileLook profileLook(const rig::Camera& camera) {
             case rig::KnobKind::Amber:
                 look.whiteBalanceMired += steps(4.0);
                 break;
+            case rig::KnobKind::Knee:
+                look.knee *= std::max(1.0 + steps(0.08), 0.1);
+                break;
             case rig::KnobKind::Other:
                 break;
         }
@@ -128,7 +131,10 @@ CameraModel::CameraModel(const rig::Camera& camera) {
         const double root = double(kCurveTop) * static_cast<double>(i) / kCurveSamples;
         constexpr double kPivot = 0.42;
         const double signal = curve.encode(root * root);
-        m_curve[i] = static_cast<float>(kPivot + look.contrast * (signal - kPivot) + look.black);
+        const double shown = kPivot + look.contrast * (signal - kPivot) + look.black;
+        constexpr double kKnee = 0.7;
+        m_curve[i] =
+            static_cast<float>(shown > kKnee ? kKnee + look.knee * (shown - kKnee) : shown);
     }
     constexpr double kSharpeningPerStep = 0.2;  // of how far the finest detail stands out
     constexpr double kSoftest = -0.9;

@@ -34,6 +34,7 @@ struct ProfileLook {
     double saturation = 1.0;
     double hueDegrees = 0.0;
     double whiteBalanceMired = 0.0;  ///< + warmer, on top of the Kelvin dial
+    double knee = 1.0;               ///< slope above 70 % of signal, against the profile's
 };
 [[nodiscard]] ProfileLook profileLook(const rig::Camera& camera);
 

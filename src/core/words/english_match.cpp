@@ -177,6 +177,7 @@ constexpr Phrase kMatchPhrases[] = {
      "; this dial does {share} ± {uncertainty} of what it says, learned from {turns} turns"},
     {"turn.learnedOnce",
      "; this dial does {share} ± {uncertainty} of what it says, learned from {turns} turn"},
+    {"turn.lightTones", "light tones are spread otherwise"},
     {"turn.milky", "its blacks are milky"},
     {"turn.moreContrast", "the picture has more contrast"},
     {"turn.moreLight", "; more light would be cleaner"},

@@ -309,8 +309,8 @@ constexpr Phrase kRefusalPhrases[] = {
     {"takeJob.giveLetterReference", "Give its letter, as --reference A."},
     {"takeJob.given", "\"{camera}.{key}\" was given."},
     {"takeJob.givenAllowedNumber",
-     "\"{value}\" was given; allowed is a number for a knob whose steps are known: contrast "
-     "and saturation as a share, black in % of signal, hue in degrees, amber in mired."},
+     "\"{value}\" was given; allowed is a number for a knob whose steps are known: contrast, "
+     "saturation and knee as a share, black in % of signal, hue in degrees, amber in mired."},
     {"takeJob.givenAllowedRising",
      "\"{values}\" was given; allowed are rising numbers, as 100,125,160, or a range with its "
      "step, as -9..9:1, for iso, shutter, fNumber, ndStops, kelvin, tint, gainDb, sharpness, "

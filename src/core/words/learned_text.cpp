@@ -25,6 +25,7 @@ std::string knobText(const match::KnobResponse& knob) {
     add(by.blackPercent, unsure.blackPercent, 2, " % of signal at black");
     add(100.0 * by.saturation, 100.0 * unsure.saturation, 1, " % saturation");
     add(by.hueDegrees, unsure.hueDegrees, 1, "° hue");
+    add(100.0 * by.knee, 100.0 * unsure.knee, 1, " % slope of light tones");
     add(by.exposureStops, unsure.exposureStops, 2, " stop");
     add(by.whiteBalanceMired, unsure.whiteBalanceMired, 1, " mired");
     return text.empty() ? "nothing that can be told" : text + " a step";

@@ -63,6 +63,7 @@ void ControlsDialog::buildForm(QVBoxLayout* layout) {
     m_control->setInsertPolicy(QComboBox::NoInsert);
     for (const char* name : {"contrast",
                              "black",
+                             "knee",
                              "saturation",
                              "hue",
                              "tint",
@@ -118,6 +119,9 @@ void ControlsDialog::showControl() {
             break;
         case rig::KnobKind::Hue:
             m_unit->setText(tr("degrees"));
+            break;
+        case rig::KnobKind::Knee:
+            m_unit->setText(tr("as a share of the slope of light tones: 0.05 is 5 % more"));
             break;
         case rig::KnobKind::Amber:
             m_unit->setText(tr("mired warmer"));
