@@ -20,6 +20,8 @@ struct LoopCamera {
     double response = 1.0;         ///< of the Kelvin dial, share of nominal
     double tintPerStep = 0.001;    ///< Duv, true
     double isoResponse = 1.0;      ///< true stops per nominal stop
+    double kelvinBend = 0.0;       ///< mired by which the dial lies off its line about 4200 K
+    double tintBend = 0.0;         ///< share by which a step at the end of the tint does more
     bool isLuminanceHeld = false;  ///< white balance moves the gains about luminance, not green
     double lightMired = 0.0;       ///< the light against 5600 K as this camera sees it
     double lightDuv = 0.0;
@@ -32,6 +34,13 @@ struct LoopCamera {
     double amberPerStep = 0.0;        ///< mired, of the white balance's second axis
     double contrastIntoColour = 0.0;  ///< saturation that a step of contrast brings, logarithm
 
+    /// What the dial does beside its line, mired; nothing at 5600 K.
+    [[nodiscard]] double bentBy(double kelvin) const {
+        const auto bump = [](double mired) {
+            return std::exp(-std::pow((mired - 238.0) / 45.0, 2));
+        };
+        return kelvinBend * (bump(1e6 / kelvin) - bump(1e6 / 5600.0));
+    }
     /// The camera as its settings make it.
     [[nodiscard]] OwnCamera at(const rig::Settings& s) const {
         const colour::WhitePoint d65 = colour::whitePointOf(colour::kD65).value();
@@ -40,10 +49,11 @@ struct LoopCamera {
             return knob == s.knobs.end() ? 0.0 : knob->second;
         };
         const double dial = 1e6 / 5600.0 - 1e6 / s.whiteBalanceKelvin.value();
+        const double tint = s.tintSteps.value() * (1.0 + tintBend * std::abs(s.tintSteps) / 15.0);
         const colour::WhitePoint white{
             base::Mired(d65.mired.value() + lightMired + response * dial +
-                        amberPerStep * steps("amber")),
-            d65.duv + base::Duv(lightDuv + tintPerStep * s.tintSteps.value())};
+                        bentBy(s.whiteBalanceKelvin) + amberPerStep * steps("amber")),
+            d65.duv + base::Duv(lightDuv + tintPerStep * tint)};
         const colour::Vector3 rgb =
             colour::xyzToRgb(colour::kBt709) * colour::xyzOf(colour::chromaticityOf(white).value());
         own::Triple gains{rgb.x() / rgb.y(), 1.0, rgb.z() / rgb.y()};

@@ -6,6 +6,8 @@
 namespace rigmatch::match {
 
 void keepLearned(const LearnedControls& learned, rig::ControlSheet& sheet) {
+    if (learned.exposure.takes > 0) sheet.stopsPerStop = learned.exposure.share;
+    if (learned.whiteBalance.takes > 0) sheet.miredPerMired = learned.whiteBalance.share;
     if (learned.tint.takes > 0) sheet.tintDuvPerStep *= learned.tint.share;
     for (const KnobResponse& knob : learned.knobs) {
         if (knob.takes == 0) continue;

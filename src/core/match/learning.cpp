@@ -117,6 +117,50 @@ double nominalStep(const rig::Knob& knob, double reach) {
     return isShare ? std::log(std::max(1.0 + knob.perStep, 0.1)) : knob.perStep;
 }
 
+/// Where a dial may bend: places along its range, evenly apart, how far it may lie off there (one
+/// standard deviation) and over what stretch that stays alike (docs/sources.md, 6.6).
+struct Bends {
+    int count;
+    double first, apart, deviation, stretch;
+};
+constexpr Bends kMiredBends{kKelvinBends, 100.0, 40.0, 4.0, 60.0};
+constexpr Bends kDuvBends{kTintBends, -0.012, 0.004, 0.0008, 0.008};
+
+/// How much of each place is gone along between two values: by straight lines between places, and
+/// as at the last one beyond.
+void putBends(const Bends& bends, double from, double to, int at, Moves& moves) {
+    const auto add = [&](double value, double sign) {
+        const double place =
+            std::clamp((value - bends.first) / bends.apart, 0.0, bends.count - 1.0);
+        const int below = std::min(static_cast<int>(place), bends.count - 2);
+        moves[at + below] += sign * (1.0 - (place - below));
+        moves[at + below + 1] += sign * (place - below);
+    };
+    if (!std::isfinite(from) || !std::isfinite(to)) return;
+    add(to, 1.0);
+    add(from, -1.0);
+}
+
+void putMiredMoves(double fromKelvin, double toKelvin, Moves& moves) {
+    moves[1] = 1e6 / fromKelvin - 1e6 / toKelvin;
+    putBends(kMiredBends, 1e6 / fromKelvin, 1e6 / toKelvin, kDials, moves);
+}
+
+void putDuvMoves(double from, double to, Moves& moves) {
+    moves[2] = to - from;
+    putBends(kDuvBends, from, to, kDials + kKelvinBends, moves);
+}
+
+void bend(Eigen::MatrixXd& covariance, int at, const Bends& bends) {
+    for (int i = 0; i < bends.count; ++i) {
+        for (int k = 0; k < bends.count; ++k) {
+            const double apart = (i - k) * bends.apart / bends.stretch;
+            covariance(at + i, at + k) =
+                bends.deviation * bends.deviation * std::exp(-0.5 * apart * apart);
+        }
+    }
+}
+
 double reachOf(const std::vector<double>& steps) {
     double reach = 1.0;
     for (const double step : steps) reach = std::max(reach, std::abs(step));
@@ -128,21 +172,21 @@ double reachOf(const std::vector<double>& steps) {
 Moves movesBetween(const rig::ControlSheet& sheet,
                    const rig::Settings& from,
                    const rig::Settings& to) {
-    Moves moves = Moves::Zero(kDials + static_cast<int>(sheet.knobs.size()));
+    Moves moves = Moves::Zero(kFirstKnob + static_cast<int>(sheet.knobs.size()));
     moves[0] = optics::exposureChange(rig::exposureOf(from), rig::exposureOf(to)).value();
-    moves[1] = 1e6 / from.whiteBalanceKelvin - 1e6 / to.whiteBalanceKelvin;
-    moves[2] = (to.tintSteps - from.tintSteps) * sheet.tintDuvPerStep;
+    putMiredMoves(from.whiteBalanceKelvin, to.whiteBalanceKelvin, moves);
+    putDuvMoves(from.tintSteps * sheet.tintDuvPerStep, to.tintSteps * sheet.tintDuvPerStep, moves);
     for (std::size_t i = 0; i < sheet.knobs.size(); ++i) {
         const auto was = from.knobs.find(sheet.knobs[i].name);
         const auto is = to.knobs.find(sheet.knobs[i].name);
         if (was != from.knobs.end() && is != to.knobs.end())
-            moves[kDials + static_cast<int>(i)] = is->second - was->second;
+            moves[kFirstKnob + static_cast<int>(i)] = is->second - was->second;
     }
     return moves;
 }
 
 LearnedControls::LearnedControls(const rig::ControlSheet& sheet) {
-    const int count = kDials + static_cast<int>(sheet.knobs.size());
+    const int count = kFirstKnob + static_cast<int>(sheet.knobs.size());
     for (Part& part : m_parts) {
         part.mean = Eigen::VectorXd::Zero(count);
         part.covariance = Eigen::MatrixXd::Zero(count, count);
@@ -151,9 +195,13 @@ LearnedControls::LearnedControls(const rig::ControlSheet& sheet) {
         m_parts[part].mean[control] = mean;
         m_parts[part].covariance(control, control) = deviation * deviation;
     };
-    prior(0, 0, 1.0, 0.04);
-    prior(1, 1, 1.0, 0.2);
+    // What another rig taught of such a camera is sure to a tenth.
+    const auto told = [](double share) { return std::clamp(share, 0.3, 3.0); };
+    prior(0, 0, told(sheet.stopsPerStop), 0.04);
+    prior(1, 1, told(sheet.miredPerMired), sheet.miredPerMired == 1.0 ? 0.2 : 0.1);
     prior(2, 2, 1.0, 0.35);
+    bend(m_parts[1].covariance, kDials, kMiredBends);
+    bend(m_parts[2].covariance, kDials + kKelvinBends, kDuvBends);
     // Whether a body holds green or luminance while white balance moves: prior green.
     prior(0, 1, 0.0, 0.0008);
     prior(0, 2, 0.0, 8.0);
@@ -171,7 +219,7 @@ LearnedControls::LearnedControls(const rig::ControlSheet& sheet) {
         response.kind = knob.kind;
         knobs.push_back(response);
         for (std::size_t part = 0; part < kChangeParts; ++part) {
-            const int control = kDials + static_cast<int>(i);
+            const int control = kFirstKnob + static_cast<int>(i);
             if (part == main) {
                 const double step = nominalStep(knob, reach);
                 prior(part,
@@ -197,7 +245,7 @@ void LearnedControls::tell() {
     response(1, 1, whiteBalance);
     response(2, 2, tint);
     for (std::size_t i = 0; i < knobs.size(); ++i) {
-        const int control = kDials + static_cast<int>(i);
+        const int control = kFirstKnob + static_cast<int>(i);
         for (std::size_t part = 0; part < kChangeParts; ++part) {
             knobs[i].perStep.*kPartsOfChange[part] = m_parts[part].mean[control];
             knobs[i].uncertainty.*kPartsOfChange[part] =
@@ -219,6 +267,18 @@ Change LearnedControls::uncertainty(const Moves& moves) const {
         change.*kPartsOfChange[i] =
             std::sqrt(std::max(moves.dot(m_parts[i].covariance * moves), 0.0));
     return change;
+}
+
+double LearnedControls::miredBetween(double fromKelvin, double toKelvin) const {
+    Moves moves = Moves::Zero(m_parts[1].mean.size());
+    putMiredMoves(fromKelvin, toKelvin, moves);
+    return m_parts[1].mean.dot(moves);
+}
+
+double LearnedControls::duvBetween(double from, double to) const {
+    Moves moves = Moves::Zero(m_parts[2].mean.size());
+    putDuvMoves(from, to, moves);
+    return m_parts[2].mean.dot(moves);
 }
 
 void LearnedControls::show(const BodyModel& body, double referenceGrey) {
@@ -288,7 +348,7 @@ bool LearnedControls::learnPart(std::size_t part, const Moves& moves, double see
     count(2, 2, tint.takes);
     for (std::size_t i = 0; i < knobs.size(); ++i) {
         const std::size_t main = partOf(knobs[i].kind);
-        count(kDials + static_cast<int>(i), main == kChangeParts ? 0 : main, knobs[i].takes);
+        count(kFirstKnob + static_cast<int>(i), main == kChangeParts ? 0 : main, knobs[i].takes);
     }
     return true;
 }
@@ -403,7 +463,7 @@ void learnPair(const rig::Camera& camera,
     const bool areBalancesLeft = !areBalancesTold &&
                                  from.whiteBalanceKelvin == to.whiteBalanceKelvin &&
                                  from.tintSteps == to.tintSteps;
-    if (areBalancesLeft) moves[1] = moves[2] = 0.0;
+    if (areBalancesLeft) moves.segment(1, kFirstKnob - 1).setZero();
     std::size_t parts = 0;
     if (isExposureTold && (areBalancesTold || areBalancesLeft)) parts |= 0b1U;
     if (areBalancesTold) parts |= 0b110U;

@@ -31,10 +31,12 @@ struct KnobResponse {
     int takes = 0;
 };
 
-/// By how much each control is moved: stops of exposure, mired and Duv by the sheet, then steps of
-/// each knob of the sheet, in its order.
+/// By how much each control is moved: stops of exposure, mired and Duv by the sheet; then how far
+/// white balance and tint go along stretches of their range, where they may do otherwise than
+/// elsewhere; then steps of each knob of the sheet, in its order.
 using Moves = Eigen::VectorXd;
-inline constexpr int kDials = 3;
+inline constexpr int kDials = 3, kKelvinBends = 9, kTintBends = 7;
+inline constexpr int kFirstKnob = kDials + kKelvinBends + kTintBends;
 /// Moves between two settings of a camera; knobs that one of them does not tell do not move.
 [[nodiscard]] Moves movesBetween(const rig::ControlSheet& sheet,
                                  const rig::Settings& from,
@@ -42,8 +44,9 @@ inline constexpr int kDials = 3;
 
 /// What is known of one camera's controls: a Gaussian over what a unit of each does to each part of
 /// the picture, that of physics and common practice until takes between which it was turned tell
-/// more. Exposure, white balance and tint are nearly what they say; white balance may take or give
-/// light, as a body holds green or luminance; knobs do mainly what their kind says.
+/// more. Exposure, white balance and tint are nearly what they say, white balance and tint not all
+/// over their range alike; white balance may take or give light, as a body holds green or
+/// luminance; knobs do mainly what their kind says.
 /// (docs/sources.md, 6.6.)
 class LearnedControls {
 public:
@@ -62,6 +65,10 @@ public:
     /// What moves do to the dials of the body, and one standard deviation of that.
     [[nodiscard]] Change answer(const Moves& moves) const;
     [[nodiscard]] Change uncertainty(const Moves& moves) const;
+    /// What the dials do between two values: mired between two of Kelvin, Duv between two of what
+    /// the sheet says of the tint.
+    [[nodiscard]] double miredBetween(double fromKelvin, double toKelvin) const;
+    [[nodiscard]] double duvBetween(double from, double to) const;
     /// Takes in that `moves` did `seen` ± `error`. False where a part of it is no answer of these
     /// controls as they are known so far: of that part nothing is learned.
     bool learn(const Moves& moves, const Change& seen, const Change& error, std::size_t parts);

@@ -265,8 +265,7 @@ rig::Settings chooseDials(const Problem& p, const rig::Settings& knobs) {
     };
     const LearnedControls& learned = p.learned;
     const auto miredLeft = [&](double k) {
-        const double turned = 1e6 / p.from.whiteBalanceKelvin - 1e6 / k;
-        return learned.whiteBalance.share * turned + look.whiteBalanceMired -
+        return learned.miredBetween(p.from.whiteBalanceKelvin, k) + look.whiteBalanceMired -
                wanted.whiteBalanceMired;
     };
     const auto kelvins =
@@ -283,8 +282,9 @@ rig::Settings chooseDials(const Problem& p, const rig::Settings& knobs) {
                     : onlyPresent(p.from.tintSteps),
         p.from.tintSteps,
         [&](double t) {
-            const double turned = (t - p.from.tintSteps) * p.camera->sheet.tintDuvPerStep;
-            return learned.tint.share * turned + look.tintDuv - wanted.tintDuv;
+            const double unit = p.camera->sheet.tintDuvPerStep;
+            return learned.duvBetween(unit * p.from.tintSteps, unit * t) + look.tintDuv -
+                   wanted.tintDuv;
         },
         p.options.worthTintShare * step,
         0.1 * step);

@@ -330,7 +330,7 @@ public:
 private:
     /// `dial`: of Moves.
     void add(Control control, int dial, double by, std::string text) {
-        Moves moves = Moves::Zero(kDials + static_cast<int>(m_p.learned.knobs.size()));
+        Moves moves = Moves::Zero(kFirstKnob + static_cast<int>(m_p.learned.knobs.size()));
         moves[dial] = by;
         Turn turn;
         turn.cameraId = m_p.differences.cameraId;

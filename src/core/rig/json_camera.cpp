@@ -174,6 +174,8 @@ struct Stored<ControlSheet> {
                           kept("whiteBalanceKelvin", &ControlSheet::kelvins, kAllowed),
                           kept("tintSteps", &ControlSheet::tintSteps),
                           kept("tintDuvPerStep", &ControlSheet::tintDuvPerStep),
+                          sparse("stopsPerStop", &ControlSheet::stopsPerStop, kAllowed),
+                          sparse("miredPerMired", &ControlSheet::miredPerMired, kAllowed),
                           kept("frameRate", &ControlSheet::frameRates),
                           kept("sizes", &ControlSheet::sizes),
                           kept("profiles", &ControlSheet::profiles),

@@ -132,6 +132,10 @@ struct ControlSheet {
     std::vector<double> gainsDb;
     std::vector<double> kelvins;
     std::vector<double> tintSteps;
+    /// What the dials really do of what they say, where takes taught it: stops of exposure, mired
+    /// of white balance.
+    double stopsPerStop = 1.0;
+    double miredPerMired = 1.0;
     double tintDuvPerStep =
         0.001;  ///< effect of one tint step on the rendered neutral; a guess until learned
     std::vector<double> frameRates;
