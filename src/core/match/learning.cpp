@@ -353,6 +353,18 @@ bool LearnedControls::learnPart(std::size_t part, const Moves& moves, double see
     return true;
 }
 
+bool LearnedControls::isSameAgain(std::size_t part, const Moves& moves, double seen) {
+    constexpr double kSameShare = 0.25;
+    constexpr double kDoubt = 4.0;  // of the variance: its standard deviation doubles
+    if (part >= kDials || moves[static_cast<int>(part)] == 0.0) return false;
+    const double share = seen / moves[static_cast<int>(part)];
+    const std::optional<double> before = m_offBefore[part];
+    m_offBefore[part] = share;
+    if (!before || share <= 0.0 || std::abs(share - *before) > kSameShare * share) return false;
+    m_parts[part].covariance *= kDoubt;
+    return true;
+}
+
 bool LearnedControls::learn(const Moves& moves,
                             const Change& seen,
                             const Change& error,
@@ -360,8 +372,10 @@ bool LearnedControls::learn(const Moves& moves,
     bool isAsKnown = true;
     for (std::size_t i = 0; i < kChangeParts; ++i) {
         if ((parts >> i & 1U) == 0U) continue;
-        isAsKnown =
-            learnPart(i, moves, seen.*kPartsOfChange[i], error.*kPartsOfChange[i]) && isAsKnown;
+        const double did = seen.*kPartsOfChange[i], unsure = error.*kPartsOfChange[i];
+        const bool isKnown = learnPart(i, moves, did, unsure) ||
+                             (isSameAgain(i, moves, did) && learnPart(i, moves, did, unsure));
+        isAsKnown = isKnown && isAsKnown;
     }
     tell();
     return isAsKnown;

@@ -3,6 +3,7 @@
 
 #include <Eigen/Core>
 #include <array>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -70,7 +71,8 @@ public:
     [[nodiscard]] double miredBetween(double fromKelvin, double toKelvin) const;
     [[nodiscard]] double duvBetween(double from, double to) const;
     /// Takes in that `moves` did `seen` ± `error`. False where a part of it is no answer of these
-    /// controls as they are known so far: of that part nothing is learned.
+    /// controls as they are known so far: of that part nothing is learned, unless the same dial
+    /// did the same of what it says the last time: twice is no slip.
     bool learn(const Moves& moves, const Change& seen, const Change& error, std::size_t parts);
 
     /// The same of sharpening: so many steps made `seen` ± `error` % more overshoot.
@@ -87,9 +89,13 @@ private:
         Eigen::MatrixXd covariance;
     };
     void tell();
+    /// True where a dial was off in the same way the last time; it is then doubted more.
+    [[nodiscard]] bool isSameAgain(std::size_t part, const Moves& moves, double seen);
     [[nodiscard]] bool learnPart(std::size_t part, const Moves& moves, double seen, double error);
 
     std::array<Part, kChangeParts> m_parts;
+    /// What a dial did of what it says in the last take that was no answer of it.
+    std::array<std::optional<double>, kDials> m_offBefore;
 };
 
 /// Learns from each pair of takes, for matching or to probe a control, that follow each other, up

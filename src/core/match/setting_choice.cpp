@@ -436,8 +436,10 @@ private:
     double m_cost = 0.0;
 };
 
-/// True where colour or contrast is not good as it is.
+/// True where colour or contrast is not good as it is, or one patch alone lies far off.
 bool isLookOff(const CameraDifferences& differences) {
+    constexpr double kFarPatch = 5.0;  // ΔE2000, own choice: seen at once beside the other
+    if (differences.colour.max > kFarPatch) return true;
     for (const Quality quality : {Quality::Contrast,
                                   Quality::BlackLevel,
                                   Quality::Saturation,
