@@ -13,7 +13,7 @@ if(CCACHE_PROGRAM)
   endif()
 endif()
 
-# GCC collects its garbage a dozen times a file before it has used what any machine has: a tenth of a cold build.
+# GCC collects its garbage many times a file before it has used what any machine has: a tenth of what templates cost.
 if(CMAKE_CXX_COMPILER_ID STREQUAL "GNU")
   add_compile_options("$<$<COMPILE_LANGUAGE:CXX>:SHELL:--param ggc-min-heapsize=1000000>")
 endif()

@@ -231,6 +231,24 @@ private Q_SLOTS:
         QTRY_VERIFY(table->rowCount() == 0);
         QCOMPARE(rig::findCamera(m_app->document.rig(), c)->sheet.tintDuvPerStep, step);
     }
+    /// What a template brought of a dial is seen as kept, and forgotten by one undoable step.
+    void whatATemplateBroughtIsSeenAndForgotten() {
+        rig::Rig rig = m_app->document.rig();
+        const std::string c = std::as_const(rig.cameras)[2].id;
+        rig::findCamera(rig, c)->sheet.miredPerMired = 0.72;
+        m_app->document.start(rig);
+        support::trigger(window(), "learnedAction");
+        auto* table = child<QTableWidget>(window(), "learnedTable");
+        QTRY_COMPARE(table->rowCount(), 1);
+        QCOMPARE(table->item(0, 1)->text(), QString("White balance"));
+        QVERIFY(table->item(0, 2)->text().startsWith("0.72 ± 0.10"));
+        QCOMPARE(table->item(0, 3)->text(), QString("kept"));
+        press("forgetLearnedButton");
+        QTRY_COMPARE(table->rowCount(), 0);
+        QCOMPARE(rig::findCamera(m_app->document.rig(), c)->sheet.miredPerMired, 1.0);
+        support::trigger(window(), "undoAction");
+        QTRY_COMPARE(table->rowCount(), 1);
+    }
     /// A knob is given to a camera by its values; then it stands on the sheet and takes part.
     void aKnobIsGivenToACamera() {
         rig::Rig bare = m_app->document.rig();

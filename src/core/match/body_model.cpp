@@ -206,7 +206,9 @@ colour::WhitePoint whiteOfGains(const Vector3d& gains, const colour::WhitePoint&
 }  // namespace
 
 BodyModel::BodyModel(const rig::Reading& reading, const NeutralFit& neutrals)
-    : m_curve(std::make_shared<const ToneCurve>(neutrals.curve)), m_white(neutrals.white) {
+    : m_curve(std::make_shared<const ToneCurve>(neutrals.curve)),
+      m_veilSeen(neutrals.veil),
+      m_white(neutrals.white) {
     m_gains = {std::exp2(neutrals.channelStops[0]), 1.0, std::exp2(neutrals.channelStops[2])};
     // What lies within its own uncertainty is none, and light under black is no veil.
     if (neutrals.veil && neutrals.veil->value > 2.0 * neutrals.veil->uncertainty) {

@@ -49,8 +49,10 @@ public:
     [[nodiscard]] const Eigen::Matrix3d& mixing() const { return m_mixing; }
     [[nodiscard]] const ToneCurve& curve() const { return *m_curve; }
     [[nodiscard]] const Eigen::Vector3d& gains() const { return m_gains; }
-    /// Of diffuse white.
+    /// Of diffuse white; 0 where there is none or it cannot be told.
     [[nodiscard]] double veil() const { return m_veil; }
+    /// What the picture tells of it, where the curve is declared.
+    [[nodiscard]] const std::optional<Measured>& veilSeen() const { return m_veilSeen; }
     /// Nothing where the chart told nothing.
     [[nodiscard]] const std::optional<Errors>& errors() const { return m_errors; }
     /// Remainder of the fit, signal, root mean square.
@@ -125,6 +127,7 @@ private:
     double m_saturation = 1.0;
     double m_hueDegrees = 0.0;
     double m_veil = 0.0;
+    std::optional<Measured> m_veilSeen;
     double m_remainder = 0.0;
     std::optional<Errors> m_errors;
     colour::WhitePoint m_white;

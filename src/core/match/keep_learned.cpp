@@ -39,4 +39,9 @@ void keepLearned(const LearnedControls& learned, rig::ControlSheet& sheet) {
     }
 }
 
+void forgetKept(rig::ControlSheet& sheet) {
+    sheet.stopsPerStop = 1.0;
+    sheet.miredPerMired = 1.0;
+}
+
 }  // namespace rigmatch::match

@@ -6,8 +6,11 @@
 
 namespace rigmatch::match {
 
-/// Writes what steps of tint and of knobs do into the camera's sheet, where a template takes it to
-/// other rigs.
+/// Writes what exposure, white balance, steps of tint and of knobs do into the camera's sheet,
+/// where a template takes it to other rigs.
 void keepLearned(const LearnedControls& learned, rig::ControlSheet& sheet);
+/// Exposure and white balance do what they say again; tint and knobs keep what their steps do,
+/// which the sheet shows.
+void forgetKept(rig::ControlSheet& sheet);
 
 }  // namespace rigmatch::match

@@ -6,8 +6,8 @@
 #include <optional>
 
 #include "match/change_fit.h"
+#include "match/knob_kinds.h"
 #include "match/side_view.h"
-#include "optics/exposure.h"
 
 namespace rigmatch::match {
 namespace {
@@ -70,120 +70,7 @@ bool isReferenceLeftAlone(const rig::Settings& a, const rig::Settings& b) {
     return a == b && !a.isAutoExposure && !a.isAutoWhiteBalance;
 }
 
-constexpr std::size_t partOf(rig::KnobKind kind) {
-    switch (kind) {
-        case rig::KnobKind::Contrast:
-            return 3;
-        case rig::KnobKind::Black:
-            return 4;
-        case rig::KnobKind::Saturation:
-            return 5;
-        case rig::KnobKind::Hue:
-            return 6;
-        case rig::KnobKind::Amber:
-            return 1;
-        case rig::KnobKind::Knee:
-            return 7;
-        case rig::KnobKind::Other:
-            break;
-    }
-    return kChangeParts;
-}
-
-constexpr std::size_t kKnobKinds = rig::kKnobKindNames.size();
-/// What a knob is guessed to do over half its range, where nobody told (common practice); of
-/// contrast, saturation and knee the logarithm.
-constexpr std::array<double, kChangeParts> kUsualReach{0.0, 45.0, 0.0, 0.3, 5.0, 0.5, 20.0, 0.4};
-constexpr double kUsualDoubt = 0.6, kToldDoubt = 0.35;  // of what it does, one standard deviation
-/// What a knob may do beside what it is for, over half its range, by its kind. Contrast that is a
-/// straight stretch of the signal looks in this model like a lift of black and of exposure. The
-/// last: what a knob of unknown purpose may do.
-constexpr std::array<std::array<double, kChangeParts>, kKnobKinds> kAside{
-    {{0.25, 2.0, 0.0005, 0.0, 6.0, 0.12, 2.0, 0.15},
-     {0.2, 2.0, 0.0005, 0.12, 0.0, 0.12, 2.0, 0.05},
-     {0.12, 2.0, 0.0005, 0.05, 0.7, 0.0, 3.0, 0.05},
-     {0.08, 2.0, 0.0005, 0.04, 0.7, 0.15, 0.0, 0.05},
-     {0.04, 0.0, 0.003, 0.01, 0.2, 0.02, 1.0, 0.02},
-     {0.05, 2.0, 0.0005, 0.05, 0.3, 0.05, 1.0, 0.0},
-     {0.5, 40.0, 0.008, 0.4, 5.0, 0.5, 20.0, 0.4}}};
-
-/// What one step does to the part that it is for.
-double nominalStep(const rig::Knob& knob, double reach) {
-    const std::size_t part = partOf(knob.kind);
-    if (part == kChangeParts) return 0.0;
-    if (knob.perStep == 0.0) return kUsualReach[part] / reach;
-    const bool isShare = knob.kind == rig::KnobKind::Contrast ||
-                         knob.kind == rig::KnobKind::Saturation || knob.kind == rig::KnobKind::Knee;
-    return isShare ? std::log(std::max(1.0 + knob.perStep, 0.1)) : knob.perStep;
-}
-
-/// Where a dial may bend: places along its range, evenly apart, how far it may lie off there (one
-/// standard deviation) and over what stretch that stays alike (docs/sources.md, 6.6).
-struct Bends {
-    int count;
-    double first, apart, deviation, stretch;
-};
-constexpr Bends kMiredBends{kKelvinBends, 100.0, 40.0, 4.0, 60.0};
-constexpr Bends kDuvBends{kTintBends, -0.012, 0.004, 0.0008, 0.008};
-
-/// How much of each place is gone along between two values: by straight lines between places, and
-/// as at the last one beyond.
-void putBends(const Bends& bends, double from, double to, int at, Moves& moves) {
-    const auto add = [&](double value, double sign) {
-        const double place =
-            std::clamp((value - bends.first) / bends.apart, 0.0, bends.count - 1.0);
-        const int below = std::min(static_cast<int>(place), bends.count - 2);
-        moves[at + below] += sign * (1.0 - (place - below));
-        moves[at + below + 1] += sign * (place - below);
-    };
-    if (!std::isfinite(from) || !std::isfinite(to)) return;
-    add(to, 1.0);
-    add(from, -1.0);
-}
-
-void putMiredMoves(double fromKelvin, double toKelvin, Moves& moves) {
-    moves[1] = 1e6 / fromKelvin - 1e6 / toKelvin;
-    putBends(kMiredBends, 1e6 / fromKelvin, 1e6 / toKelvin, kDials, moves);
-}
-
-void putDuvMoves(double from, double to, Moves& moves) {
-    moves[2] = to - from;
-    putBends(kDuvBends, from, to, kDials + kKelvinBends, moves);
-}
-
-void bend(Eigen::MatrixXd& covariance, int at, const Bends& bends) {
-    for (int i = 0; i < bends.count; ++i) {
-        for (int k = 0; k < bends.count; ++k) {
-            const double apart = (i - k) * bends.apart / bends.stretch;
-            covariance(at + i, at + k) =
-                bends.deviation * bends.deviation * std::exp(-0.5 * apart * apart);
-        }
-    }
-}
-
-double reachOf(const std::vector<double>& steps) {
-    double reach = 1.0;
-    for (const double step : steps) reach = std::max(reach, std::abs(step));
-    return reach;
-}
-
 }  // namespace
-
-Moves movesBetween(const rig::ControlSheet& sheet,
-                   const rig::Settings& from,
-                   const rig::Settings& to) {
-    Moves moves = Moves::Zero(kFirstKnob + static_cast<int>(sheet.knobs.size()));
-    moves[0] = optics::exposureChange(rig::exposureOf(from), rig::exposureOf(to)).value();
-    putMiredMoves(from.whiteBalanceKelvin, to.whiteBalanceKelvin, moves);
-    putDuvMoves(from.tintSteps * sheet.tintDuvPerStep, to.tintSteps * sheet.tintDuvPerStep, moves);
-    for (std::size_t i = 0; i < sheet.knobs.size(); ++i) {
-        const auto was = from.knobs.find(sheet.knobs[i].name);
-        const auto is = to.knobs.find(sheet.knobs[i].name);
-        if (was != from.knobs.end() && is != to.knobs.end())
-            moves[kFirstKnob + static_cast<int>(i)] = is->second - was->second;
-    }
-    return moves;
-}
 
 LearnedControls::LearnedControls(const rig::ControlSheet& sheet) {
     const int count = kFirstKnob + static_cast<int>(sheet.knobs.size());
@@ -200,8 +87,7 @@ LearnedControls::LearnedControls(const rig::ControlSheet& sheet) {
     prior(0, 0, told(sheet.stopsPerStop), 0.04);
     prior(1, 1, told(sheet.miredPerMired), sheet.miredPerMired == 1.0 ? 0.2 : 0.1);
     prior(2, 2, 1.0, 0.35);
-    bend(m_parts[1].covariance, kDials, kMiredBends);
-    bend(m_parts[2].covariance, kDials + kKelvinBends, kDuvBends);
+    putBendPriors(m_parts[1].covariance, m_parts[2].covariance);
     // Whether a body holds green or luminance while white balance moves: prior green.
     prior(0, 1, 0.0, 0.0008);
     prior(0, 2, 0.0, 8.0);
@@ -212,24 +98,13 @@ LearnedControls::LearnedControls(const rig::ControlSheet& sheet) {
     sharpness = {overshoot, kUsualDoubt * overshoot, 0};
     for (std::size_t i = 0; i < sheet.knobs.size(); ++i) {
         const rig::Knob& knob = sheet.knobs[i];
-        const double reach = reachOf(knob.steps);
-        const std::size_t main = partOf(knob.kind);
         KnobResponse response;
         response.name = knob.name;
         response.kind = knob.kind;
         knobs.push_back(response);
         for (std::size_t part = 0; part < kChangeParts; ++part) {
-            const int control = kFirstKnob + static_cast<int>(i);
-            if (part == main) {
-                const double step = nominalStep(knob, reach);
-                prior(part,
-                      control,
-                      step,
-                      (knob.perStep == 0.0 ? kUsualDoubt : kToldDoubt) * std::abs(step));
-            } else {
-                const auto& aside = kAside[static_cast<std::size_t>(knob.kind)];
-                prior(part, control, 0.0, aside[part] / reach);
-            }
+            const StepPrior step = stepPrior(knob, part);
+            prior(part, kFirstKnob + static_cast<int>(i), step.mean, step.deviation);
         }
     }
     tell();
@@ -353,7 +228,7 @@ bool LearnedControls::learnPart(std::size_t part, const Moves& moves, double see
     return true;
 }
 
-bool LearnedControls::isSameAgain(std::size_t part, const Moves& moves, double seen) {
+bool LearnedControls::isDoubtedAgain(std::size_t part, const Moves& moves, double seen) {
     constexpr double kSameShare = 0.25;
     constexpr double kDoubt = 4.0;  // of the variance: its standard deviation doubles
     if (part >= kDials || moves[static_cast<int>(part)] == 0.0) return false;
@@ -374,7 +249,9 @@ bool LearnedControls::learn(const Moves& moves,
         if ((parts >> i & 1U) == 0U) continue;
         const double did = seen.*kPartsOfChange[i], unsure = error.*kPartsOfChange[i];
         const bool isKnown = learnPart(i, moves, did, unsure) ||
-                             (isSameAgain(i, moves, did) && learnPart(i, moves, did, unsure));
+                             (isDoubtedAgain(i, moves, did) && learnPart(i, moves, did, unsure));
+        // A slip that is not repeated at once stays one.
+        if (isKnown && i < kDials && moves[static_cast<int>(i)] != 0.0) m_offBefore[i].reset();
         isAsKnown = isKnown && isAsKnown;
     }
     tell();

@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "match/body_model.h"
+#include "match/control_moves.h"
 #include "rig/rig.h"
 
 namespace rigmatch::match {
@@ -31,17 +32,6 @@ struct KnobResponse {
     Change shown, shownUncertainty;
     int takes = 0;
 };
-
-/// By how much each control is moved: stops of exposure, mired and Duv by the sheet; then how far
-/// white balance and tint go along stretches of their range, where they may do otherwise than
-/// elsewhere; then steps of each knob of the sheet, in its order.
-using Moves = Eigen::VectorXd;
-inline constexpr int kDials = 3, kKelvinBends = 9, kTintBends = 7;
-inline constexpr int kFirstKnob = kDials + kKelvinBends + kTintBends;
-/// Moves between two settings of a camera; knobs that one of them does not tell do not move.
-[[nodiscard]] Moves movesBetween(const rig::ControlSheet& sheet,
-                                 const rig::Settings& from,
-                                 const rig::Settings& to);
 
 /// What is known of one camera's controls: a Gaussian over what a unit of each does to each part of
 /// the picture, that of physics and common practice until takes between which it was turned tell
@@ -89,12 +79,12 @@ private:
         Eigen::MatrixXd covariance;
     };
     void tell();
-    /// True where a dial was off in the same way the last time; it is then doubted more.
-    [[nodiscard]] bool isSameAgain(std::size_t part, const Moves& moves, double seen);
+    /// True where a dial was off in the same way the last time: it is doubted more from now on.
+    [[nodiscard]] bool isDoubtedAgain(std::size_t part, const Moves& moves, double seen);
     [[nodiscard]] bool learnPart(std::size_t part, const Moves& moves, double seen, double error);
 
     std::array<Part, kChangeParts> m_parts;
-    /// What a dial did of what it says in the last take that was no answer of it.
+    /// What a dial did of what it says the last time it was turned, where that was no answer of it.
     std::array<std::optional<double>, kDials> m_offBefore;
 };
 

@@ -4,7 +4,6 @@
 #include <ceres/ceres.h>
 
 #include <Eigen/Cholesky>
-#include <vector>
 
 namespace rigmatch::match {
 namespace {

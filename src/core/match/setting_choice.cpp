@@ -459,25 +459,6 @@ double Problem::predictedDeltaE(const rig::Settings& to) const {
         .mean;
 }
 
-const char* effectOfKnob(rig::KnobKind kind) {
-    switch (kind) {
-        case rig::KnobKind::Contrast:
-            return "contrastRatio";
-        case rig::KnobKind::Black:
-            return "blackLevelPercent";
-        case rig::KnobKind::Saturation:
-            return "saturationRatio";
-        case rig::KnobKind::Hue:
-            return "hueDegrees";
-        case rig::KnobKind::Amber:
-            return "whiteBalanceMired";
-        case rig::KnobKind::Knee:  // no row of the board shows light tones alone
-        case rig::KnobKind::Other:
-            break;
-    }
-    return "";
-}
-
 bool canTurnExposure(const rig::Camera& camera,
                      const rig::Settings& from,
                      const SolverOptions& options) {

@@ -46,9 +46,6 @@ struct Problem {
                                    const rig::Settings& from,
                                    const SolverOptions& options);
 
-/// The name of the difference that a knob is turned for; empty: none by itself.
-[[nodiscard]] const char* effectOfKnob(rig::KnobKind kind);
-
 /// Of the choices that are as near as the controls allow, the one with the smallest predicted ΔE.
 [[nodiscard]] rig::Settings chooseSettings(const Problem& p);
 

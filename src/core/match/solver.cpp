@@ -6,6 +6,7 @@
 
 #include "base/format.h"
 #include "match/compare_parts.h"
+#include "match/knob_kinds.h"
 #include "match/left_over.h"
 #include "match/setting_choice.h"
 #include "match/sharpness_turn.h"

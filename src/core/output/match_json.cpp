@@ -138,7 +138,7 @@ Json bodyJson(const match::CameraMatch& match) {
               {"hueDegrees", exactly(match.body->hueDegrees())},
               {"gains", listOf(match.body->gains())},
               {"mixing", mixing},
-              {"veil", exactly(match.body->veil())},
+              {"veil", nullptr},
               {"remainder", exactly(match.body->remainder())}};
     if (const auto& errors = match.body->errors()) {
         Json unsure = Json::array();
@@ -149,6 +149,11 @@ Json bodyJson(const match::CameraMatch& match) {
             {"hueDegrees", exactly(errors->hueDegrees)},
             {"gainStops", {exactly(errors->gainStops[0]), 0.0, exactly(errors->gainStops[2])}},
             {"mixing", unsure}};
+    }
+    // Unknown where the curve is not declared.
+    if (const auto& veil = match.body->veilSeen()) {
+        json["veil"] = exactly(match.body->veil());
+        json["uncertainty"]["veil"] = exactly(veil->uncertainty);
     }
     return json;
 }

@@ -36,17 +36,25 @@ std::string knobText(const match::KnobResponse& knob) {
 std::vector<LearnedRow> learnedRows(const rig::Camera& camera,
                                     const match::LearnedControls& learned) {
     std::vector<LearnedRow> rows;
-    const auto add = [&](const char* control, const match::Response& response, std::string effect) {
-        if (response.takes > 0) rows.push_back({control, std::move(effect), response.takes});
+    const auto add = [&](const char* control,
+                         const match::Response& response,
+                         std::string effect,
+                         bool isKept = false) {
+        if (response.takes > 0 || isKept)
+            rows.push_back({control, std::move(effect), response.takes});
     };
     const auto share = [](const match::Response& response, const char* unit) {
         return base::fixed(response.share, 2) + " ± " +
                base::fixed(std::max(response.uncertainty, 0.01), 2) + unit;
     };
-    add("Exposure", learned.exposure, share(learned.exposure, " stop per stop of its numbers"));
+    add("Exposure",
+        learned.exposure,
+        share(learned.exposure, " stop per stop of its numbers"),
+        camera.sheet.stopsPerStop != 1.0);
     add("White balance",
         learned.whiteBalance,
-        share(learned.whiteBalance, " mired per mired of its dial"));
+        share(learned.whiteBalance, " mired per mired of its dial"),
+        camera.sheet.miredPerMired != 1.0);
     const double step = camera.sheet.tintDuvPerStep;
     add("Tint",
         learned.tint,

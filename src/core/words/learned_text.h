@@ -13,9 +13,9 @@ namespace rigmatch::words {
 struct LearnedRow {
     std::string control;
     std::string effect;
-    int takes = 0;
+    int takes = 0;  ///< turns that taught it; 0: kept with the camera, or brought by its template
 };
-/// Of every control of which something was learned.
+/// Of every control of which something was learned or kept.
 [[nodiscard]] std::vector<LearnedRow> learnedRows(const rig::Camera& camera,
                                                   const match::LearnedControls& learned);
 

@@ -84,10 +84,11 @@ void LearnedDialog::refresh() {
             const int at = m_table->rowCount();
             m_table->insertRow(at);
             m_cameras.push_back(match.cameraId);
-            const QStringList cells{plain(camera->letter),
-                                    fromCore(row.control),
-                                    fromCore(row.effect),
-                                    counted(row.takes, tr("1 turn"), tr("%1 turns"))};
+            const QStringList cells{
+                plain(camera->letter),
+                fromCore(row.control),
+                fromCore(row.effect),
+                row.takes == 0 ? tr("kept") : counted(row.takes, tr("1 turn"), tr("%1 turns"))};
             for (int column = 0; column < static_cast<int>(cells.size()); ++column)
                 m_table->setItem(at, column, new QTableWidgetItem(cells[column]));
         }

@@ -210,8 +210,9 @@ void MatchController::keepLearned(const std::string& cameraId) {
 void MatchController::forgetLearned(const std::string& cameraId) {
     rig::Rig next = rig();
     rig::Camera* camera = rig::findCamera(next, cameraId);
-    if (camera == nullptr || next.takes.empty()) return;
-    camera->forgottenUpTo = std::as_const(next.takes).back().id;
+    if (camera == nullptr) return;
+    match::forgetKept(camera->sheet);
+    if (!next.takes.empty()) camera->forgottenUpTo = std::as_const(next.takes).back().id;
     m_context.document.change(tr("Forget what camera %1's controls did").arg(plain(camera->letter)),
                               next);
 }
