@@ -3,7 +3,7 @@
 function(add_rig_tests program)
   cmake_parse_arguments(ARG "WIDGETS;BY_FOLDER" "LABEL;OPTIMISE" "SOURCES;LINKS" ${ARGN})
   add_executable(${program} ${ARG_SOURCES} "${CMAKE_SOURCE_DIR}/tests/support/test_main.cpp")
-  set_target_properties(${program} PROPERTIES AUTOMOC ON)
+  add_mocs(${program} ${ARG_SOURCES})
   # Files of one folder are compiled as one, so that a new one changes nothing for the others'.
   if(ARG_BY_FOLDER)
     set_target_properties(${program} PROPERTIES UNITY_BUILD_MODE GROUP)
