@@ -118,6 +118,10 @@ private Q_SLOTS:
             if (learned["control"] == "whiteBalance") {
                 const double share = learned["perStep"]["whiteBalanceMired"].get<double>();
                 QVERIFY2(std::abs(share - 0.7) < 0.08, std::to_string(share).c_str());
+                QCOMPARE(learned["along"].size(), std::size_t{8});
+                const json& along = learned["along"][0];
+                QVERIFY(along["fromKelvin"].get<double>() > along["toKelvin"].get<double>());
+                QVERIFY(along["uncertainty"].get<double>() > 0.0 && !along["isUnlike"].is_null());
             }
             if (learned["control"] == "tint") {
                 isTintLearned = true;

@@ -124,6 +124,12 @@ sim::View wideView() {
     return view;
 }
 
+/// The picture that all others are held against.
+const Shot& firstShot() {
+    static const Shot kShot = shotOf(wideView(), 0.0, 0.0, 0.0, 1);
+    return kShot;
+}
+
 struct Case {
     Touch touch;
     DriftCause cause;
@@ -204,7 +210,7 @@ private Q_SLOTS:
     void pureCasesAreTold() {
         const int count = support::isFullSample() ? 200 : 5;
         const sim::View view = wideView();
-        const Shot before = shotOf(view, 0.0, 0.0, 0.0, 1);
+        const Shot& before = firstShot();
         int wrong = 0, covered = 0, judged = 0, unknown = 0, off = 0;
         for (int k = 0; k < count; ++k) {
             // In the everyday run one of every other kind.
@@ -278,7 +284,7 @@ private Q_SLOTS:
     /// A tripod that was carried away shows things at other distances moving differently.
     void aMovedTripodIsTold() {
         const sim::View view = wideView();
-        const Shot before = shotOf(view, 0.0, 0.0, 0.0, 1);
+        const Shot& before = firstShot();
         const Shot after = shotOf(touched(view, {.pan = 1.0, .aside = 0.3}), 0.05, 0.3, 200.0, 2);
         const auto drift =
             framing::pictureDrift(before.frame, before.faces, after.frame, after.faces);

@@ -113,8 +113,8 @@ private Q_SLOTS:
     /// Which of eyes, ear and background is the sharpest, where the next is a px wider and more;
     /// edge widths against the thin lens; on which side of the eyes the focus lies.
     void theSharpestIsTold() {
-        // Of the 200 some in which it differs by a px: twice the eyes, four ears, two backgrounds.
-        std::vector<int> cases{10, 59, 15, 130, 162, 184, 73, 144};
+        // Of the 200 some in which it differs by a px: the eyes, two ears, two backgrounds.
+        std::vector<int> cases{10, 15, 130, 73, 144};
         if (support::isFullSample()) {
             cases.resize(200);
             std::iota(cases.begin(), cases.end(), 0);

@@ -40,7 +40,7 @@ class TestFinderRate : public QObject {
     Q_OBJECT
 private Q_SLOTS:
     void chartsAreFoundToThePixel() {
-        const int charts = support::isFullSample() ? 200 : 12;
+        const int charts = support::isFullSample() ? 200 : 8;
         std::vector<int> seeds(static_cast<std::size_t>(charts));
         std::iota(seeds.begin(), seeds.end(), 0);
         const auto errors = QtConcurrent::blockingMapped<QVector<double>>(seeds, cornerError);
@@ -58,7 +58,7 @@ private Q_SLOTS:
         QVERIFY(found[found.size() / 2] <= kMedianPx);
     }
     void clutterIsNeverTakenForAChart() {
-        std::vector<int> seeds(support::isFullSample() ? 1000U : 30U);
+        std::vector<int> seeds(support::isFullSample() ? 1000U : 16U);
         std::iota(seeds.begin(), seeds.end(), 5000);
         const auto finds = QtConcurrent::blockingMapped<QVector<bool>>(seeds, isFalseFind);
         QCOMPARE(finds.count(true), 0);

@@ -6,6 +6,7 @@
 #include "support/loop_camera.h"
 #include "support/test_list.h"
 #include "words/english.h"
+#include "words/learned_text.h"
 
 using namespace rigmatch;
 using support::LoopCamera;
@@ -133,6 +134,29 @@ private Q_SLOTS:
             QVERIFY(std::abs(told - truth(from, to)) < 2.5);
             QVERIFY(std::abs(told - truth(from, to)) < 2.0 * unsureBetween(from, to));
         }
+        // Told stretch by stretch, each within what it says of itself; some surely unlike the rest.
+        int inside = 0, unlike = 0;
+        const auto stretches = learned.whiteBalanceStretches();
+        QCOMPARE(stretches.size(), std::size_t{8});
+        for (const match::StretchResponse& one : stretches) {
+            const double did = truth(1e6 / one.from, 1e6 / one.to) / (one.from - one.to);
+            inside += std::abs(one.share - did) <= 2.0 * one.uncertainty ? 1 : 0;
+            unlike += one.isUnlike ? 1 : 0;
+            qInfo("%.0f to %.0f mired: %.3f ± %.3f, truth %.3f%s",
+                  one.from,
+                  one.to,
+                  one.share,
+                  one.uncertainty,
+                  did,
+                  one.isUnlike ? ", unlike" : "");
+        }
+        QVERIFY(inside >= 7);
+        QVERIFY(unlike >= 1);
+        const auto rows = words::learnedRows(rig::Camera{}, learned);
+        QVERIFY(std::any_of(rows.begin(), rows.end(), [](const words::LearnedRow& row) {
+            return row.control == "White balance" &&
+                   row.effect.find("; from ") != std::string::npos;
+        }));
         QVERIFY(std::abs(learned.miredBetween(4900.0, 4200.0) - truth(4900.0, 4200.0)) <
                 0.75 * std::abs(learned.whiteBalance.share * (1e6 / 4900.0 - 1e6 / 4200.0) -
                                 truth(4900.0, 4200.0)));

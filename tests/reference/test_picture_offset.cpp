@@ -107,6 +107,18 @@ struct HandsCamera {
     double gain = 1.0;
 };
 
+/// Grain is drawn once and laid on from another place in every line.
+double grainAt(std::size_t place) {
+    static const std::vector<double> kGrain = [] {
+        std::mt19937_64 random(71);
+        std::normal_distribution<double> normal(0.0, 1.0);
+        std::vector<double> made(1U << 18U);
+        for (double& value : made) value = normal(random);
+        return made;
+    }();
+    return kGrain[place % kGrain.size()];
+}
+
 image::CodedFrame handsFrame(const HandsScene& scene,
                              const HandsCamera& camera,
                              int index,
@@ -115,8 +127,8 @@ image::CodedFrame handsFrame(const HandsScene& scene,
     auto pixels = std::make_shared<std::vector<std::uint8_t>>(
         static_cast<std::size_t>(kHandsWidth) * kHandsHeight);
     const double turn = camera.degrees * 3.14159265 / 180.0;
-    std::normal_distribution<double> normal(0.0, camera.grain);
     for (int y = 0; y < kHandsHeight; ++y) {
+        const std::size_t grain = random();
         struct Spot {
             double x, y, radius;
             std::size_t hand;
@@ -152,7 +164,8 @@ image::CodedFrame handsFrame(const HandsScene& scene,
                 }
                 sum += value;
             }
-            const double value = camera.gain * sum / kMoments + normal(random);
+            const double value = camera.gain * sum / kMoments +
+                                 camera.grain * grainAt(grain + static_cast<std::size_t>(x));
             (*pixels)[static_cast<std::size_t>(y) * kHandsWidth + static_cast<std::size_t>(x)] =
                 static_cast<std::uint8_t>(std::clamp(value, 0.0, 255.0));
         }

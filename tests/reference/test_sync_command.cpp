@@ -242,18 +242,18 @@ private Q_SLOTS:
             // A bright card that is swung irregularly; time starts elsewhere in each file.
             const QString file = m_folder.filePath(name);
             const QString t = QString("(t+%1)").arg(start);
-            // Drawn at four times the size: the card moves by quarters of a pixel.
+            // Drawn at twice the size: the card moves by halves of a pixel.
             const QString x =
-                "4*(160+60*sin(1.7*" + t + ")+50*sin(4.1*" + t + "*(1+0.1*sin(0.3*" + t + "))))";
+                "2*(160+60*sin(1.7*" + t + ")+50*sin(4.1*" + t + "*(1+0.1*sin(0.3*" + t + "))))";
             const bool isDone = support::runFfmpeg(
                 {"-f",
                  "lavfi",
                  "-i",
                  kWall + rate +
-                     ",trim=duration=14[back];color=c=0x969696:size=240x320:rate=" + rate +
-                     ",drawgrid=w=48:h=40:t=6:color=white[card];[back][card]overlay=shortest=1:"
-                     "format=yuv444:y=200:x='" +
-                     x + "-120',scale=320:180:flags=area",
+                     ",trim=duration=14[back];color=c=0x969696:size=120x160:rate=" + rate +
+                     ",drawgrid=w=24:h=20:t=3:color=white[card];[back][card]overlay=shortest=1:"
+                     "format=yuv444:y=100:x='" +
+                     x + "-60',scale=320:180:flags=area",
                  "-pix_fmt",
                  "yuv420p",
                  file});
@@ -334,16 +334,16 @@ private Q_SLOTS:
             const QString file = m_folder.filePath(name);
             const QString t = QString("(t-%1)").arg(late);
             const QString x =
-                "4*(160+60*sin(1.7*" + t + ")+50*sin(4.1*" + t + "*(1+0.1*sin(0.3*" + t + "))))";
+                "2*(160+60*sin(1.7*" + t + ")+50*sin(4.1*" + t + "*(1+0.1*sin(0.3*" + t + "))))";
             const bool isDone = support::runFfmpeg(
                 {"-f",
                  "lavfi",
                  "-i",
                  kWall +
-                     "50,trim=duration=14[back];color=c=0x969696:size=240x320:rate=50,"
-                     "drawgrid=w=48:h=40:t=6:color=white[card];[back][card]overlay=shortest=1:"
-                     "format=yuv444:y=200:x='" +
-                     x + "-120',scale=320:180:flags=area",
+                     "50,trim=duration=14[back];color=c=0x969696:size=120x160:rate=50,"
+                     "drawgrid=w=24:h=20:t=3:color=white[card];[back][card]overlay=shortest=1:"
+                     "format=yuv444:y=100:x='" +
+                     x + "-60',scale=320:180:flags=area",
                  "-i",
                  m_speech,
                  "-filter_complex",

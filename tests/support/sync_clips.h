@@ -13,7 +13,7 @@ inline constexpr int kSyncRate = 48000;
 
 /// A textured wall that stands still; the rate follows.
 inline const QString kWall = QStringLiteral(
-    "nullsrc=size=1280x720:rate=1:duration=1,geq=lum='60+20*sin(X/12)*sin(Y/20)':cb=128:cr=128,"
+    "nullsrc=size=640x360:rate=1:duration=1,geq=lum='60+20*sin(X/6)*sin(Y/10)':cb=128:cr=128,"
     "loop=-1:1,fps=");
 
 /// A clip of a pattern in motion with that sound delayed in it by ffmpeg, the independent writer.

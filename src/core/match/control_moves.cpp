@@ -55,6 +55,9 @@ void putDuvMoves(double from, double to, Moves& moves) {
     putBends(kDuvBends, from, to, kDials + kKelvinBends, moves);
 }
 
+double miredPlace(int place) { return kMiredBends.first + place * kMiredBends.apart; }
+double duvPlace(int place) { return kDuvBends.first + place * kDuvBends.apart; }
+
 void putBendPriors(Eigen::MatrixXd& ofMired, Eigen::MatrixXd& ofDuv) {
     bend(ofMired, kDials, kMiredBends);
     bend(ofDuv, kDials + kKelvinBends, kDuvBends);

@@ -23,6 +23,12 @@ void putMiredMoves(double fromKelvin, double toKelvin, Moves& moves);
 /// … and what turning the tint does, both in Duv by the sheet.
 void putDuvMoves(double from, double to, Moves& moves);
 
+/// Places along the range of white balance, mired of its dial, and of tint, Duv by the sheet,
+/// between which what they do is learned stretch by stretch: `place` from 0 to one less than there
+/// are.
+[[nodiscard]] double miredPlace(int place);
+[[nodiscard]] double duvPlace(int place);
+
 /// How far both dials may lie off what they do elsewhere, before anything is learned, into the
 /// covariances of their moves (docs/sources.md, 6.6).
 void putBendPriors(Eigen::MatrixXd& ofMired, Eigen::MatrixXd& ofDuv);

@@ -156,6 +156,48 @@ double LearnedControls::duvBetween(double from, double to) const {
     return m_parts[2].mean.dot(moves);
 }
 
+StretchResponse LearnedControls::stretch(std::size_t part, const Moves& moves, double width) const {
+    const Part& known = m_parts[part];
+    const Moves perUnit = moves / width;
+    Moves apart = perUnit;
+    apart[static_cast<int>(part)] -= 1.0;
+    const auto deviation = [&](const Moves& of) {
+        return std::sqrt(std::max(of.dot(known.covariance * of), 0.0));
+    };
+    StretchResponse told;
+    told.share = known.mean.dot(perUnit);
+    told.uncertainty = deviation(perUnit);
+    told.isUnlike = std::abs(known.mean.dot(apart)) > 2.0 * deviation(apart);
+    return told;
+}
+
+std::vector<StretchResponse> LearnedControls::whiteBalanceStretches() const {
+    std::vector<StretchResponse> all;
+    for (int place = 0; place + 1 < kKelvinBends; ++place) {
+        // More mired on the dial is a lower Kelvin, and a cooler picture.
+        const double from = miredPlace(place), to = miredPlace(place + 1);
+        Moves moves = Moves::Zero(m_parts[1].mean.size());
+        putMiredMoves(1e6 / from, 1e6 / to, moves);
+        all.push_back(stretch(1, moves, from - to));
+        all.back().from = from;
+        all.back().to = to;
+    }
+    return all;
+}
+
+std::vector<StretchResponse> LearnedControls::tintStretches() const {
+    std::vector<StretchResponse> all;
+    for (int place = 0; place + 1 < kTintBends; ++place) {
+        const double from = duvPlace(place), to = duvPlace(place + 1);
+        Moves moves = Moves::Zero(m_parts[2].mean.size());
+        putDuvMoves(from, to, moves);
+        all.push_back(stretch(2, moves, to - from));
+        all.back().from = from;
+        all.back().to = to;
+    }
+    return all;
+}
+
 void LearnedControls::show(const BodyModel& body, double referenceGrey) {
     for (KnobResponse& knob : knobs) {
         if (knob.takes == 0) continue;

@@ -21,6 +21,14 @@ struct Response {
     int takes = 0;  ///< pairs of takes that it was learned from
 };
 
+/// What a dial does over one stretch of its range.
+struct StretchResponse {
+    double from = 0.0, to = 0.0;  ///< mired of the Kelvin dial, or Duv by the sheet
+    double share = 1.0;           ///< what it does over what it says
+    double uncertainty = 0.0;     ///< one standard deviation
+    bool isUnlike = false;        ///< surely otherwise than the dial as a whole
+};
+
 /// How a knob answers: what one step does, and one standard deviation of that.
 struct KnobResponse {
     std::string name;
@@ -60,6 +68,9 @@ public:
     /// the sheet says of the tint.
     [[nodiscard]] double miredBetween(double fromKelvin, double toKelvin) const;
     [[nodiscard]] double duvBetween(double from, double to) const;
+    /// The same, stretch by stretch over the range.
+    [[nodiscard]] std::vector<StretchResponse> whiteBalanceStretches() const;
+    [[nodiscard]] std::vector<StretchResponse> tintStretches() const;
     /// Takes in that `moves` did `seen` ± `error`. False where a part of it is no answer of these
     /// controls as they are known so far: of that part nothing is learned, unless the same dial
     /// did the same of what it says the last time: twice is no slip.
@@ -79,6 +90,8 @@ private:
         Eigen::MatrixXd covariance;
     };
     void tell();
+    /// Of one part between two places of a dial, moved by `moves`, `width` of what it says.
+    [[nodiscard]] StretchResponse stretch(std::size_t part, const Moves& moves, double width) const;
     /// True where a dial was off in the same way the last time: it is doubted more from now on.
     [[nodiscard]] bool isDoubtedAgain(std::size_t part, const Moves& moves, double seen);
     [[nodiscard]] bool learnPart(std::size_t part, const Moves& moves, double seen, double error);

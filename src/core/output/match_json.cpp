@@ -2,6 +2,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <functional>
 #include <nlohmann/json.hpp>
 
 #include "jobs/lamp_job.h"
@@ -98,21 +99,41 @@ Json uncertaintyJson(const rig::TurnEffect& u) {
     return json;
 }
 
+/// What a dial does stretch by stretch of its range: `place` turns its places into
+/// what is told.
+Json stretchesJson(const std::vector<match::StretchResponse>& stretches,
+                   const char* unit,
+                   const std::function<double(double)>& place) {
+    Json list = Json::array();
+    for (const match::StretchResponse& one : stretches)
+        list.push_back({{std::string("from") + unit, exactly(place(one.from))},
+                        {std::string("to") + unit, exactly(place(one.to))},
+                        {"share", exactly(one.share)},
+                        {"uncertainty", exactly(one.uncertainty)},
+                        {"isUnlike", one.isUnlike}});
+    return list;
+}
+
 /// What was learned of the controls of one camera, one entry each.
 void addLearned(const rig::Camera& camera, const match::LearnedControls& learned, Json& list) {
     const auto add =
         [&](const char* control, const char* key, const match::Response& response, double perStep) {
-            if (response.takes == 0) return;
+            if (response.takes == 0) return false;
             list.push_back({{"camera", camera.letter},
                             {"control", control},
                             {"perStep", {{key, response.share * perStep}}},
                             {"uncertainty", {{key, response.uncertainty * std::abs(perStep)}}},
                             {"takes", response.takes}});
+            return true;
         };
     // A step of exposure is a stop, one of white balance a mired of the dial.
     add("exposure", "exposureStops", learned.exposure, 1.0);
-    add("whiteBalance", "whiteBalanceMired", learned.whiteBalance, 1.0);
-    add("tint", "tintDuv", learned.tint, camera.sheet.tintDuvPerStep);
+    if (add("whiteBalance", "whiteBalanceMired", learned.whiteBalance, 1.0))
+        list.back()["along"] = stretchesJson(
+            learned.whiteBalanceStretches(), "Kelvin", [](double mired) { return 1e6 / mired; });
+    if (add("tint", "tintDuv", learned.tint, camera.sheet.tintDuvPerStep))
+        list.back()["along"] =
+            stretchesJson(learned.tintStretches(), "Duv", [](double duv) { return duv; });
     add("sharpness", "overshootPercent", learned.sharpness, 1.0);
     for (const match::KnobResponse& knob : learned.knobs) {
         if (knob.takes == 0) continue;

@@ -2,6 +2,7 @@
 #include "words/learned_text.h"
 
 #include <cmath>
+#include <functional>
 
 #include "base/format.h"
 
@@ -11,6 +12,27 @@ namespace {
 std::string withError(double value, double error, int decimals, const char* unit) {
     return base::signedFixed(value, decimals) + " ± " +
            base::fixed(std::max(error, std::pow(10.0, -decimals)), decimals) + unit;
+}
+
+/// Stretches of a dial's range that surely do otherwise than the rest of it.
+std::string unlikeText(const std::vector<match::StretchResponse>& stretches,
+                       const std::function<std::string(double, double)>& range) {
+    std::string text;
+    for (const match::StretchResponse& one : stretches) {
+        if (!one.isUnlike) continue;
+        text += "; " + range(one.from, one.to) + " " + base::fixed(one.share, 2) + " ± " +
+                base::fixed(std::max(one.uncertainty, 0.01), 2);
+    }
+    return text;
+}
+std::string kelvinRange(double fromMired, double toMired) {
+    const auto kelvin = [](double mired) {
+        return base::fixed(100.0 * std::round(1e4 / mired), 0);
+    };
+    return "from " + kelvin(fromMired) + " to " + kelvin(toMired) + " K";
+}
+std::string duvRange(double from, double to) {
+    return "from " + base::signedFixed(from, 3) + " to " + base::signedFixed(to, 3) + " Duv";
 }
 
 /// Every part of what a step does that is surely there.
@@ -53,7 +75,8 @@ std::vector<LearnedRow> learnedRows(const rig::Camera& camera,
         camera.sheet.stopsPerStop != 1.0);
     add("White balance",
         learned.whiteBalance,
-        share(learned.whiteBalance, " mired per mired of its dial"),
+        share(learned.whiteBalance, " mired per mired of its dial") +
+            unlikeText(learned.whiteBalanceStretches(), kelvinRange),
         camera.sheet.miredPerMired != 1.0);
     const double step = camera.sheet.tintDuvPerStep;
     add("Tint",
@@ -61,7 +84,8 @@ std::vector<LearnedRow> learnedRows(const rig::Camera& camera,
         withError(1000.0 * learned.tint.share * step,
                   1000.0 * learned.tint.uncertainty * std::abs(step),
                   2,
-                  " × 0.001 Duv a step"));
+                  " × 0.001 Duv a step") +
+            unlikeText(learned.tintStretches(), duvRange));
     for (const match::KnobResponse& knob : learned.knobs) {
         if (knob.takes > 0) rows.push_back({knob.name, knobText(knob), knob.takes});
     }

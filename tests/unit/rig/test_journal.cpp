@@ -184,7 +184,7 @@ private Q_SLOTS:
             const auto found = journal.findAll();
             QCOMPARE(found.size(), std::size_t{1});
             QVERIFY2(found[0].rig == states[held], std::to_string(cut).c_str());
-            step = step * 31 % 211 + 1;
+            step = step * 31 % 421 + 1;
         }
     }
     /// A line that names what is not there ends the journal; what stands before it counts.
