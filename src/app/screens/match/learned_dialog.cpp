@@ -37,6 +37,11 @@ LearnedDialog::LearnedDialog(MatchController& controller, QWidget* parent)
     m_table->setEditTriggers(QAbstractItemView::NoEditTriggers);
     m_table->horizontalHeader()->setSectionResizeMode(2, QHeaderView::Stretch);
     m_table->setTabKeyNavigation(false);
+    // What stretches of a dial do makes a row long: it wraps, however wide the window is drawn.
+    connect(m_table->horizontalHeader(),
+            &QHeaderView::sectionResized,
+            m_table,
+            &QTableWidget::resizeRowsToContents);
     layout->addWidget(m_table, 1);
     m_state = makeLabel(QString(), "dim", u"learnedStateLabel"_s, this);
     m_state->setWordWrap(true);
@@ -93,6 +98,7 @@ void LearnedDialog::refresh() {
                 m_table->setItem(at, column, new QTableWidgetItem(cells[column]));
         }
     }
+    m_table->resizeRowsToContents();
     const bool isAny = !m_cameras.empty();
     if (isAny) m_table->selectRow(0);
     m_keep->setEnabled(isAny);
