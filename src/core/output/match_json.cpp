@@ -99,8 +99,7 @@ Json uncertaintyJson(const rig::TurnEffect& u) {
     return json;
 }
 
-/// What a dial does stretch by stretch of its range: `place` turns its places into
-/// what is told.
+/// What a dial does stretch by stretch of its range: `place` turns its places into what is told.
 Json stretchesJson(const std::vector<match::StretchResponse>& stretches,
                    const char* unit,
                    const std::function<double(double)>& place) {

@@ -14,14 +14,16 @@ std::string withError(double value, double error, int decimals, const char* unit
            base::fixed(std::max(error, std::pow(10.0, -decimals)), decimals) + unit;
 }
 
-/// Stretches of a dial's range that surely do otherwise than the rest of it.
+/// Stretches of a dial's range that surely do otherwise than the rest of it, in the unit that
+/// stands before them: `unit` is what a share of 1 is in it.
 std::string unlikeText(const std::vector<match::StretchResponse>& stretches,
+                       double unit,
                        const std::function<std::string(double, double)>& range) {
     std::string text;
     for (const match::StretchResponse& one : stretches) {
         if (!one.isUnlike) continue;
-        text += "; " + range(one.from, one.to) + " " + base::fixed(one.share, 2) + " ± " +
-                base::fixed(std::max(one.uncertainty, 0.01), 2);
+        text += "; " + range(one.from, one.to) + " " + base::fixed(unit * one.share, 2) + " ± " +
+                base::fixed(std::max(std::abs(unit) * one.uncertainty, 0.01), 2);
     }
     return text;
 }
@@ -76,7 +78,7 @@ std::vector<LearnedRow> learnedRows(const rig::Camera& camera,
     add("White balance",
         learned.whiteBalance,
         share(learned.whiteBalance, " mired per mired of its dial") +
-            unlikeText(learned.whiteBalanceStretches(), kelvinRange),
+            unlikeText(learned.whiteBalanceStretches(), 1.0, kelvinRange),
         camera.sheet.miredPerMired != 1.0);
     const double step = camera.sheet.tintDuvPerStep;
     add("Tint",
@@ -85,7 +87,7 @@ std::vector<LearnedRow> learnedRows(const rig::Camera& camera,
                   1000.0 * learned.tint.uncertainty * std::abs(step),
                   2,
                   " × 0.001 Duv a step") +
-            unlikeText(learned.tintStretches(), duvRange));
+            unlikeText(learned.tintStretches(), 1000.0 * step, duvRange));
     for (const match::KnobResponse& knob : learned.knobs) {
         if (knob.takes > 0) rows.push_back({knob.name, knobText(knob), knob.takes});
     }
