@@ -4,6 +4,7 @@
 #include <array>
 #include <filesystem>
 #include <optional>
+#include <span>
 #include <string>
 #include <tuple>
 #include <type_traits>
@@ -119,11 +120,7 @@ template <class T>
     for (const T& value : values) list.push_back(storedJson(value));
     return list;
 }
-[[nodiscard]] inline Json storedJson(const std::map<std::string, double>& values) {
-    Json json = Json::object();
-    for (const auto& [name, value] : values) json[name] = value;
-    return json;
-}
+[[nodiscard]] Json storedJson(const std::map<std::string, double>& values);
 template <class T>
 [[nodiscard]] Json storedJson(const base::Told<T>& value) {
     return value.isTold() ? storedJson(value.value()) : Json();
@@ -143,29 +140,21 @@ template <class T>
     return value ? storedJson(*value) : Json();
 }
 
-inline void readStored(const Json& json, StoredPlace& place, double& into) {
-    if (!json.is_number()) throw JsonFailure{place.path(), base::say("json.shouldNumber")};
-    into = json.get<double>();
-}
-inline void readStored(const Json& json, StoredPlace& place, int& into) {
-    if (!json.is_number()) throw JsonFailure{place.path(), base::say("json.shouldNumber")};
-    const auto value = json.get<double>();
-    if (!(value > -2e9 && value < 2e9))
-        throw JsonFailure{place.path(), base::say("json.shouldWholeNumber")};
-    into = static_cast<int>(value);
-}
-inline void readStored(const Json& json, StoredPlace& place, bool& into) {
-    if (!json.is_boolean()) throw JsonFailure{place.path(), base::say("json.shouldTrueFalse")};
-    into = json.get<bool>();
-}
-inline void readStored(const Json& json, StoredPlace& place, std::string& into) {
-    if (!json.is_string()) throw JsonFailure{place.path(), base::say("json.shouldText")};
-    into = json.get<std::string>();
-}
-inline void readStored(const Json& json, StoredPlace& place, std::filesystem::path& into) {
-    if (!json.is_string()) throw JsonFailure{place.path(), base::say("json.shouldText")};
-    into = json.get<std::string>();
-}
+namespace stored {
+void checkList(const Json& json, const StoredPlace& place);
+void checkListOf(std::size_t count, const Json& json, const StoredPlace& place);
+/// Calls `read` for every element of a list, with the element's place and `into`.
+void readElements(const Json& list,
+                  const StoredPlace& place,
+                  void* into,
+                  void (*read)(const Json& element, StoredPlace& at, void* into));
+}  // namespace stored
+
+void readStored(const Json& json, StoredPlace& place, double& into);
+void readStored(const Json& json, StoredPlace& place, int& into);
+void readStored(const Json& json, StoredPlace& place, bool& into);
+void readStored(const Json& json, StoredPlace& place, std::string& into);
+void readStored(const Json& json, StoredPlace& place, std::filesystem::path& into);
 void readStored(const Json& json, StoredPlace& place, base::Text& into);
 void readStored(const Json& json, StoredPlace& place, Purpose& into);
 void readStored(const Json& json, StoredPlace& place, PicturePoint& into);
@@ -176,36 +165,25 @@ template <IsStored T>
 void readStored(const Json& json, StoredPlace& place, T& into);
 template <class T, std::size_t N>
 void readStored(const Json& json, StoredPlace& place, std::array<T, N>& into) {
-    if (!json.is_array() || json.size() != N)
-        throw JsonFailure{place.path(),
-                          base::say("json.shouldBeListOf", {{"count", base::whole(N)}})};
-    for (std::size_t i = 0; i < N; ++i) {
-        StoredPlace at = place.at(i);
-        readStored(json[i], at, into[i]);
-    }
+    stored::checkListOf(N, json, place);
+    stored::readElements(
+        json, place, into.data(), [](const Json& element, StoredPlace& at, void* values) {
+            readStored(element, at, static_cast<T*>(values)[at.index]);
+        });
 }
 template <class T>
 void readStored(const Json& json, StoredPlace& place, std::vector<T>& into) {
-    if (!json.is_array()) throw JsonFailure{place.path(), base::say("json.shouldBeList")};
+    stored::checkList(json, place);
     into.clear();
     into.reserve(json.size());
-    for (std::size_t i = 0; i < json.size(); ++i) {
-        StoredPlace at = place.at(i);
-        T value{};
-        readStored(json[i], at, value);
-        into.push_back(std::move(value));
-    }
+    stored::readElements(
+        json, place, &into, [](const Json& element, StoredPlace& at, void* values) {
+            T value{};
+            readStored(element, at, value);
+            static_cast<std::vector<T>*>(values)->push_back(std::move(value));
+        });
 }
-inline void readStored(const Json& json, StoredPlace& place, std::map<std::string, double>& into) {
-    if (!json.is_object()) throw JsonFailure{place.path(), base::say("json.shouldObjectNumbers")};
-    into.clear();
-    for (const auto& [name, value] : json.items()) {
-        if (value.is_number())
-            into[name] = value.get<double>();
-        else
-            place.unknown[name] = value;
-    }
-}
+void readStored(const Json& json, StoredPlace& place, std::map<std::string, double>& into);
 template <class T>
 void readStored(const Json& json, StoredPlace& place, base::Told<T>& into) {
     T value{};
@@ -229,20 +207,83 @@ void readStored(const Json& json, StoredPlace& place, base::Shared<T>& into) {
 
 namespace stored {
 
+/// How a value of one type stands in a file: the same code for every field of that type.
+struct ValueType {
+    Json (*write)(const void* value);
+    void (*read)(const Json& json, StoredPlace& place, const Range& range, void* into);
+    bool (*isSame)(const void* one, const void* other);
+    bool (*isTold)(const void* value);  ///< null where unknown is no value of the type
+    void (*forget)(void* value);        ///< null likewise
+};
+
+void checkRange(double value, const Range& range, const StoredPlace& place);
+
+template <class Value>
+void readChecked(const Json& json, StoredPlace& place, const Range& range, void* into) {
+    auto& value = *static_cast<Value*>(into);
+    readStored(json, place, value);
+    if constexpr (std::is_same_v<Value, base::Told<double>>)
+        checkRange(value.value(), range, place);
+    else if constexpr (std::is_same_v<Value, double> || std::is_same_v<Value, int>)
+        checkRange(value, range, place);
+    else if constexpr (std::is_same_v<Value, std::vector<double>>)
+        for (const double each : value) checkRange(each, range, place);
+}
+
+template <class Value>
+[[nodiscard]] constexpr ValueType typeOf() {
+    ValueType type{[](const void* value) { return storedJson(*static_cast<const Value*>(value)); },
+                   &readChecked<Value>,
+                   [](const void* one, const void* other) {
+                       return *static_cast<const Value*>(one) == *static_cast<const Value*>(other);
+                   },
+                   nullptr,
+                   nullptr};
+    if constexpr (base::kIsTold<Value>) {
+        type.isTold = [](const void* value) { return static_cast<const Value*>(value)->isTold(); };
+        type.forget = [](void* value) { static_cast<Value*>(value)->forget(); };
+    }
+    return type;
+}
+template <class Value>
+inline constexpr ValueType kTypeOf = typeOf<Value>();
+
+/// Nothing is written of a value that is unknown, or like `standard`; null: written always.
+void writeValue(
+    Json& json, const char* key, const ValueType& type, const void* value, const void* standard);
+void readValue(ObjectReader& object,
+               const char* key,
+               const ValueType& type,
+               const Range& range,
+               bool isNeeded,
+               void* into);
+/// Which of the names stands under the key; nothing where the key is missing.
+[[nodiscard]] std::optional<std::size_t> readName(ObjectReader& object,
+                                                  const char* key,
+                                                  std::span<const char* const> names);
+/// Lays what a struct kept of unknown keys under what was written of it. Of its own `keys` nothing
+/// comes back: a part that is not written any more would, as the shell of its unknown keys.
+void layUnknown(Json& json, const std::string& unknownFields, std::span<const char* const> keys);
+
+template <class Owner>
+[[nodiscard, gnu::noinline]] const Owner& defaultOf() {
+    static const Owner kDefault{};
+    return kDefault;
+}
+
 template <class Owner, class Value>
 void writeField(Json& json, const Owner& owner, const StoredField<Owner, Value>& field) {
-    static const Owner kDefault{};
-    if (field.isSparse && owner.*field.member == kDefault.*field.member) return;
-    if constexpr (base::kIsTold<Value>) {
-        if (!(owner.*field.member).isTold()) return;
-    }
-    json[field.key] = storedJson(owner.*field.member);
+    writeValue(json,
+               field.key,
+               kTypeOf<Value>,
+               &(owner.*field.member),
+               field.isSparse ? &(defaultOf<Owner>().*field.member) : nullptr);
 }
 template <class Owner>
 void writeField(Json& json, const Owner& owner, const PackedField<Owner>& field) {
-    Json list = Json::array();
-    for (const auto member : field.members) list.push_back(owner.*member);
-    json[field.key] = std::move(list);
+    std::array<double, 4> values{};
+    for (std::size_t i = 0; i < values.size(); ++i) values[i] = owner.*field.members[i];
+    json[field.key] = values;
 }
 template <class Owner, class Value, std::size_t N>
 void writeField(Json& json, const Owner& owner, const NamedField<Owner, Value, N>& field) {
@@ -255,32 +296,10 @@ void writeField(Json& json, const Owner& owner, const FieldGroup<Fields...>& fie
     json[field.key] = std::move(part);
 }
 
-inline void checkRange(double value, const Range& range, const StoredPlace& place) {
-    const bool isHighEnough = range.isLowestOut ? value > range.lowest : value >= range.lowest;
-    if (!(isHighEnough && value <= range.highest))
-        throw JsonFailure{place.path(), base::say(range.reason)};
-}
-
 template <class Owner, class Value>
 void readField(ObjectReader& object, Owner& owner, const StoredField<Owner, Value>& field) {
-    const Json* json = object.child(field.key);
-    if (json == nullptr && field.isNeeded)
-        throw JsonFailure{object.at(field.key), base::say("json.missing")};
-    if constexpr (base::kIsTold<Value>) {
-        if (json == nullptr || json->is_null()) (owner.*field.member).forget();
-        if (json != nullptr && json->is_null()) return;
-    }
-    if (json == nullptr) return;
-    StoredPlace place = object.place().at(field.key);
-    readStored(*json, place, owner.*field.member);
-    if constexpr (std::is_same_v<Value, base::Told<double>>)
-        checkRange((owner.*field.member).value(), field.range, place);
-    if constexpr (std::is_same_v<Value, double> || std::is_same_v<Value, int>)
-        checkRange(owner.*field.member, field.range, place);
-    if constexpr (std::is_same_v<Value, std::vector<double>>) {
-        for (const double value : owner.*field.member) checkRange(value, field.range, place);
-    }
-    object.keep(field.key, std::move(place.unknown));
+    readValue(
+        object, field.key, kTypeOf<Value>, field.range, field.isNeeded, &(owner.*field.member));
 }
 template <class Owner>
 void readField(ObjectReader& object, Owner& owner, const PackedField<Owner>& field) {
@@ -293,20 +312,8 @@ void readField(ObjectReader& object, Owner& owner, const PackedField<Owner>& fie
 }
 template <class Owner, class Value, std::size_t N>
 void readField(ObjectReader& object, Owner& owner, const NamedField<Owner, Value, N>& field) {
-    const Json* json = object.child(field.key);
-    if (json == nullptr) return;
-    StoredPlace place = object.place().at(field.key);
-    std::string name;
-    readStored(*json, place, name);
-    std::string all;
-    for (std::size_t i = 0; i < N; ++i) {
-        if (name == field.names[i]) {
-            owner.*field.member = static_cast<Value>(i);
-            return;
-        }
-        all += (i == 0 ? "" : i + 1 == N ? " or " : ", ") + std::string(field.names[i]);
-    }
-    throw JsonFailure{place.path(), base::say("json.shouldBeNamed", {{"names", all}})};
+    if (const auto name = readName(object, field.key, field.names))
+        owner.*field.member = static_cast<Value>(*name);
 }
 template <class Owner, class... Fields>
 void readField(ObjectReader& object, Owner& owner, const FieldGroup<Fields...>& field) {
@@ -323,20 +330,13 @@ void readField(ObjectReader& object, Owner& owner, const FieldGroup<Fields...>& 
 template <IsStored T>
 Json storedJson(const T& value) {
     Json json = Json::object();
-    std::apply([&](const auto&... each) { (stored::writeField(json, value, each), ...); },
-               Stored<T>::fields());
-    if constexpr (requires { value.unknownFields; }) {
-        if (value.unknownFields.empty()) return json;
-        Json unknown = Json::parse(value.unknownFields, nullptr, false);
-        if (!unknown.is_object()) return json;
-        // A part that is not written any more must not come back as the shell of its unknown keys.
-        std::apply(
-            [&](const auto&... each) {
-                ((json.contains(each.key) ? void() : void(unknown.erase(each.key))), ...);
-            },
-            Stored<T>::fields());
-        layUnder(json, unknown);
-    }
+    std::apply(
+        [&](const auto&... each) {
+            (stored::writeField(json, value, each), ...);
+            if constexpr (requires { value.unknownFields; })
+                stored::layUnknown(json, value.unknownFields, std::array{each.key...});
+        },
+        Stored<T>::fields());
     return json;
 }
 
