@@ -1,9 +1,10 @@
-# add_module(name [FAST|NUMERIC] LINKS a b [EXCEPT pattern]): one static library per folder of src/core. What it links is what it may include;
+# add_module(name [FAST|NUMERIC] [READS] LINKS a b [EXCEPT pattern]): one static library per folder of src/core. What it links is what it may include;
 # tools/check-layers holds the includes to the same list. FAST: optimised in every build but a sanitizer's, as a part that the time of a
 # scan or a screen hangs on. NUMERIC: optimised more than the rest of a development build, which is built to be built.
-# Under a sanitizer neither: what that adds takes up to six times as long to compile at -O3.
+# Under a sanitizer neither: what that adds takes up to six times as long to compile at -O3. READS: reads files from outside; the
+# readers' quick check (tools/check --parsers) leaves out all other modules.
 function(add_module name)
-  cmake_parse_arguments(ARG "FAST;NUMERIC" "EXCEPT" "LINKS" ${ARGN})
+  cmake_parse_arguments(ARG "FAST;NUMERIC;READS" "EXCEPT" "LINKS" ${ARGN})
   file(GLOB sources CONFIGURE_DEPENDS "${CMAKE_CURRENT_SOURCE_DIR}/*.cpp" "${CMAKE_CURRENT_SOURCE_DIR}/*.h")
   if(ARG_EXCEPT)
     list(FILTER sources EXCLUDE REGEX "${ARG_EXCEPT}")
@@ -12,7 +13,10 @@ function(add_module name)
   target_include_directories(rigmatch_${name} PUBLIC "${CMAKE_SOURCE_DIR}/src/core")
   target_link_libraries(rigmatch_${name} PUBLIC ${ARG_LINKS} PRIVATE Eigen3::Eigen tl::expected rigmatch_warnings)
   set_target_properties(rigmatch_${name} PROPERTIES LINKER_LANGUAGE CXX)
-  if(RIGMATCH_SANITIZE)
+  if(RIGMATCH_ONLY_PARSERS AND NOT ARG_READS)
+    target_compile_options(rigmatch_${name} PRIVATE -fno-sanitize=all)
+    target_precompile_headers(rigmatch_${name} REUSE_FROM rigmatch_headers_unchecked)
+  elseif(RIGMATCH_SANITIZE)
     target_precompile_headers(rigmatch_${name} REUSE_FROM rigmatch_headers_plain)
   elseif(ARG_FAST)
     target_compile_options(rigmatch_${name} PRIVATE $<$<COMPILE_LANGUAGE:CXX>:-O3>)

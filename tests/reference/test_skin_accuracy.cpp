@@ -51,14 +51,14 @@ double miredBetween(const std::array<double, 3>& light, const std::array<double,
     return match::kMiredPerStop * (std::log2(light[0] / other[0]) - std::log2(light[2] / other[2]));
 }
 
-struct Errors {
+struct SkinErrors {
     std::vector<double> hue, keyFill, level;
     int hueCovered = 0, keyFillCovered = 0, levelCovered = 0;
 };
 
 /// Each sitting twice: clean (no noise, full chroma, 16 bit) as truth, and as a camera codes it.
-Errors errorsOf(const std::vector<Sitting>& sittings) {
-    Errors errors;
+SkinErrors errorsOf(const std::vector<Sitting>& sittings) {
+    SkinErrors errors;
     face::FaceFinder finder = *face::FaceFinder::create();
     int seed = 0;
     for (const Sitting& sitting : sittings) {
@@ -128,7 +128,7 @@ private Q_SLOTS:
                 }
             }
         }
-        const Errors errors = errorsOf(sittings);
+        const SkinErrors errors = errorsOf(sittings);
         const auto count = static_cast<double>(errors.hue.size());
         const auto ratios = static_cast<double>(errors.keyFill.size());
         qInfo(

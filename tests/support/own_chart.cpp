@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "support/own_chart.h"
 
+#include <opencv2/core.hpp>
+
 namespace rigmatch::support {
 namespace own {
 
@@ -210,13 +212,13 @@ image::CodedFrame ownFrame(const std::array<std::vector<double>, 3>& picture,
                            std::mt19937& random,
                            own::Size size) {
     using namespace own;
-    std::normal_distribution<double> normal;
+    cv::RNG normal(random());
     std::array<std::vector<double>, 3> noisy = picture;
     std::vector<double> rows(static_cast<std::size_t>(size.height));
-    for (double& value : rows) value = camera.rowNoise * normal(random);
+    normal.fill(rows, cv::RNG::NORMAL, 0.0, camera.rowNoise);
     for (auto& plane : noisy) {
         std::vector<double> noise(plane.size());
-        for (double& value : noise) value = normal(random);
+        normal.fill(noise, cv::RNG::NORMAL, 0.0, 1.0);
         // A Gaussian of radius r keeps 1 / (2 sqrt(pi) r) of white noise's deviation.
         if (camera.noiseRadius > 0.0) blur(noise, camera.noiseRadius, size);
         const double kept = camera.noiseRadius > 0.05

@@ -11,7 +11,7 @@
 namespace rigmatch::app {
 namespace {
 
-constexpr double kGap = 6.0;
+constexpr double kStripGap = 6.0;
 constexpr double kMostZoom = 40.0;
 constexpr double kWipeReach = 8.0;
 constexpr double kDragStart = 4.0;
@@ -78,8 +78,8 @@ QVector<QRectF> StripView::cells() const {
         const int rows = (count + columns - 1) / columns;
         const QRectF area(0,
                           0,
-                          (all.width() - kGap * (columns - 1)) / columns,
-                          (all.height() - kGap * (rows - 1)) / rows);
+                          (all.width() - kStripGap * (columns - 1)) / columns,
+                          (all.height() - kStripGap * (rows - 1)) / rows);
         const double width = fitted(area, m_aspect).width();
         if (width > largest + 0.5) {
             largest = width;
@@ -88,13 +88,15 @@ QVector<QRectF> StripView::cells() const {
     }
     const int rows = (count + best - 1) / best;
     const double height = largest / m_aspect;
-    const double left = all.center().x() - (best * largest + (best - 1) * kGap) / 2.0;
-    const double top = all.center().y() - (rows * height + (rows - 1) * kGap) / 2.0;
+    const double left = all.center().x() - (best * largest + (best - 1) * kStripGap) / 2.0;
+    const double top = all.center().y() - (rows * height + (rows - 1) * kStripGap) / 2.0;
     QVector<QRectF> areas;
     for (int i = 0; i < count; ++i) {
         const int column = i % best, row = i / best;
-        areas << QRectF(
-            left + column * (largest + kGap), top + row * (height + kGap), largest, height);
+        areas << QRectF(left + column * (largest + kStripGap),
+                        top + row * (height + kStripGap),
+                        largest,
+                        height);
     }
     return areas;
 }

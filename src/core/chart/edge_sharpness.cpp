@@ -12,14 +12,14 @@ namespace rigmatch::chart {
 namespace {
 
 constexpr double kLeastPatchPx = 20.0;
-constexpr double kReachShare = 0.3;   // of a patch to each side of the edge
-constexpr double kPlateauFrom = 0.6;  // of the reach: beyond, the step is over
-constexpr double kAlongShare = 0.6;   // of the edge's length
+constexpr double kReachShare = 0.3;  // of a patch to each side of the edge
+constexpr double kOverFrom = 0.6;    // of the reach: beyond, the step is over
+constexpr double kAlongShare = 0.6;  // of the edge's length
 constexpr double kBinPx = 0.25;
 constexpr int kSegments = 6;
 constexpr double kLeastStep = 0.05;  // signal
 constexpr double kForeignShare = 0.1;
-constexpr double kMiddleShare = 0.55;
+constexpr double kReadShare = 0.55;
 constexpr std::size_t kLeastPixels = 30;
 
 /// One pixel near an edge: place along it and distance from it (+ is the card), px, and luma.
@@ -71,8 +71,8 @@ std::optional<Step> stepOf(const std::vector<Spot>& spots) {
     for (const Spot& spot : spots) step.reach = std::max(step.reach, std::abs(spot.across));
     std::vector<double> light, dark;
     for (const Spot& spot : spots) {
-        if (spot.across < -kPlateauFrom * step.reach) light.push_back(spot.luma);
-        if (spot.across > kPlateauFrom * step.reach) dark.push_back(spot.luma);
+        if (spot.across < -kOverFrom * step.reach) light.push_back(spot.luma);
+        if (spot.across > kOverFrom * step.reach) dark.push_back(spot.luma);
     }
     if (light.size() < 10 || dark.size() < 10) return std::nullopt;
     step.light = image::median(light);
@@ -250,7 +250,7 @@ std::optional<std::array<double, 3>> temporalNoise(const image::CodedFrame& firs
                                                    const image::CodedFrame& second,
                                                    const ChartPose& pose,
                                                    std::size_t patch) {
-    const std::array<image::Point, 4> quad = pose.patchQuad(patch, kMiddleShare);
+    const std::array<image::Point, 4> quad = pose.patchQuad(patch, kReadShare);
     if (first.width != second.width || first.height != second.height) return std::nullopt;
     // The largest upright rectangle inside the middle, about: half-way between corners and centre.
     const image::PixelRect rect = image::boundsOf(quad, -0.1 * image::distancePx(quad[0], quad[1]));

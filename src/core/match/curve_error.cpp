@@ -10,7 +10,7 @@ namespace {
 constexpr double kExtrapolationError = 0.15;  // of the stops beyond the measured curve
 constexpr double kLeaveOneOutShare = 0.2;
 constexpr double kFewGreysStops = 0.06;
-constexpr double kLeastStops = 0.004;  // what a smooth curve misses in any case, own estimate
+constexpr double kLeastMissed = 0.004;  // what a smooth curve misses in any case, own estimate
 constexpr std::size_t kFewestForLeaving = 4;
 
 /// How far each grey lies off the curve through the others, signal; the ends have none.
@@ -82,7 +82,7 @@ double signalErrorAt(const NeutralFit& fit, double stops) {
     const double noise = std::hypot((1.0 - at.share) * fit.greyErrors[at.index],
                                     at.share * fit.greyErrors[at.index + 1]);
     const double between = 4.0 * at.share * (1.0 - at.share) * fit.betweenErrors[at.index];
-    return std::hypot(noise, between, slope * (kLeastStops + beyondCurve(fit.curve, stops)));
+    return std::hypot(noise, between, slope * (kLeastMissed + beyondCurve(fit.curve, stops)));
 }
 
 double slopeErrorAt(const NeutralFit& fit, double stops) {

@@ -14,7 +14,7 @@
 namespace rigmatch::rig {
 namespace {
 
-constexpr const char* kHead = "head";            ///< all of the document but its lists
+constexpr const char* kHeadKey = "head";         ///< all of the document but its lists
 constexpr const char* kOf = "of";                ///< the take before that a take goes on from
 constexpr const char* kTake = "take";            ///< all of a take but its shots
 constexpr const char* kShots = "shots";          ///< a take's
@@ -195,7 +195,7 @@ std::optional<Elements> putTogether(const Json& changes, const Elements& before,
 /// Takes one line of changes on `document`, or leaves it as it is.
 bool takeOn(const Json& changes, OpenDocument& document) {
     if (!changes.is_object()) return false;
-    const auto head = changes.find(kHead);
+    const auto head = changes.find(kHeadKey);
     if (head != changes.end() && !head->is_object()) return false;
     auto lists = document.lists;
     for (std::size_t i = 0; i < kLists.size(); ++i) {
@@ -225,7 +225,7 @@ void applyAll(std::string_view lines, Json& document) {
 
 std::string changesText(const Rig& before, const Rig& after) {
     Json changes = Json::object();
-    if (!(withoutLists(before) == withoutLists(after))) changes[kHead] = headJson(after);
+    if (!(withoutLists(before) == withoutLists(after))) changes[kHeadKey] = headJson(after);
     if (!(before.cameras == after.cameras))
         changes["cameras"] = listChanges(before.cameras, after.cameras, cameraJson);
     if (!(before.sources == after.sources))

@@ -16,13 +16,13 @@ namespace {
 
 constexpr int kFollowed = 80;
 constexpr std::size_t kFewestPoints = 6;
-constexpr double kLeastWay = 5.0;   // px; shorter ones hide in the softness of the picture
-constexpr double kTogether = 0.35;  // of the step, by which points may go otherwise
-constexpr double kBackAgain = 0.5;  // px
-constexpr double kReach = 1.25;     // steps along the way about a point
-constexpr int kAcross = 5;          // px to either side
-constexpr double kFarthest = 1.5;   // steps that are looked at
-constexpr double kWorstFit = 0.35;  // of the slopes' products, unexplained
+constexpr double kLeastWay = 5.0;    // px; shorter ones hide in the softness of the picture
+constexpr double kOtherwise = 0.35;  // of the step, by which points may go otherwise
+constexpr double kBackAgain = 0.5;   // px
+constexpr double kReach = 1.25;      // steps along the way about a point
+constexpr int kAcross = 5;           // px to either side
+constexpr double kFarthest = 1.5;    // steps that are looked at
+constexpr double kWorstFit = 0.35;   // of the slopes' products, unexplained
 constexpr int kWindow = 21;
 constexpr int kAroundSteps = 48;  // px about what moves
 
@@ -60,7 +60,7 @@ std::optional<Moved> movedPoints(const cv::Mat& before, const cv::Mat& now, cons
     const float length = std::hypot(moved.step.x, moved.step.y);
     for (const std::size_t i : good) {
         const cv::Point2f off = points[i] - earlier[i] - moved.step;
-        if (std::hypot(off.x, off.y) <= static_cast<float>(kTogether) * length)
+        if (std::hypot(off.x, off.y) <= static_cast<float>(kOtherwise) * length)
             moved.points.push_back(points[i]);
     }
     if (moved.points.size() < kFewestPoints || length < static_cast<float>(kLeastWay))
