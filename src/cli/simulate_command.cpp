@@ -53,9 +53,9 @@ public:
         }
         const auto set = jobs::simulatedSet();
         std::string last;
-        const base::Progress progress([&](double fraction, std::string_view stage) {
-            const std::string line =
-                std::to_string(static_cast<int>(fraction * 20.0) * 5) + " % " + std::string(stage);
+        const base::Progress progress([&](double fraction, const base::Text& stage) {
+            const std::string line = std::to_string(static_cast<int>(fraction * 20.0) * 5) + " % " +
+                                     words::inEnglish(stage);
             if (line != last) streams.err << line << "\n";
             last = line;
         });

@@ -99,7 +99,7 @@ private Q_SLOTS:
             "half",
             &context,
             [&go](const base::Progress& progress) {
-                progress.report(0.5, "half way");
+                progress.report(0.5, base::asIs("half way"));
                 go.acquire();
                 return 0;
             },
@@ -320,7 +320,7 @@ private Q_SLOTS:
             "Long work",
             &context,
             [&go](const base::Progress& progress) {
-                progress.report(0.25, "going");
+                progress.report(0.25, base::asIs("going"));
                 go.acquire();
                 return 0;
             },

@@ -195,7 +195,7 @@ private Q_SLOTS:
              {"A.mov", "B.mov", "C.mov", "D.mov", "truth.json", "clock-bench.rigmatch"}) {
             QVERIFY2(QFile::exists(folder.filePath(QString::fromUtf8(name))), name);
         }
-        QVERIFY(ran.err.contains("shooting camera A"));
+        QVERIFY(ran.err.contains("Shooting camera A"));
         const ProcessRun blocked =
             runProcess({"simulate", "--out", "/proc/nowhere", "--size", "64x64"});
         QCOMPARE(blocked.code, 1);

@@ -445,6 +445,7 @@ private Q_SLOTS:
             QVERIFY2(p->percent() >= least, p->name);
         QVERIFY(outcome.nearer >= 0.95 * outcome.count);
         QVERIFY(outcome.reached >= 0.9 * outcome.count);
+        QVERIFY(outcome.reached + outcome.nearest >= 0.95 * outcome.count);
         QVERIFY(quantile(outcome.left[3].mired, 0.95) <= 3.0);
     }
 };

@@ -29,13 +29,14 @@ SheetRow fact(const char* key, const char* title) {
     return row;
 }
 
-SheetRow setting(const char* key, const char* title) {
+SheetRow settingCalled(const char* key, const QString& title) {
     SheetRow row;
     row.key = QString::fromUtf8(key);
-    row.title = words(title);
-    row.step = row.title;
+    row.title = title;
+    row.step = title;
     return row;
 }
+SheetRow setting(const char* key, const char* title) { return settingCalled(key, words(title)); }
 
 QList<SheetChoice> withUnknown(QList<SheetChoice> list) {
     if (list.size() > 1) list << SheetChoice{words("unknown"), QVariant()};

@@ -13,6 +13,7 @@ namespace rigmatch::app {
 [[nodiscard]] SheetRow fact(const char* key, const char* title);
 /// A setting whose functions are still to be given.
 [[nodiscard]] SheetRow setting(const char* key, const char* title);
+[[nodiscard]] SheetRow settingCalled(const char* key, const QString& title);
 
 template <class T>
 using Setting = base::Told<T> rig::Settings::*;

@@ -21,7 +21,7 @@ using rig::Settings;
 
 SheetRow equipment(std::size_t index) {
     const auto& field = rig::equipmentFields().numbers[index];
-    SheetRow row = setting(field.key, field.title);
+    SheetRow row = settingCalled(field.key, fromCore(field.title));
     row.takesTyping = true;
     row.value = [&field](const Camera& c) { return QVariant(c.equipment.*field.value); };
     row.text = [&field](const Camera& c) {
@@ -43,7 +43,7 @@ constexpr int kMostWornStops = 10;  // of ND filters that are sold (from memory)
 
 SheetRow equipmentTruth(std::size_t index) {
     const auto& field = rig::equipmentFields().truths[index];
-    SheetRow row = setting(field.key, field.title);
+    SheetRow row = settingCalled(field.key, fromCore(field.title));
     row.value = [&field](const Camera& c) { return QVariant(c.equipment.*field.value); };
     row.text = [&field](const Camera& c) {
         return c.equipment.*field.value ? words("yes") : words("no");
@@ -64,8 +64,6 @@ base::Result<void> checkedNumber(const char* title,
                                  double highest,
                                  const char* unit,
                                  double& into) {
-    const rig::NumberField<Camera> field{
-        "", title, unit, nullptr, lowest, highest, "as a camera has", 2};
     if (std::isfinite(value) && value >= lowest && value <= highest) {
         into = value;
         return {};
@@ -75,8 +73,8 @@ base::Result<void> checkedNumber(const char* title,
                       base::say("lens.givenAllowed",
                                 {{"given", base::shortest(value)},
                                  {"unit", std::string(" ") + unit},
-                                 {"lowest", base::shortest(field.lowest)},
-                                 {"highest", base::shortest(field.highest)}}),
+                                 {"lowest", base::shortest(lowest)},
+                                 {"highest", base::shortest(highest)}}),
                       base::say("planChecks.typeValueRange"));
 }
 
@@ -302,7 +300,7 @@ SheetRow soundRow() {
 
 SheetRow sourceRow() {
     const auto& field = rig::equipmentFields().texts.front();
-    SheetRow row = setting(field.key, field.title);
+    SheetRow row = settingCalled(field.key, fromCore(field.title));
     row.value = [](const Camera& c) { return QVariant(plain(c.equipment.powerSource)); };
     row.text = [](const Camera& c) { return fromCore(c.equipment.powerSource); };
     row.choices = [&field](const Camera&) {

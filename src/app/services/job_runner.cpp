@@ -8,6 +8,8 @@
 #include <mutex>
 #include <new>
 
+#include "app/services/texts.h"
+
 namespace rigmatch::app {
 
 double RunningJob::remainingSeconds() const {
@@ -73,8 +75,8 @@ int JobRunner::startErased(QThreadPool& pool, const QString& title, QObject* con
     RunningJob running;
     running.title = title;
     running.since.start();
-    running.progress = base::Progress([this, job](double fraction, std::string_view stage) {
-        const QString text = QString::fromUtf8(stage.data(), static_cast<qsizetype>(stage.size()));
+    running.progress = base::Progress([this, job](double fraction, const base::Text& stage) {
+        const QString text = fromCore(stage);
         QMetaObject::invokeMethod(
             this,
             [this, job, fraction, text] { progressed(job, fraction, text); },
@@ -85,13 +87,13 @@ int JobRunner::startErased(QThreadPool& pool, const QString& title, QObject* con
     const QPointer<QObject> receiver(context);
     pool.start([this, job, progress, receiver, work = std::move(work)] {
         Finish finish;
-        std::string reason;
+        base::Text reason;
         try {
             finish = work(progress);
         } catch (const std::bad_alloc&) {
-            reason = "There was not enough memory.";
+            reason = base::say("job.noMemory");
         } catch (const std::exception& failure) {
-            reason = std::string("It says: ") + failure.what() + ".";
+            reason = base::say("job.itSays", {{"what", failure.what()}});
         }
         QMetaObject::invokeMethod(
             this,
@@ -104,7 +106,7 @@ int JobRunner::startErased(QThreadPool& pool, const QString& title, QObject* con
                 }
                 Q_EMIT broke({base::ErrorCode::Unreadable,
                               base::say("job.failed", {{"job", name.toStdString()}}),
-                              base::asIs(reason),
+                              reason,
                               base::say("job.tryAgain")});
             },
             Qt::QueuedConnection);

@@ -4,7 +4,8 @@
 #include <atomic>
 #include <functional>
 #include <memory>
-#include <string_view>
+
+#include "base/text.h"
 
 namespace rigmatch::base {
 
@@ -12,14 +13,14 @@ namespace rigmatch::base {
 /// report() is called on the working thread; the receiver passes it on to its own.
 class Progress {
 public:
-    using Report = std::function<void(double fraction, std::string_view stage)>;
+    using Report = std::function<void(double fraction, const Text& stage)>;
 
     /// Work that nobody watches.
     Progress() = default;
     explicit Progress(Report report) : m_report(std::move(report)) {}
 
     /// `fraction` is 0..1 of this piece of work.
-    void report(double fraction, std::string_view stage) const {
+    void report(double fraction, const Text& stage) const {
         if (m_report) m_report(m_from + (m_to - m_from) * fraction, stage);
     }
 

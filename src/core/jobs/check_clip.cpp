@@ -126,7 +126,7 @@ base::Result<void> writePictures(Side& left,
     std::size_t heard = 0;
     for (int f = 0; f < frames; ++f) {
         if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
-        progress.report(static_cast<double>(f) / frames, "Writing the check clip");
+        progress.report(static_cast<double>(f) / frames, base::say("progress.writingTheCheckClip"));
         image::Frame canvas = image::blankFrame(2 * kHalfWidth, kHalfHeight);
         // Half a step on, so that rounded stamps fall on the frame meant.
         const double now = start + (f + 0.5) / rate;

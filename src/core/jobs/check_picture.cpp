@@ -186,7 +186,7 @@ base::Result<void> writeCheckPicture(const rig::Rig& rig,
     for (std::size_t i = 0; i < written.size(); ++i) {
         if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
         progress.report(static_cast<double>(i) / static_cast<double>(written.size()),
-                        "Drawing the check picture");
+                        base::say("progress.drawingTheCheckPicture"));
         if (!written[i].failure.empty() || written[i].isReference) continue;
         if (auto added = sheet.add(written[i]); !added) return added;
     }

@@ -139,7 +139,7 @@ base::Result<std::vector<Seen>> watched(media::MediaReader& reader,
         if (!*frame) break;
         if (!all.empty() && (*frame)->seconds < all.back().seconds + every - 1e-6) continue;
         all.push_back(follower.look(**frame));
-        progress.report(std::min(1.0, (*frame)->seconds / length), "Following");
+        progress.report(std::min(1.0, (*frame)->seconds / length), base::say("progress.following"));
     }
     return all;
 }

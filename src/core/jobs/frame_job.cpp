@@ -53,7 +53,8 @@ base::Result<void> lookAt(const fs::path& file,
         if (!*frame) break;
         see(**frame, seen == 0);
         ++seen;
-        progress.report(static_cast<double>(seen) / static_cast<double>(times.size()), "Looking");
+        progress.report(static_cast<double>(seen) / static_cast<double>(times.size()),
+                        base::say("progress.looking"));
     }
     if (seen > 0) return {};
     return base::fail(base::ErrorCode::OutOfRange,

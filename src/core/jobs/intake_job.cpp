@@ -207,7 +207,7 @@ base::Result<Intake> intakeOf(const std::vector<fs::path>& dropped,
     for (std::size_t i = 0; i < pieces.size(); ++i) {
         if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
         progress.report(static_cast<double>(i) / static_cast<double>(pieces.size()),
-                        "Looking at the files");
+                        base::say("progress.lookingAtTheFiles"));
         const auto reader = intake.cameras.size() < rig::kMostCameras
                                 ? media::MediaReader::open(pieces[i].file)
                                 : tl::unexpected(nothingToRead(dropped));

@@ -77,7 +77,7 @@ base::Result<std::vector<Picture>> pictureStrip(const std::filesystem::path& med
     std::vector<Picture> pictures;
     for (int i = 0; i < count; ++i) {
         if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
-        progress.report(static_cast<double>(i) / count, "Loading pictures");
+        progress.report(static_cast<double>(i) / count, base::say("progress.loadingPictures"));
         const base::Seconds moment(length * (i + 0.5) / count);
         base::Result<std::optional<image::CodedFrame>> frame = std::nullopt;
         if (length > kLong) {

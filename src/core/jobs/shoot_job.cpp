@@ -88,7 +88,7 @@ base::Result<std::vector<ShotFile>> shootTake(sim::SimulatedSet& set,
             break;
         }
     }
-    progress.report(1.0, "take finished");
+    progress.report(1.0, base::say("progress.takeFinished"));
     return files;
 }
 

@@ -20,7 +20,9 @@ base::Result<sound::SoundReport> listenTo(const std::filesystem::path& file,
         for (media::SoundBlock& block : *blocks) {
             if (!first) first = block.seconds;
             block.seconds -= *first;
-            if (length > 0.0) progress.report(std::min(1.0, block.seconds / length), "Listening");
+            if (length > 0.0)
+                progress.report(std::min(1.0, block.seconds / length),
+                                base::say("progress.listening"));
             meter.take(block);
         }
     }

@@ -73,7 +73,9 @@ base::Result<SyncSource> soundSource(const fs::path& file, const base::Progress&
         for (media::SoundBlock& block : *blocks) {
             if (!first) first = block.seconds;
             block.seconds -= *first;
-            if (length > 0.0) progress.report(std::min(0.9, block.seconds / length), "Listening");
+            if (length > 0.0)
+                progress.report(std::min(0.9, block.seconds / length),
+                                base::say("progress.listening"));
             tracks.take(block);
             meter.take(block);
         }
@@ -178,7 +180,9 @@ base::Result<SyncSource> readSyncSource(const fs::path& file, const base::Progre
         if (!*frame) break;
         frames.take(**frame);
         source.durationSeconds = (*frame)->seconds;
-        if (length > 0.0) progress.report(std::min(0.9, (*frame)->seconds / length), "Reading");
+        if (length > 0.0)
+            progress.report(std::min(0.9, (*frame)->seconds / length),
+                            base::say("progress.reading"));
     }
     source.timecodeJumps = reader->timecodeJumps();
     source.damagedFrames = reader->damagedFrames() + reader->patchedFrames();
@@ -203,7 +207,8 @@ base::Result<sound::SoundTrack> soundOf(const fs::path& file, const base::Progre
             if (!frame) return tl::unexpected(frame.error());
             for (const media::SoundBlock& block : ahead.takeSound()) tracks.take(block);
             if (!*frame) break;
-            progress.report(std::min(0.9, (*frame)->seconds / length), "Listening");
+            progress.report(std::min(0.9, (*frame)->seconds / length),
+                            base::say("progress.listening"));
         }
     } else {
         if (reader.error().code != base::ErrorCode::NoPicture)

@@ -254,7 +254,7 @@ base::Result<TryOutReport> rankProfiles(const rig::Rig& rig, const base::Progres
             progress.report((static_cast<double>(r) +
                              static_cast<double>(i) / static_cast<double>(candidates.size())) /
                                 static_cast<double>(references.size()),
-                            "comparing profiles");
+                            base::say("progress.comparingProfiles"));
             if (candidates[i].told.cameraId == rig.referenceId) continue;
             if (auto one = leftBetween(rig, candidates[references[r]], candidates[i]))
                 left[i] = std::move(*one);

@@ -97,7 +97,8 @@ private:
             };
             for (std::size_t i = 0; i < wanted.size(); ++i) {
                 if (m_progress.isCancelled()) return tl::unexpected(base::cancelledError());
-                m_progress.report(0.9 * double(i) / double(wanted.size()), "looking for the chart");
+                m_progress.report(0.9 * double(i) / double(wanted.size()),
+                                  base::say("progress.lookingForTheChart"));
                 auto frame = frames.at(wanted[i]);
                 m_result.looks = frames.looks();
                 if (!frame) continue;
@@ -131,7 +132,7 @@ private:
         options.effort = face::FaceEffort::Quick;
         for (const double moment : moments) {
             if (m_progress.isCancelled()) return tl::unexpected(base::cancelledError());
-            m_progress.report(0.95, "looking for faces");
+            m_progress.report(0.95, base::say("progress.lookingForFaces"));
             if (moment < 0.0 || moment > m_duration) continue;
             const auto frame = frames.at(moment);
             if (!frame) continue;

@@ -137,7 +137,8 @@ Result<SteadySpan> lookHarder(MediaReader& reader,
     }
     for (int look = 0; look < kSecondLooks; ++look) {
         if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
-        progress.report(static_cast<double>(look) / kSecondLooks, "looking closer");
+        progress.report(static_cast<double>(look) / kSecondLooks,
+                        base::say("progress.lookingCloser"));
         if (!reader.seek(base::Seconds(duration * (look + 0.5) / kSecondLooks))) break;
         const auto frame = reader.next();
         if (!frame || !*frame) break;
@@ -195,7 +196,7 @@ Result<double> watchClip(const Watch& watch, ClipScan& chart) {
             if (count % 10 == 0)
                 progress.report(
                     std::min(0.9 * ((*frame)->seconds - from) / std::max(to - from, 0.01), 0.9),
-                    "scanning");
+                    base::say("progress.scanning"));
             for (const media::SoundBlock& block : frames.takeSound()) measurers.takeSound(block);
             chart.take(**frame);
             measurers.take(**frame, count);
@@ -364,7 +365,8 @@ Result<MeasuredMedia> measureSound(const std::filesystem::path& path,
             const double samples = block.channels.empty() ? 0.0 : double(block.channels[0].size());
             last = block.seconds + samples / std::max(block.sampleRate, 1.0);
         }
-        progress.report(std::min(last / std::max(reading.durationSeconds, 0.01), 1.0), "listening");
+        progress.report(std::min(last / std::max(reading.durationSeconds, 0.01), 1.0),
+                        base::say("progress.listening"));
     }
     measurers.finish(reading);
     reading.durationSeconds = std::max(reading.durationSeconds, last);
@@ -443,7 +445,7 @@ Result<MeasuredMedia> measureMedia(const std::filesystem::path& path,
     putSkinMarks(*reader, options, reading);
     measurers.judge(reading);
     reading.elapsedMs = millisecondsSince(start);
-    progress.report(1.0, "measured");
+    progress.report(1.0, base::say("progress.measured"));
     return result;
 }
 

@@ -4,6 +4,8 @@
 #include <string>
 #include <vector>
 
+#include "base/text.h"
+
 namespace rigmatch::rig {
 
 /// Where practitioners disagree, the user's choice, kept with the rig; and what the shoot is for.
@@ -40,14 +42,14 @@ struct Choices {
 
 /// One question on which two schools exist.
 struct School {
-    std::string key;       ///< "automatics"
-    std::string question;  ///< "Exposure, white balance and focus"
+    std::string key;      ///< "automatics"
+    base::Text question;  ///< "Exposure, white balance and focus"
     struct Option {
         std::string value;
-        std::string title;
+        base::Text title;
     };
     std::vector<Option> options;  ///< the default first
-    std::string why;              ///< why the default is the default
+    base::Text why;               ///< why the default is the default
     std::string Choices::*field = nullptr;
 };
 [[nodiscard]] const std::vector<School>& schools();

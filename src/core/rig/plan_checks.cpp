@@ -46,7 +46,7 @@ base::Result<void> checkAll(const FieldTable<Owner>& table, const Owner& owner) 
         if (!isKnown) {
             return base::fail(
                 ErrorCode::OutOfRange,
-                base::say("planChecks.cannotSet", {{"title", base::asIs(field.title)}}),
+                base::say("planChecks.cannotSet", {{"title", field.title}}),
                 base::say("planChecks.allowedAre", {{"value", value}, {"list", list}}),
                 base::say("planChecks.chooseOneThese"));
         }
@@ -64,12 +64,12 @@ base::Result<void> checkField(const NumberField<Owner>& field, double value) {
     const base::Text given =
         std::isfinite(value) ? base::asIs(withUnit(value, field.unit)) : base::say("lens.noNumber");
     return base::fail(ErrorCode::OutOfRange,
-                      base::say("planChecks.cannotSet", {{"title", base::asIs(field.title)}}),
+                      base::say("planChecks.cannotSet", {{"title", field.title}}),
                       base::say("planChecks.givenAllowed",
                                 {{"given", given},
                                  {"lowest", numberText(field.lowest)},
                                  {"highest", withUnit(field.highest, field.unit)},
-                                 {"reason", base::asIs(field.reason)}}),
+                                 {"reason", field.reason}}),
                       base::say("planChecks.typeValueRange"));
 }
 template base::Result<void> checkField(const NumberField<PlanObject>&, double);

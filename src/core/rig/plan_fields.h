@@ -11,32 +11,30 @@
 
 namespace rigmatch::rig {
 
-inline constexpr const char* kRoomReason = "the largest room planned here is 60 m";
-
 /// A number of a plan object, room, circuit or choice: how it is called in files and on screen, its
 /// unit, what is allowed and why.
 template <class Owner>
 struct NumberField {
-    const char* key;    ///< in files: "lensHeightMetres"
-    const char* title;  ///< on screen: "Lens height"
-    const char* unit;   ///< "m", "°", "lx", ""
+    const char* key;   ///< in files: "lensHeightMetres"
+    base::Text title;  ///< on screen: "Lens height"
+    const char* unit;  ///< "m", "°", "lx", ""
     double Owner::*value;
     double lowest;
     double highest;
-    const char* reason;  ///< why beyond is refused: "a lens above the ceiling sees nothing"
+    base::Text reason;  ///< why beyond is refused: "a lens above the ceiling sees nothing"
     int decimals = 2;
 };
 template <class Owner>
 struct TextField {
     const char* key;
-    const char* title;
+    base::Text title;
     std::string Owner::*value;
     std::vector<std::string> allowed;  ///< empty: any text
 };
 template <class Owner>
 struct TruthField {
     const char* key;
-    const char* title;
+    base::Text title;
     bool Owner::*value;
 };
 

@@ -4,252 +4,320 @@
 namespace rigmatch::rig {
 namespace {
 
+using base::say;
+
 using Object = PlanObject;
 using Number = NumberField<Object>;
 
-const Number kX{"xMetres", "From left wall", "m", &Object::xMetres, 0.0, 60.0, kRoomReason};
-const Number kZ{"zMetres", "From back wall", "m", &Object::zMetres, 0.0, 60.0, kRoomReason};
-const Number kFacing{
-    "facingDegrees", "Faces", "°", &Object::facingDegrees, -360.0, 360.0, "a full turn is 360°", 0};
+Number fromLeft() {
+    return {"xMetres",
+            say("field.fromLeftWall"),
+            "m",
+            &Object::xMetres,
+            0.0,
+            60.0,
+            say("limit.largestRoom")};
+}
+Number fromBack() {
+    return {"zMetres",
+            say("field.fromBackWall"),
+            "m",
+            &Object::zMetres,
+            0.0,
+            60.0,
+            say("limit.largestRoom")};
+}
+Number facing() {
+    return {"facingDegrees",
+            say("field.faces"),
+            "°",
+            &Object::facingDegrees,
+            -360.0,
+            360.0,
+            say("limit.fullTurn"),
+            0};
+}
 
-Number height(const char* title, double lowest, double highest, const char* reason) {
+Number height(const base::Text& title, double lowest, double highest, const base::Text& reason) {
     return {"heightMetres", title, "m", &Object::heightMetres, lowest, highest, reason};
 }
 Number width(double highest) {
-    return {"widthMetres", "Width", "m", &Object::widthMetres, 0.01, highest, "it needs a size"};
+    return {"widthMetres",
+            say("field.width"),
+            "m",
+            &Object::widthMetres,
+            0.01,
+            highest,
+            say("limit.size")};
 }
 Number depth(double highest) {
-    return {"depthMetres", "Depth", "m", &Object::depthMetres, 0.005, highest, "it needs a size"};
+    return {"depthMetres",
+            say("field.depth"),
+            "m",
+            &Object::depthMetres,
+            0.005,
+            highest,
+            say("limit.size")};
 }
 Number tall(double highest) {
-    return {"tallMetres", "Height", "m", &Object::tallMetres, 0.01, highest, "it needs a size"};
-}
-Number reflectance(const char* title) {
-    return {"reflectance",
-            title,
-            "",
-            &Object::reflectance,
+    return {"tallMetres",
+            say("field.height"),
+            "m",
+            &Object::tallMetres,
             0.01,
-            0.95,
-            "black velvet gives back about 1 %, fresh white paint about 90 %"};
+            highest,
+            say("limit.size")};
+}
+Number reflectance(const base::Text& title) {
+    return {"reflectance", title, "", &Object::reflectance, 0.01, 0.95, say("limit.reflectance")};
 }
 Number number(const char* key,
-              const char* title,
+              const base::Text& title,
               const char* unit,
               double Object::*value,
               double lowest,
               double highest,
-              const char* reason,
+              const base::Text& reason,
               int decimals) {
     return {key, title, unit, value, lowest, highest, reason, decimals};
 }
 
 FieldTable<Object> personFields() {
-    return {{kX,
-             kZ,
-             height("Eye height", 0.4, 2.6, "eyes of seated children to tall people on a riser"),
-             kFacing,
+    return {{fromLeft(),
+             fromBack(),
+             height(say("field.eyeHeight"), 0.4, 2.6, say("limit.eyeHeight")),
+             facing(),
              number("headMetres",
-                    "Head, chin to crown",
+                    say("field.head"),
                     "m",
                     &Object::headMetres,
                     0.15,
                     0.30,
-                    "heads measure 0.22–0.24 m, children's less",
+                    say("limit.heads"),
                     2),
              number("skinReflectance",
-                    "Skin reflectance",
+                    say("field.skinReflectance"),
                     "",
                     &Object::skinReflectance,
                     0.03,
                     0.60,
-                    "dark skin gives back about 10 %, light skin about 35 %",
+                    say("limit.skin"),
                     2)},
             {},
-            {{"standing", "Stands", &Object::isStanding},
-             {"looksToLens", "Speaks to the lens", &Object::looksToLens},
-             {"glasses", "Wears glasses", &Object::hasGlasses},
-             {"hat", "Wears a hat", &Object::hasHat},
-             {"longHair", "Has long hair", &Object::hasLongHair},
-             {"raisedHands", "Gestures with both hands", &Object::hasRaisedHands}}};
+            {{"standing", say("field.stands"), &Object::isStanding},
+             {"looksToLens", say("field.speaksToTheLens"), &Object::looksToLens},
+             {"glasses", say("field.wearsGlasses"), &Object::hasGlasses},
+             {"hat", say("field.wearsAHat"), &Object::hasHat},
+             {"longHair", say("field.hasLongHair"), &Object::hasLongHair},
+             {"raisedHands", say("field.gestures"), &Object::hasRaisedHands}}};
 }
 
 std::vector<Number> aimFields() {
-    return {
-        number(
-            "aimXMetres", "Aim, from left wall", "m", &Object::aimXMetres, -5, 65, kRoomReason, 2),
-        number(
-            "aimZMetres", "Aim, from back wall", "m", &Object::aimZMetres, -5, 65, kRoomReason, 2),
-        number("aimHeightMetres",
-               "Aim, height",
-               "m",
-               &Object::aimHeightMetres,
-               -2,
-               12,
-               kRoomReason,
-               2)};
+    return {number("aimXMetres",
+                   say("field.aimFromLeftWall"),
+                   "m",
+                   &Object::aimXMetres,
+                   -5,
+                   65,
+                   say("limit.largestRoom"),
+                   2),
+            number("aimZMetres",
+                   say("field.aimFromBackWall"),
+                   "m",
+                   &Object::aimZMetres,
+                   -5,
+                   65,
+                   say("limit.largestRoom"),
+                   2),
+            number("aimHeightMetres",
+                   say("field.aimHeight"),
+                   "m",
+                   &Object::aimHeightMetres,
+                   -2,
+                   12,
+                   say("limit.largestRoom"),
+                   2)};
 }
 
 FieldTable<Object> cameraFields() {
     FieldTable<Object> table{
-        {kX, kZ, height("Lens height", 0.05, 12.0, "from the floor to a high ceiling")},
-        {{"cameraId", "Camera", &Object::cameraId, {}},
-         {"target", "Follows", &Object::targetId, {}},
+        {fromLeft(),
+         fromBack(),
+         height(say("field.lensHeight"), 0.05, 12.0, say("limit.floorToCeiling"))},
+        {{"cameraId", say("field.camera"), &Object::cameraId, {}},
+         {"target", say("field.follows"), &Object::targetId, {}},
          {"shot",
-          "Wanted shot",
+          say("field.wantedShot"),
           &Object::shot,
           {"wide two-shot", "two-shot", "wide", "medium", "medium close", "close", "top-down"}},
          {"glass",
-          "Glass in front",
+          say("field.glassInFront"),
           &Object::glass,
           {"none", "prompter", "protective", "diffusion"}}},
-        {{"sideMeant", "Side angle is meant", &Object::isSideMeant}}};
+        {{"sideMeant", say("field.sideAngleIsMeant"), &Object::isSideMeant}}};
     for (const Number& field : aimFields()) table.numbers.push_back(field);
     table.numbers.push_back(number("rollDegrees",
-                                   "Roll",
+                                   say("field.roll"),
                                    "°",
                                    &Object::rollDegrees,
                                    -180.0,
                                    180.0,
-                                   "half a turn either way",
+                                   say("limit.halfTurn"),
                                    1));
     table.numbers.push_back(number("glassStops",
-                                   "Light lost in it",
+                                   say("field.glassStops"),
                                    "stops",
                                    &Object::glassStops,
                                    0.0,
                                    4.0,
-                                   "prompter glass takes 0.5–0.75 stop, a strong filter up to 4",
+                                   say("limit.glassStops"),
                                    2));
     return table;
 }
 
 /// What a lamp gives, draws and how it shines.
 std::vector<Number> lampNumbers() {
-    return {
-        number("luxAtOneMetre",
-               "Level at 1 m, bare",
-               "lx",
-               &Object::luxAtOneMetre,
-               1.0,
-               500000.0,
-               "a candle gives 1 lx, the strongest location lamps some 500 000",
-               0),
-        number("powerWatts", "Power", "W", &Object::powerWatts, 0.0, 20000.0, "as on its label", 0),
-        number("powerFactor",
-               "Power factor",
-               "",
-               &Object::powerFactor,
-               0.3,
-               1.0,
-               "cheap LED supplies have about 0.6, good ones 0.95",
-               2),
-        number("dimPercent", "Dimmer", "%", &Object::dimPercent, 0.0, 100.0, "0 is off", 0),
-        number("kelvin",
-               "Colour temperature",
-               "K",
-               &Object::kelvin,
-               1500.0,
-               20000.0,
-               "a candle has 1850 K, blue sky up to 20 000 K",
-               0),
-        number("tintDuv",
-               "Tint",
-               "Duv",
-               &Object::tintDuv,
-               -0.03,
-               0.03,
-               "beyond this a lamp is a coloured one",
-               4),
-        number("sourceMetres",
-               "Size of the source",
-               "m",
-               &Object::sourceMetres,
-               0.01,
-               4.0,
-               "from a bare bulb to the largest frame",
-               2),
-        number("beamDegrees",
-               "Beam, full angle at half level",
-               "°",
-               &Object::beamDegrees,
-               5.0,
-               180.0,
-               "a spot has 10–60°, an open panel about 110°",
-               0)};
+    return {number("luxAtOneMetre",
+                   say("field.lampLevel"),
+                   "lx",
+                   &Object::luxAtOneMetre,
+                   1.0,
+                   500000.0,
+                   say("limit.lampLevel"),
+                   0),
+            number("powerWatts",
+                   say("field.power"),
+                   "W",
+                   &Object::powerWatts,
+                   0.0,
+                   20000.0,
+                   say("limit.label"),
+                   0),
+            number("powerFactor",
+                   say("field.powerFactor"),
+                   "",
+                   &Object::powerFactor,
+                   0.3,
+                   1.0,
+                   say("limit.powerFactor"),
+                   2),
+            number("dimPercent",
+                   say("field.dimmer"),
+                   "%",
+                   &Object::dimPercent,
+                   0.0,
+                   100.0,
+                   say("limit.zeroIsOff"),
+                   0),
+            number("kelvin",
+                   say("field.colourTemperature"),
+                   "K",
+                   &Object::kelvin,
+                   1500.0,
+                   20000.0,
+                   say("limit.lampColour"),
+                   0),
+            number("tintDuv",
+                   say("field.tint"),
+                   "Duv",
+                   &Object::tintDuv,
+                   -0.03,
+                   0.03,
+                   say("limit.lampTint"),
+                   4),
+            number("sourceMetres",
+                   say("field.sizeOfTheSource"),
+                   "m",
+                   &Object::sourceMetres,
+                   0.01,
+                   4.0,
+                   say("limit.sourceSize"),
+                   2),
+            number("beamDegrees",
+                   say("field.beam"),
+                   "°",
+                   &Object::beamDegrees,
+                   5.0,
+                   180.0,
+                   say("limit.beam"),
+                   0)};
 }
 
 FieldTable<Object> lightFields() {
     FieldTable<Object> table;
-    table.numbers = {kX, kZ, height("Lamp height", 0.05, 12.0, "from the floor to a high ceiling")};
+    table.numbers = {fromLeft(),
+                     fromBack(),
+                     height(say("field.lampHeight"), 0.05, 12.0, say("limit.floorToCeiling"))};
     for (const Number& field : aimFields()) table.numbers.push_back(field);
     const std::vector<Number> more = lampNumbers();
     table.numbers.insert(table.numbers.end(), more.begin(), more.end());
-    table.texts = {
-        {"lightType",
-         "Type",
-         &Object::lightType,
-         {"LED panel", "LED spot", "tungsten spot", "fluorescent", "practical lamp"}},
-        {"modifier",
-         "Modifier",
-         &Object::modifier,
-         {"none",
-          "light diffusion",
-          "heavy diffusion",
-          "soft box, one layer",
-          "soft box, two layers",
-          "umbrella",
-          "lantern",
-          "white bounce"}},
-        {"mount", "Mount", &Object::mount, {"stand", "boom", "overhead", "table", "wall"}},
-        {"circuit", "Circuit", &Object::circuitId, {}},
-        {"target", "Follows", &Object::targetId, {}}};
-    table.truths = {{"grid", "Grid", &Object::hasGrid},
-                    {"on", "Switched on", &Object::isOn},
-                    {"flickerFree", "Flicker-free", &Object::isFlickerFree},
-                    {"meantToDiffer", "Colour meant to differ", &Object::isMeantToDiffer},
-                    {"inPicture", "Belongs in the picture", &Object::isInPicture}};
+    table.texts = {{"lightType",
+                    say("field.type"),
+                    &Object::lightType,
+                    {"LED panel", "LED spot", "tungsten spot", "fluorescent", "practical lamp"}},
+                   {"modifier",
+                    say("field.modifier"),
+                    &Object::modifier,
+                    {"none",
+                     "light diffusion",
+                     "heavy diffusion",
+                     "soft box, one layer",
+                     "soft box, two layers",
+                     "umbrella",
+                     "lantern",
+                     "white bounce"}},
+                   {"mount",
+                    say("field.mount"),
+                    &Object::mount,
+                    {"stand", "boom", "overhead", "table", "wall"}},
+                   {"circuit", say("field.circuit"), &Object::circuitId, {}},
+                   {"target", say("field.follows"), &Object::targetId, {}}};
+    table.truths = {{"grid", say("field.grid"), &Object::hasGrid},
+                    {"on", say("field.switchedOn"), &Object::isOn},
+                    {"flickerFree", say("field.flickerFree"), &Object::isFlickerFree},
+                    {"meantToDiffer", say("field.meantToDiffer"), &Object::isMeantToDiffer},
+                    {"inPicture", say("field.inPicture"), &Object::isInPicture}};
     return table;
 }
 
 void addWindow(FieldTable<Object>& table) {
     table.numbers.insert(table.numbers.end(), {width(20.0), tall(8.0)});
     table.numbers.push_back(number("luxAtGlass",
-                                   "Daylight at the glass",
+                                   say("field.daylight"),
                                    "lx",
                                    &Object::luxAtGlass,
                                    0.0,
                                    100000.0,
-                                   "full sun has 100 000 lx, an overcast window some 2000",
+                                   say("limit.daylight"),
                                    0));
     table.numbers.push_back(number("kelvin",
-                                   "Colour temperature",
+                                   say("field.colourTemperature"),
                                    "K",
                                    &Object::kelvin,
                                    1500.0,
                                    20000.0,
-                                   "evening sun has 3000 K, blue sky up to 20 000 K",
+                                   say("limit.daylightColour"),
                                    0));
     table.numbers.push_back(number("filmStops",
-                                   "ND film on the glass",
+                                   say("field.film"),
                                    "stops",
                                    &Object::filmStops,
                                    0.0,
                                    6.0,
-                                   "film is sold up to 4 stops; two layers add",
+                                   say("limit.film"),
                                    1));
-    table.truths = {{"blackedOut", "Blacked out", &Object::isBlackedOut}};
+    table.truths = {{"blackedOut", say("field.blackedOut"), &Object::isBlackedOut}};
 }
 
 FieldTable<Object> surfaceFields(PlanKind kind) {
     FieldTable<Object> table{
-        {kX,
-         kZ,
-         height(kind == PlanKind::Chart ? "Height of its middle" : "Lower edge",
+        {fromLeft(),
+         fromBack(),
+         height(kind == PlanKind::Chart ? say("field.middleHeight") : say("field.lowerEdge"),
                 0.0,
                 12.0,
-                "from the floor to a high ceiling"),
-         kFacing},
+                say("limit.floorToCeiling")),
+         facing()},
         {},
         {}};
     switch (kind) {
@@ -258,17 +326,17 @@ FieldTable<Object> surfaceFields(PlanKind kind) {
             break;
         case PlanKind::Door:
             table.numbers.insert(table.numbers.end(), {width(6.0), tall(6.0)});
-            table.numbers.push_back(reflectance("Reflectance"));
+            table.numbers.push_back(reflectance(say("field.reflectance")));
             break;
         case PlanKind::Chart:
             table.numbers.insert(table.numbers.end(), {width(1.5)});
             table.numbers.push_back(number("leanDegrees",
-                                           "Leans back",
+                                           say("field.leansBack"),
                                            "°",
                                            &Object::leanDegrees,
                                            -80.0,
                                            80.0,
-                                           "beyond this no lens before it sees the patches",
+                                           say("limit.lean"),
                                            0));
             break;
         case PlanKind::Flag:
@@ -276,13 +344,13 @@ FieldTable<Object> surfaceFields(PlanKind kind) {
             break;
         case PlanKind::Bounce:
             table.numbers.insert(table.numbers.end(), {width(6.0), tall(6.0)});
-            table.numbers.push_back(reflectance("Reflectance"));
+            table.numbers.push_back(reflectance(say("field.reflectance")));
             break;
         default:
             table.numbers.insert(table.numbers.end(), {width(20.0), depth(20.0), tall(6.0)});
-            table.numbers.push_back(reflectance("Reflectance"));
+            table.numbers.push_back(reflectance(say("field.reflectance")));
             table.texts = {{"look",
-                            "Surface",
+                            say("field.surface"),
                             &Object::look,
                             {"plain",
                              "wood",

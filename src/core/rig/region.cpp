@@ -37,12 +37,12 @@ constexpr std::array<std::string_view, 6> kSixtyHigh{"BR", "GU", "KR", "PE", "PH
 const std::vector<Region>& regions() {
     constexpr double kNtsc = 30000.0 / 1001.0;
     static const std::vector<Region> kRegions{
-        {"europe", "Europe, Africa, most of Asia, Australia", 50.0, 25.0, 230.0, false},
-        {"northAmerica", "United States, Canada", 60.0, kNtsc, 120.0, true},
-        {"centralAmerica", "Mexico, Central America, Taiwan", 60.0, kNtsc, 120.0, false},
-        {"sixtyHigh", "Brazil, Korea, Philippines, Saudi Arabia", 60.0, kNtsc, 220.0, false},
-        {"japanEast", "Japan, east", 50.0, kNtsc, 100.0, false},
-        {"japanWest", "Japan, west", 60.0, kNtsc, 100.0, false}};
+        {"europe", base::say("region.europe"), 50.0, 25.0, 230.0, false},
+        {"northAmerica", base::say("region.northAmerica"), 60.0, kNtsc, 120.0, true},
+        {"centralAmerica", base::say("region.centralAmerica"), 60.0, kNtsc, 120.0, false},
+        {"sixtyHigh", base::say("region.sixtyHigh"), 60.0, kNtsc, 220.0, false},
+        {"japanEast", base::say("region.japanEast"), 50.0, kNtsc, 100.0, false},
+        {"japanWest", base::say("region.japanWest"), 60.0, kNtsc, 100.0, false}};
     return kRegions;
 }
 

@@ -10,8 +10,8 @@ namespace rigmatch::rig {
 
 /// What the place of the shoot decides: mains, rate, units (sources 4.6).
 struct Region {
-    std::string key;    ///< "europe"
-    std::string title;  ///< "Europe, Africa, most of Asia, Australia"
+    std::string key;   ///< "europe"
+    base::Text title;  ///< "Europe, Africa, most of Asia, Australia"
     double mainsHz = 50.0;
     double framesPerSecond = 25.0;  ///< usual for delivery
     double volts = 230.0;           ///< of wall sockets

@@ -423,7 +423,7 @@ bool draw(Picture& picture, const base::Progress& progress, const RenderOptions&
                 const double share = static_cast<double>(y) / picture.height();
                 if (isReporting && y % 16 == 0)
                     progress.report(isEdgePass ? 0.8 + 0.2 * share : 0.8 * share,
-                                    "lighting the set");
+                                    base::say("progress.lightingTheSet"));
             }
         };
         std::vector<std::thread> helpers;

@@ -308,7 +308,8 @@ Result<rig::Settings> SimulatedSet::shoot(const rig::Camera& camera,
                         options.hasSound ? camera.simulated->repeatEvery : 0);
     const auto done = recording.write(frames, picture, [&](int index) {
         if (index > 0)
-            progress.report(0.5 + 0.5 * (index - 1) / frames, "shooting camera " + camera.letter);
+            progress.report(0.5 + 0.5 * (index - 1) / frames,
+                            base::say("progress.shooting", {{"letter", camera.letter}}));
         return !progress.isCancelled();
     });
     if (!done) {

@@ -132,7 +132,7 @@ std::vector<CoarsePlace> coarsePlaces(const WhitenedTrack& reference,
     for (std::size_t from = 0; from < frames; from += piece) {
         if (progress.isCancelled()) return {};
         progress.report(static_cast<double>(from) / static_cast<double>(frames),
-                        "Comparing levels");
+                        base::say("progress.comparingLevels"));
         search.search(from, places);
     }
     std::sort(places.begin(), places.end(), [](const CoarsePlace& a, const CoarsePlace& b) {

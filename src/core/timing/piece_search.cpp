@@ -72,7 +72,7 @@ public:
             if (progress.isCancelled()) return {};
             progress.report(
                 static_cast<double>(from) / static_cast<double>(m_longer.samples.size()),
-                "Comparing sound");
+                base::say("progress.comparingSound"));
             const auto part = spectrumOf(m_longer, from, m_part);
             for (std::size_t p = 0; p < starts.size(); ++p)
                 addPeaks(pieces[p], part, starts[p], from, peaks);

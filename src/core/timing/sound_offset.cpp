@@ -156,7 +156,7 @@ private:
         for (const CoarsePlace& place : places) {
             if (tried++ >= tries || progress.isCancelled()) break;
             progress.report(static_cast<double>(tried) / static_cast<double>(tries),
-                            "Comparing sound");
+                            base::say("progress.comparingSound"));
             const bool isKnown = std::any_of(found.begin(), found.end(), [&](const Found& one) {
                 const double reach =
                     0.1 + kFastestDrift * std::abs(one.atSeconds - place.startSeconds);
@@ -261,7 +261,8 @@ private:
         std::vector<double> evidence;
         for (std::size_t i = 0; i < std::min(found.size(), kMostPlaces); ++i) {
             if (progress.isCancelled()) return tl::unexpected(base::cancelledError());
-            progress.report(static_cast<double>(i) / kMostPlaces, "Following the offset");
+            progress.report(static_cast<double>(i) / kMostPlaces,
+                            base::say("progress.followingTheOffset"));
             const auto line = followed(found[i]);
             if (!line) continue;
             double sum = 0.0;

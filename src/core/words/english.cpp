@@ -68,7 +68,8 @@ std::vector<Phrase> englishPhrases() {
                             timingPhrases(),
                             matchPhrases(),
                             filePhrases(),
-                            refusalPhrases()})
+                            refusalPhrases(),
+                            fieldPhrases()})
         all.insert(all.end(), part.begin(), part.end());
     return all;
 }

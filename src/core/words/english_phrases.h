@@ -17,5 +17,6 @@ namespace rigmatch::words {
 [[nodiscard]] std::span<const Phrase> matchPhrases();
 [[nodiscard]] std::span<const Phrase> filePhrases();
 [[nodiscard]] std::span<const Phrase> refusalPhrases();
+[[nodiscard]] std::span<const Phrase> fieldPhrases();
 
 }  // namespace rigmatch::words

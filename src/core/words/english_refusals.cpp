@@ -126,6 +126,8 @@ constexpr Phrase kRefusalPhrases[] = {
     {"intake.noneReadable", "None of this can be read"},
     {"intake.nothingGiven", "Nothing was given."},
     {"job.failed", "\"{job}\" failed"},
+    {"job.itSays", "It says: {what}."},
+    {"job.noMemory", "There was not enough memory."},
     {"job.tryAgain",
      "Nothing was changed. Try it again; if it fails again, try it with another file, and "
      "close what else needs memory."},

@@ -39,8 +39,8 @@ private Q_SLOTS:
     }
     void partsOfWorkReportIntoTheWhole() {
         double last = -1.0;
-        const Progress progress([&](double fraction, std::string_view) { last = fraction; });
-        progress.part(0.5, 1.0).part(0.0, 0.5).report(0.5, "half of a quarter");
+        const Progress progress([&](double fraction, const Text&) { last = fraction; });
+        progress.part(0.5, 1.0).part(0.0, 0.5).report(0.5, asIs("half of a quarter"));
         QCOMPARE(last, 0.625);
     }
     void copiesShareTheStopFlag() {

@@ -98,7 +98,7 @@ private Q_SLOTS:
         shot.media = kDemo + "A.mov";
         std::vector<double> fractions;
         const base::Progress progress(
-            [&](double fraction, std::string_view) { fractions.push_back(fraction); });
+            [&](double fraction, const base::Text&) { fractions.push_back(fraction); });
         (void)jobs::measureShot(shot, std::string("classic-24"), progress);
         QVERIFY(fractions.size() > 3);
         QVERIFY(std::is_sorted(fractions.begin(), fractions.end()));

@@ -200,7 +200,7 @@ private Q_SLOTS:
     void theSearchCanBeCancelled() {
         int reports = 0;
         std::shared_ptr<base::Progress> progress;
-        progress = std::make_shared<base::Progress>([&](double, std::string_view) {
+        progress = std::make_shared<base::Progress>([&](double, const base::Text&) {
             if (++reports == 5) progress->cancel();
         });
         const auto measured = measure::measureMedia(at("long.mp4"), {}, *progress);

@@ -41,7 +41,9 @@ private Q_SLOTS:
             std::set<std::string> keys;
             for (const auto& field : planFields(kind).numbers) {
                 QVERIFY2(keys.insert(field.key).second, field.key);
-                QVERIFY(field.lowest < field.highest && field.reason[0] != '\0');
+                QVERIFY(field.lowest < field.highest);
+                for (const base::Text& said : {field.title, field.reason})
+                    QVERIFY2(!words::inEnglish(said).starts_with('['), field.key);
                 PlanObject object;
                 QVERIFY(checkField(field, field.lowest) && checkField(field, field.highest));
                 QVERIFY(!checkField(field, field.highest + 1.0 + std::abs(field.highest)));

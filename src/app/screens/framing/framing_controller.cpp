@@ -67,7 +67,7 @@ Saved savePictures(const std::vector<ToSave>& cameras,
         }
         saved.pictures[one.cameraId] = file.toStdString();
         done += 1.0;
-        progress.report(done / static_cast<double>(cameras.size()), "saving");
+        progress.report(done / static_cast<double>(cameras.size()), base::say("progress.saving"));
     }
     return saved;
 }
