@@ -1,18 +1,9 @@
 # add_rig_tests(program LABEL unit SOURCES a.cpp b.cpp LINKS ...): one program of many Qt Test classes, and one
 # entry of ctest for each of its files. Fewer programs and one precompiled header each keep a cold build short.
 function(add_rig_tests program)
-  cmake_parse_arguments(ARG "WIDGETS;BY_FOLDER" "LABEL;OPTIMISE" "SOURCES;LINKS" ${ARGN})
+  cmake_parse_arguments(ARG "WIDGETS" "LABEL;OPTIMISE" "SOURCES;LINKS" ${ARGN})
   add_executable(${program} ${ARG_SOURCES} "${CMAKE_SOURCE_DIR}/tests/support/test_main.cpp")
   add_mocs(${program} ${ARG_SOURCES})
-  # Files of one folder are compiled as one, so that a new one changes nothing for the others'.
-  if(ARG_BY_FOLDER)
-    set_target_properties(${program} PROPERTIES UNITY_BUILD_MODE GROUP)
-    foreach(source ${ARG_SOURCES})
-      get_filename_component(folder "${source}" DIRECTORY)
-      get_filename_component(folder "${folder}" NAME)
-      set_source_files_properties("${source}" PROPERTIES UNITY_GROUP "${folder}")
-    endforeach()
-  endif()
   target_include_directories(${program} PRIVATE "${CMAKE_SOURCE_DIR}/tests")
   target_compile_definitions(${program} PRIVATE
     RIGMATCH_SOURCE_DIR="${CMAKE_SOURCE_DIR}" RIGMATCH_BINARY_DIR="${CMAKE_BINARY_DIR}"

@@ -29,7 +29,7 @@ chart::ChartPose turnedPose(double degrees) {
 
 /// Light greys on a dark card; edges are Gaussian steps of `sigma` px with `ringing` of the step
 /// added beside them (the second derivative of the step, as sharpening adds).
-image::Frame card(const chart::ChartPose& pose, double sigma, double ringing, double noise) {
+image::Frame cardFrame(const chart::ChartPose& pose, double sigma, double ringing, double noise) {
     image::Frame frame = image::blankFrame(960, 640);
     std::mt19937 generator(3);
     std::normal_distribution<double> grain(0.0, noise);
@@ -77,7 +77,7 @@ private Q_SLOTS:
         QFETCH(double, degrees);
         QFETCH(double, sigma);
         const chart::ChartPose pose = turnedPose(degrees);
-        const auto frame = image::codedFromSignal(card(pose, sigma, 0.0, 0.002), {}, 10, 1);
+        const auto frame = image::codedFromSignal(cardFrame(pose, sigma, 0.0, 0.002), {}, 10, 1);
         const auto edge = chart::edgeSharpness(frame, pose, kEdges);
         QVERIFY(edge.has_value());
         QCOMPARE(edge->edges, 3);
@@ -90,9 +90,9 @@ private Q_SLOTS:
     void sharpeningShowsAsOvershoot() {
         const chart::ChartPose pose = turnedPose(4.0);
         const auto soft = chart::edgeSharpness(
-            image::codedFromSignal(card(pose, 1.2, 0.0, 0.001), {}, 10, 1), pose, kEdges);
+            image::codedFromSignal(cardFrame(pose, 1.2, 0.0, 0.001), {}, 10, 1), pose, kEdges);
         const auto sharp = chart::edgeSharpness(
-            image::codedFromSignal(card(pose, 1.2, 0.15, 0.001), {}, 10, 1), pose, kEdges);
+            image::codedFromSignal(cardFrame(pose, 1.2, 0.15, 0.001), {}, 10, 1), pose, kEdges);
         QVERIFY(soft && sharp);
         QVERIFY(sharp->overshootPercent > soft->overshootPercent + 4.0);
         QVERIFY(sharp->widthPx < soft->widthPx);
@@ -102,7 +102,7 @@ private Q_SLOTS:
         chart::ChartPose off = pose;
         for (auto& corner : off.corners) corner.y += 0.6;
         off.corners[2].y += 0.8;
-        const auto frame = image::codedFromSignal(card(pose, 1.2, 0.0, 0.001), {}, 10, 1);
+        const auto frame = image::codedFromSignal(cardFrame(pose, 1.2, 0.0, 0.001), {}, 10, 1);
         const auto edge = chart::edgeSharpness(frame, off, kEdges);
         QVERIFY(edge.has_value());
         QVERIFY(std::abs(edge->widthPx - kWidthPerSigma * 1.2) < 0.3);
@@ -110,7 +110,7 @@ private Q_SLOTS:
     /// A thumb holds the card just below neutral 8.
     void aFingerOnTheCardsBorderIsLeftOut() {
         const chart::ChartPose pose = turnedPose(0.0);
-        image::Frame frame = card(pose, 1.2, 0.0, 0.001);
+        image::Frame frame = cardFrame(pose, 1.2, 0.0, 0.001);
         const auto quad = pose.patchQuad(chart::kFirstNeutral + 1, 1.0);
         for (int y = int(quad[2].y) + 12; y < frame.height; ++y) {
             for (int x = int(quad[3].x); x < int(quad[2].x); ++x) {
@@ -133,7 +133,7 @@ private Q_SLOTS:
     }
     void temporalNoiseLeavesTextureOut() {
         const chart::ChartPose pose = turnedPose(0.0);
-        image::Frame texture = card(pose, 1.2, 0.0, 0.02);  // the same grain in both frames
+        image::Frame texture = cardFrame(pose, 1.2, 0.0, 0.02);  // the same grain in both frames
         const auto noisy = [&](unsigned seed) {
             image::Frame frame = texture;
             std::mt19937 generator(seed);
