@@ -175,8 +175,8 @@ FieldTable<Object> cameraFields() {
     return table;
 }
 
-/// What a lamp gives, draws and how it shines.
-std::vector<Number> lampNumbers() {
+/// What a lamp gives and draws.
+std::vector<Number> levelNumbers() {
     return {number("luxAtOneMetre",
                    say("field.lampLevel"),
                    "lx",
@@ -208,8 +208,11 @@ std::vector<Number> lampNumbers() {
                    0.0,
                    100.0,
                    say("limit.zeroIsOff"),
-                   0),
-            number("kelvin",
+                   0)};
+}
+/// How it shines.
+std::vector<Number> shiningNumbers() {
+    return {number("kelvin",
                    say("field.colourTemperature"),
                    "K",
                    &Object::kelvin,
@@ -249,8 +252,8 @@ FieldTable<Object> lightFields() {
                      fromBack(),
                      height(say("field.lampHeight"), 0.05, 12.0, say("limit.floorToCeiling"))};
     for (const Number& field : aimFields()) table.numbers.push_back(field);
-    const std::vector<Number> more = lampNumbers();
-    table.numbers.insert(table.numbers.end(), more.begin(), more.end());
+    for (const Number& field : levelNumbers()) table.numbers.push_back(field);
+    for (const Number& field : shiningNumbers()) table.numbers.push_back(field);
     table.texts = {{"lightType",
                     say("field.type"),
                     &Object::lightType,
