@@ -60,6 +60,29 @@ private Q_SLOTS:
         QTest::mouseClick(box(), Qt::LeftButton, {}, QPoint(8, box()->height() / 2));
         QCOMPARE(dimmed(), before);
     }
+    /// Against another target nobody asks for the turn any more: it can still be taken back.
+    void aTurnThatIsNoLongerAskedForCanBeTakenBack() {
+        m_app->document.change("two takes", brighterSince(0.5));
+        const double before = dimmed();
+        QTest::mouseClick(box(), Qt::LeftButton, {}, QPoint(8, box()->height() / 2));
+        QVERIFY(dimmed() < before - 20.0);
+        rig::Rig toReference = m_app->document.rig();
+        toReference.target.clear();
+        m_app->document.change("to the reference", toReference);
+        QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+        QVERIFY(panel()->isVisible());
+        QVERIFY(panel()->findChild<QCheckBox*>("lightTurn0") == nullptr);
+        QVERIFY(!child<QLabel>(panel(), "lightTurnsTitle")->text().contains("shoot again"));
+        auto* former = child<QCheckBox>(panel(), "formerLightTurn0");
+        QVERIFY(former->isChecked() && former->text().contains("dimmer"));
+        former->setFocus();
+        QTest::keyClick(former, Qt::Key_Space);
+        QCOMPARE(dimmed(), before);
+        QVERIFY(!panel()->isVisible());
+        m_app->document.undoStack().undo();
+        QVERIFY(dimmed() < before - 20.0);
+        QVERIFY(panel()->isVisible());
+    }
     /// On set the light comes first, and space ticks it.
     void onSetTheLightComesFirst() {
         m_app->document.change("two takes", brighterSince(0.5));

@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "jobs/match_job.h"
+#include "plan/fact.h"
 
 namespace rigmatch::jobs {
 namespace {
@@ -35,6 +36,21 @@ std::vector<SetLightTurn> lightTurns(const rig::Rig& rig,
         turns.push_back({std::move(advice), found != done.end()});
     }
     return turns;
+}
+
+std::vector<plan::LampAdvice> formerLightTurns(const rig::Rig& rig,
+                                               const rig::Take& take,
+                                               const std::vector<SetLightTurn>& asked) {
+    std::vector<plan::LampAdvice> former;
+    if (!rig.plan) return former;
+    for (const rig::LampTurn& turn : take.doneAtLamps) {
+        const bool isAsked = std::any_of(asked.begin(), asked.end(), [&](const SetLightTurn& one) {
+            return isSameControl(one.advice.turn, turn);
+        });
+        const rig::PlanObject* lamp = rig::findObject(*rig.plan, turn.objectId);
+        if (!isAsked && lamp != nullptr) former.push_back({turn, plan::nameOf(*lamp)});
+    }
+    return former;
 }
 
 rig::Rig withLightTurn(rig::Rig rig,

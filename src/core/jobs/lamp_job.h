@@ -23,6 +23,11 @@ struct SetLightTurn {
                                                    const rig::Take& take,
                                                    const match::MatchReport& report);
 
+/// Turns that were ticked at that take and that `asked` does not ask for any more, as after a
+/// change of the target: turn and name alone. A lamp that is gone from the plan is none.
+[[nodiscard]] std::vector<plan::LampAdvice> formerLightTurns(
+    const rig::Rig& rig, const rig::Take& take, const std::vector<SetLightTurn>& asked);
+
 /// The rig with such a turn of that take carried out in its plan, or taken back.
 [[nodiscard]] rig::Rig withLightTurn(rig::Rig rig,
                                      const std::string& takeId,

@@ -24,45 +24,64 @@ LightTurnsPanel::LightTurnsPanel(MatchController& controller, QWidget* parent)
     m_rows->setSpacing(2);
 }
 
-void LightTurnsPanel::addRow(const jobs::SetLightTurn& turn, std::size_t index) {
+void LightTurnsPanel::addHead(const QString& text) {
+    QLabel* head = makeLabel(text, "heading", u"lightTurnsTitle"_s, this);
+    m_rows->addWidget(head);
+    m_widgets.push_back(head);
+}
+
+QCheckBox* LightTurnsPanel::addRow(const plan::LampAdvice& advice,
+                                   const QString& name,
+                                   const QString& effect) {
     auto* row = new QWidget(this);
     auto* line = new QHBoxLayout(row);
     line->setContentsMargins(0, 0, 0, 0);
-    auto* box = new QCheckBox(fromCore(words::lampTurnText(turn.advice)), row);
-    box->setObjectName(u"lightTurn%1"_s.arg(index));
-    box->setChecked(turn.isDone);
-    box->setToolTip(tr("Turn it on the set and tick it here: the plan keeps it"));
-    connect(box, &QCheckBox::toggled, this, [this, index](bool isDone) {
-        m_controller.tickLight(index, isDone);
-    });
+    auto* box = new QCheckBox(fromCore(words::lampTurnText(advice)), row);
+    box->setObjectName(name);
     line->addWidget(box);
-    line->addWidget(makeLabel(fromCore(words::lampEffectText(turn.advice)), "dim", QString(), row));
+    line->addWidget(makeLabel(effect, "dim", QString(), row));
     line->addStretch();
     m_rows->addWidget(row);
     m_widgets.push_back(row);
+    return box;
 }
 
 void LightTurnsPanel::refresh() {
     const std::vector<jobs::SetLightTurn>& turns = m_controller.lightTurns();
+    const std::vector<plan::LampAdvice>& former = m_controller.formerLightTurns();
     // A ticked box may be the one that is being handled.
     for (QWidget* widget : m_widgets) {
         widget->hide();
         widget->deleteLater();
     }
     m_widgets.clear();
-    setVisible(!turns.empty());
-    if (turns.empty()) return;
+    setVisible(!turns.empty() || !former.empty());
     const bool isAnyDone =
         std::any_of(turns.begin(), turns.end(), [](const auto& turn) { return turn.isDone; });
-    QLabel* head = makeLabel(
-        isAnyDone ? tr("The light is turned: shoot again before you turn a camera")
-                  : tr("The light first: it serves all cameras, and the list below shrinks"),
-        "heading",
-        u"lightTurnsTitle"_s,
-        this);
-    m_rows->addWidget(head);
-    m_widgets.push_back(head);
-    for (std::size_t i = 0; i < turns.size(); ++i) addRow(turns[i], i);
+    if (turns.empty() && !former.empty())
+        addHead(tr("The light was turned since this take"));
+    else if (!turns.empty())
+        addHead(isAnyDone
+                    ? tr("The light is turned: shoot again before you turn a camera")
+                    : tr("The light first: it serves all cameras, and the list below shrinks"));
+    for (std::size_t i = 0; i < turns.size(); ++i) {
+        const plan::LampAdvice& advice = turns[i].advice;
+        QCheckBox* box =
+            addRow(advice, u"lightTurn%1"_s.arg(i), fromCore(words::lampEffectText(advice)));
+        box->setChecked(turns[i].isDone);
+        box->setToolTip(tr("Turn it on the set and tick it here: the plan keeps it"));
+        connect(box, &QCheckBox::toggled, this, [this, i](bool isDone) {
+            m_controller.tickLight(i, isDone);
+        });
+    }
+    for (std::size_t i = 0; i < former.size(); ++i) {
+        QCheckBox* box = addRow(
+            former[i], u"formerLightTurn%1"_s.arg(i), tr("no longer asked for by this target"));
+        box->setChecked(true);
+        box->setToolTip(
+            tr("Untick it where it was not done, or was turned back: the plan follows"));
+        connect(box, &QCheckBox::toggled, this, [this, i] { m_controller.untickFormerLight(i); });
+    }
 }
 
 }  // namespace rigmatch::app

@@ -6,6 +6,7 @@
 
 #include "jobs/lamp_job.h"
 
+class QCheckBox;
 class QVBoxLayout;
 
 namespace rigmatch::app {
@@ -22,7 +23,8 @@ public:
     void refresh();
 
 private:
-    void addRow(const jobs::SetLightTurn& turn, std::size_t index);
+    void addHead(const QString& text);
+    QCheckBox* addRow(const plan::LampAdvice& advice, const QString& name, const QString& effect);
 
     MatchController& m_controller;
     QVBoxLayout* m_rows;

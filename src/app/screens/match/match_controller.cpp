@@ -67,17 +67,25 @@ void MatchController::update() {
 
 /// What lamps would do is worked out anew where the plan or the measured match changed.
 void MatchController::updateLight() {
-    const bool isThere = isNewestTake() && m_measured && m_measured->commonLight && rig().plan;
-    if (!isThere) {
+    const bool isAsked = isNewestTake() && m_measured && m_measured->commonLight && rig().plan;
+    if (!isAsked) {
         m_light.clear();
         m_lightPlan = {};
         m_lightReport.reset();
-        return;
+    } else if (m_lightReport != m_measured || !(m_lightPlan == rig().plan)) {
+        m_light = jobs::lightTurns(rig(), *take(), *m_measured);
+        m_lightPlan = rig().plan;
+        m_lightReport = m_measured;
     }
-    if (m_lightReport == m_measured && m_lightPlan == rig().plan) return;
-    m_light = jobs::lightTurns(rig(), *take(), *m_measured);
-    m_lightPlan = rig().plan;
-    m_lightReport = m_measured;
+    m_formerLight.clear();
+    if (isNewestTake()) m_formerLight = jobs::formerLightTurns(rig(), *take(), m_light);
+}
+
+void MatchController::untickFormerLight(std::size_t index) {
+    if (!isNewestTake() || index >= m_formerLight.size()) return;
+    const plan::LampAdvice turn = m_formerLight[index];
+    m_context.document.change(tr("Light: %1").arg(plain(turn.name)),
+                              jobs::withLightTurn(rig(), take()->id, turn.turn, false));
 }
 
 void MatchController::tickLight(std::size_t index, bool isDone) {

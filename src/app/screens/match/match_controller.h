@@ -44,6 +44,11 @@ public:
     [[nodiscard]] const std::vector<jobs::SetLightTurn>& lightTurns() const { return m_light; }
     /// Carries one of them out in the plan, or takes it back.
     void tickLight(std::size_t index, bool isDone);
+    /// Ticked at this take and not asked for any more.
+    [[nodiscard]] const std::vector<plan::LampAdvice>& formerLightTurns() const {
+        return m_formerLight;
+    }
+    void untickFormerLight(std::size_t index);
     void setJudge(const QString& judge);
     /// What all are matched to: a camera, which then is the reference, or words that
     /// jobs::targetOf() reads.
@@ -92,6 +97,7 @@ private:
     ReportCache::Report m_shown;  ///< what m_report is a copy of
     jobs::History m_history;
     std::vector<jobs::SetLightTurn> m_light;
+    std::vector<plan::LampAdvice> m_formerLight;
     base::Shared<rig::SetPlan> m_lightPlan;  ///< that they were worked out for
     ReportCache::Report m_lightReport;
 };
