@@ -2,7 +2,7 @@
 # tools/check-layers holds the includes to the same list. FAST: optimised in every build but a sanitizer's, as a part that the time of a
 # scan or a screen hangs on. NUMERIC: optimised more than the rest of a development build, which is built to be built.
 # Under a sanitizer neither: what that adds takes up to six times as long to compile at -O3. READS: reads files from outside; the
-# readers' quick check (tools/check --parsers) leaves out all other modules.
+# readers' quick check (tools/check --parsers) compiles all other modules without sanitizers.
 function(add_module name)
   cmake_parse_arguments(ARG "FAST;NUMERIC;READS" "EXCEPT" "LINKS" ${ARGN})
   file(GLOB sources CONFIGURE_DEPENDS "${CMAKE_CURRENT_SOURCE_DIR}/*.cpp" "${CMAKE_CURRENT_SOURCE_DIR}/*.h")

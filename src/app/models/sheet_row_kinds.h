@@ -13,6 +13,7 @@ namespace rigmatch::app {
 [[nodiscard]] SheetRow fact(const char* key, const char* title);
 /// A setting whose functions are still to be given.
 [[nodiscard]] SheetRow setting(const char* key, const char* title);
+/// The same under a title that is in the user's language already.
 [[nodiscard]] SheetRow settingCalled(const char* key, const QString& title);
 
 template <class T>

@@ -265,6 +265,7 @@ void readValue(ObjectReader& object,
 /// comes back: a part that is not written any more would, as the shell of its unknown keys.
 void layUnknown(Json& json, const std::string& unknownFields, std::span<const char* const> keys);
 
+/// What an owner is without a file; apart from its users, so that not every field makes one anew.
 template <class Owner>
 [[nodiscard, gnu::noinline]] const Owner& defaultOf() {
     static const Owner kDefault{};

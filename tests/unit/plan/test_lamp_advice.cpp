@@ -166,6 +166,14 @@ private Q_SLOTS:
         QCOMPARE(done.size(), std::size_t{1});
         QVERIFY(done[0].isDone);
         QVERIFY(done[0].advice.turn == open[0].advice.turn);
+        // Only what nobody asks for any more is a former one, and only of a lamp that is there.
+        QVERIFY(jobs::formerLightTurns(rig, taken(), done).empty());
+        const auto former = jobs::formerLightTurns(rig, taken(), {});
+        QCOMPARE(former.size(), std::size_t{1});
+        QVERIFY(former[0].turn == done[0].advice.turn && former[0].name == done[0].advice.name);
+        rig::Rig bare = rig;
+        bare.plan->objects.clear();
+        QVERIFY(jobs::formerLightTurns(bare, taken(), {}).empty());
         rig = jobs::withLightTurn(rig, "take-1", done[0].advice.turn, false);
         QVERIFY(rig == before);
         // Nothing in common, or no plan: nothing to turn.

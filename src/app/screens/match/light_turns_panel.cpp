@@ -75,8 +75,8 @@ void LightTurnsPanel::refresh() {
         });
     }
     for (std::size_t i = 0; i < former.size(); ++i) {
-        QCheckBox* box = addRow(
-            former[i], u"formerLightTurn%1"_s.arg(i), tr("no longer asked for by this target"));
+        QCheckBox* box =
+            addRow(former[i], u"formerLightTurn%1"_s.arg(i), tr("no longer asked for"));
         box->setChecked(true);
         box->setToolTip(
             tr("Untick it where it was not done, or was turned back: the plan follows"));
