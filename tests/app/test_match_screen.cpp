@@ -161,8 +161,8 @@ private Q_SLOTS:
     void shootingAgainShowsTheMatchImprove() {
         rig::Rig small = m_app->document.rig();
         for (rig::Camera& camera : small.cameras) {
-            camera.settings.width = 704;
-            camera.settings.height = 396;
+            camera.settings.width = 512;
+            camera.settings.height = 288;
         }
         m_app->document.start(small);
         const double before = number("worstNowLabel");

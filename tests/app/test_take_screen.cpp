@@ -17,6 +17,7 @@
 using namespace rigmatch;
 using support::child;
 using support::drop;
+using support::kClips;
 using support::kDemo;
 using support::shotOf;
 
@@ -28,7 +29,7 @@ private Q_SLOTS:
 
     void droppedClipIsMeasuredAndUndoneAsOneStep() {
         startEmpty();
-        drop(child<QListView>(m_app->window.get(), "shotList"), 1, {kDemo + "B.mov"});
+        drop(child<QListView>(m_app->window.get(), "shotList"), 1, {kClips + "B.mov"});
         QVERIFY(shotOf(*m_app, "camera-2") != nullptr);
         QVERIFY(m_app->waitForJobs());
         QTRY_VERIFY(shotOf(*m_app, "camera-2")->reading.has_value());
@@ -42,7 +43,7 @@ private Q_SLOTS:
     /// What was measured is no step of the user's: results that come late clear no redo.
     void lateReadingsLeaveUndoAndRedoAlone() {
         startEmpty();
-        drop(child<QListView>(m_app->window.get(), "shotList"), 1, {kDemo + "B.mov"});
+        drop(child<QListView>(m_app->window.get(), "shotList"), 1, {kClips + "B.mov"});
         QVERIFY(m_app->waitForJobs());
         rig::Rig next = m_app->document.rig();
         next.name = "Other";
@@ -65,7 +66,7 @@ private Q_SLOTS:
     /// Undone while it is measured, then done again: the result is there all the same.
     void undoWhileMeasuringLosesNothing() {
         startEmpty();
-        drop(child<QListView>(m_app->window.get(), "shotList"), 1, {kDemo + "B.mov"});
+        drop(child<QListView>(m_app->window.get(), "shotList"), 1, {kClips + "B.mov"});
         QVERIFY(!m_app->jobs.running().isEmpty());
         support::trigger(m_app->window.get(), "undoAction");
         QVERIFY(m_app->document.rig().takes.empty());
@@ -85,7 +86,7 @@ private Q_SLOTS:
             take.id = rig::freshTakeId(rig);
             rig::Shot shot;
             shot.cameraId = "camera-1";
-            shot.media = (kDemo + file).toStdString();
+            shot.media = (kClips + file).toStdString();
             take.shots.push_back(shot);
             rig.takes.push_back(take);
         }
@@ -347,7 +348,7 @@ private Q_SLOTS:
     void aReplacedFileSaysSo() {
         startEmpty();
         const QString copy = m_app->folder.filePath("card.mov");
-        QVERIFY(QFile::copy(kDemo + "B.mov", copy));
+        QVERIFY(QFile::copy(kClips + "B.mov", copy));
         auto* list = child<QListView>(m_app->window.get(), "shotList");
         drop(list, 1, {copy});
         QVERIFY(m_app->waitForJobs());
@@ -357,7 +358,7 @@ private Q_SLOTS:
             return list->model()->index(1, 0).data(app::ShotListModel::StateRole).toString();
         };
         QVERIFY2(state().startsWith("chart found"), qPrintable(state()));
-        QVERIFY(QFile::remove(copy) && QFile::copy(kDemo + "A.mov", copy));
+        QVERIFY(QFile::remove(copy) && QFile::copy(kClips + "A.mov", copy));
         rig::Rig rig = m_app->document.rig();
         rig.takes[0].shots[0].settings.detailSteps = 2.0;
         m_app->document.change("Set the sharpness", rig);

@@ -19,7 +19,7 @@ using namespace rigmatch;
 using support::child;
 using support::drop;
 using support::dropOn;
-using support::kDemo;
+using support::kClips;
 using support::shotOf;
 
 class TestTakingIn : public support::TakeScreenTest {
@@ -149,7 +149,7 @@ private Q_SLOTS:
         startEmpty();
         drop(child<QListView>(m_app->window.get(), "shotList"),
              -1,
-             {kDemo + "D.mov", kDemo + "A.mov", kDemo + "C.mov", kDemo + "B.mov"});
+             {kClips + "D.mov", kClips + "A.mov", kClips + "C.mov", kClips + "B.mov"});
         QVERIFY(m_app->waitForJobs());
         for (const auto& [camera, file] : {std::pair{"camera-1", "A.mov"},
                                            {"camera-2", "B.mov"},
@@ -161,7 +161,7 @@ private Q_SLOTS:
     }
     void folderIsTakenToo() {
         startEmpty();
-        m_app->chooser.folder = kDemo;
+        m_app->chooser.folder = support::kDemo;
         QTest::mouseClick(child<QPushButton>(m_app->window.get(), "chooseFolderButton"),
                           Qt::LeftButton);
         QVERIFY(m_app->waitForJobs());
@@ -179,7 +179,7 @@ private Q_SLOTS:
     void severalFilesOnOneRowAreOneRecording() {
         startEmpty();
         auto* list = child<QListView>(m_app->window.get(), "shotList");
-        drop(list, 0, {kDemo + "B.mov", kDemo + "A.mov"});
+        drop(list, 0, {kClips + "B.mov", kClips + "A.mov"});
         QVERIFY(m_app->waitForJobs());
         const rig::Shot* shot = shotOf(*m_app, "camera-1");
         QVERIFY(shot != nullptr && shot->reading);

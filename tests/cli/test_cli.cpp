@@ -16,6 +16,8 @@ using nlohmann::json;
 namespace {
 
 const QString kDemo = QStringLiteral(RIGMATCH_SOURCE_DIR "/demo/clock-bench/");
+// Two seconds of each of the demo's clips, smaller.
+const QString kClips = QStringLiteral(RIGMATCH_SOURCE_DIR "/tests/data/clips/");
 
 struct ProcessRun {
     int code = -1;
@@ -105,9 +107,9 @@ private Q_SLOTS:
     void withoutRigFileTurnsAreAmounts() {
         const ProcessRun ran = runProcess({"match",
                                            "--reference",
-                                           "A=" + kDemo + "A.mov",
+                                           "A=" + kClips + "A.mov",
                                            "--camera",
-                                           "B=" + kDemo + "B.mov",
+                                           "B=" + kClips + "B.mov",
                                            "--json"});
         QCOMPARE(ran.code, 0);
         const json turns = json::parse(ran.out.toStdString())["cameras"][0]["turns"];
@@ -119,7 +121,7 @@ private Q_SLOTS:
     /// judged.
     void colourDifferencesSayTheirNoiseAndJudge() {
         const QStringList call{
-            "match", "--reference", "A=" + kDemo + "A.mov", "--camera", "B=" + kDemo + "B.mov"};
+            "match", "--reference", "A=" + kClips + "A.mov", "--camera", "B=" + kClips + "B.mov"};
         const ProcessRun text = runProcess(call);
         QVERIFY(text.out.contains("Colours are judged as recorded."));
         const ProcessRun ran = runProcess(call + QStringList{"--json"});
@@ -138,7 +140,7 @@ private Q_SLOTS:
         bad.write("this is a text");
         bad.close();
         const ProcessRun ran =
-            runProcess({"measure", bad.fileName(), kDemo + "A.mov", "/no/such.mov", "--json"});
+            runProcess({"measure", bad.fileName(), kClips + "A.mov", "/no/such.mov", "--json"});
         QCOMPARE(ran.code, 1);
         const json results = json::parse(ran.out.toStdString())["results"];
         QCOMPARE(results.size(), std::size_t{3});
@@ -219,14 +221,14 @@ private Q_SLOTS:
     /// patch, marked by hand on both cameras.
     void otherChartsAreMeasuredAndMatched() {
         const ProcessRun strip =
-            runProcess({"measure", kDemo + "A.mov", "--chart", "strip-12", "--json"});
+            runProcess({"measure", kClips + "A.mov", "--chart", "strip-12", "--json"});
         QCOMPARE(strip.code, 0);
         const json chart = json::parse(strip.out.toStdString())["results"][0]["chart"];
         QVERIFY(chart["found"].get<bool>());
         QCOMPARE(chart["layout"].get<std::string>(), std::string("strip-12"));
         QCOMPARE(chart["patches"].size(), std::size_t{12});
         const ProcessRun classic =
-            runProcess({"measure", kDemo + "A.mov", kDemo + "C.mov", "--json"});
+            runProcess({"measure", kClips + "A.mov", kClips + "C.mov", "--json"});
         const json both = json::parse(classic.out.toStdString())["results"];
         QStringList corners;
         for (std::size_t i = 0; i < 2; ++i) {
@@ -241,9 +243,9 @@ private Q_SLOTS:
         }
         const QStringList call{"match",
                                "--reference",
-                               "A=" + kDemo + "A.mov",
+                               "A=" + kClips + "A.mov",
                                "--camera",
-                               "C=" + kDemo + "C.mov",
+                               "C=" + kClips + "C.mov",
                                "--json"};
         const ProcessRun full = runProcess(call);
         const ProcessRun card = runProcess(call + QStringList{"--chart",

@@ -36,19 +36,31 @@ private Q_SLOTS:
         const auto row = [](const char* name, const QStringList& coding) {
             QTest::newRow(name) << QString::fromLatin1(name) << coding;
         };
-        row("h264-8bit.mp4", {"-c:v", "libx264", "-crf", "23", "-pix_fmt", "yuv420p"});
+        row("h264-8bit.mp4",
+            {"-c:v", "libx264", "-preset", "veryfast", "-crf", "23", "-pix_fmt", "yuv420p"});
         row("h264-intra-10bit.mkv",
-            {"-c:v", "libx264", "-g", "1", "-crf", "18", "-pix_fmt", "yuv422p10le"});
+            {"-c:v",
+             "libx264",
+             "-preset",
+             "veryfast",
+             "-g",
+             "1",
+             "-crf",
+             "18",
+             "-pix_fmt",
+             "yuv422p10le"});
         row("hevc-10bit.mkv",
             {"-c:v",
              "libx265",
+             "-preset",
+             "superfast",
              "-x265-params",
              "log-level=none",
              "-crf",
              "24",
              "-pix_fmt",
              "yuv420p10le"});
-        row("prores.mov", {"-c:v", "prores_ks", "-pix_fmt", "yuv422p10le"});
+        row("prores.mov", {"-c:v", "prores", "-pix_fmt", "yuv422p10le"});
         row("dnxhr.mxf", {"-c:v", "dnxhd", "-profile:v", "dnxhr_hq", "-pix_fmt", "yuv422p"});
         row("mpeg2.mpg.mkv", {"-c:v", "mpeg2video", "-b:v", "30M", "-pix_fmt", "yuv420p"});
     }

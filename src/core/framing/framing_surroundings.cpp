@@ -151,11 +151,12 @@ void addSurroundings(const FramedCamera& camera, std::vector<Finding>& findings)
 }
 
 void addVeils(const std::vector<FramedCamera>& cameras, std::vector<Finding>& findings) {
-    constexpr double kSince = 0.02, kAcross = 0.06;  // of signal (own choice)
+    constexpr double kLeastVeilSince = 0.02, kLeastVeilApart = 0.06;  // of signal (own choice)
     for (const FramedCamera& camera : cameras) {
         if (camera.reading == nullptr || !camera.reading->darkest) continue;
         if (camera.darkestBefore)
-            findings.push_back(veilFinding("veilSince", camera, *camera.darkestBefore, kSince));
+            findings.push_back(
+                veilFinding("veilSince", camera, *camera.darkestBefore, kLeastVeilSince));
         std::vector<double> others;
         for (const FramedCamera& other : cameras) {
             if (&other == &camera || other.reading == nullptr || !other.reading->darkest ||
@@ -164,8 +165,8 @@ void addVeils(const std::vector<FramedCamera>& cameras, std::vector<Finding>& fi
             others.push_back(other.reading->darkest->value);
         }
         if (others.size() < 2) continue;
-        Finding finding =
-            veilFinding("veil", camera, {image::median(others), 0.5 * kSince}, kAcross);
+        Finding finding = veilFinding(
+            "veil", camera, {image::median(others), 0.5 * kLeastVeilSince}, kLeastVeilApart);
         // Other cameras see other things: it is never more than worth a look.
         if (finding.verdict == base::Verdict::Off) finding.verdict = base::Verdict::Near;
         findings.push_back(finding);

@@ -223,39 +223,48 @@ struct OwnedPlanes {
 /// Y', Cb, Cr of a signal, chroma about 0.
 std::array<std::vector<float>, 3> yccPlanes(const Frame& signal, Matrix matrix) {
     const LumaWeights k = lumaWeights(matrix);
-    std::array<std::vector<float>, 3> planes = signal.channels;
+    const double perBlue = 1.0 / (2.0 * (1.0 - k.blue)), perRed = 1.0 / (2.0 * (1.0 - k.red));
+    std::array<std::vector<float>, 3> planes;
+    for (auto& plane : planes) plane.resize(signal.channels[0].size());
     for (std::size_t i = 0; i < planes[0].size(); ++i) {
         const double red = signal.channels[0][i];
         const double blue = signal.channels[2][i];
         const double y = k.red * red + k.green * double(signal.channels[1][i]) + k.blue * blue;
         planes[0][i] = static_cast<float>(y);
-        planes[1][i] = static_cast<float>((blue - y) / (2.0 * (1.0 - k.blue)));
-        planes[2][i] = static_cast<float>((red - y) / (2.0 * (1.0 - k.red)));
+        planes[1][i] = static_cast<float>((blue - y) * perBlue);
+        planes[2][i] = static_cast<float>((red - y) * perRed);
     }
     return planes;
 }
 
-/// Codes of one plane, averaged over blocks of 2^shift.
-std::vector<std::uint16_t> coded(
+/// Codes of one plane, averaged over blocks of 2^shift, rounded to the nearest.
+template <class Code>
+std::vector<Code> coded(
     const std::vector<float>& plane, int width, int height, int shift, Scale scale, int bitDepth) {
     const double top = std::exp2(bitDepth) - 1.0;
+    const double perSignal = 1.0 / double(scale.scale), offset = double(scale.offset);
+    // After the clamp nothing is below zero: cut off behind a half is rounded.
+    const auto codeOf = [&](double mean) {
+        return static_cast<Code>(
+            static_cast<int>(std::clamp(mean * perSignal + offset, 0.0, top) + 0.5));
+    };
+    std::vector<Code> codes;
+    if (shift == 0) {
+        codes.resize(plane.size());
+        for (std::size_t i = 0; i < plane.size(); ++i) codes[i] = codeOf(double(plane[i]));
+        return codes;
+    }
     const int block = 1 << shift;
-    std::vector<std::uint16_t> codes;
     codes.reserve(plane.size() >> (2 * shift));
     for (int y = 0; y < height; y += block) {
         for (int x = 0; x < width; x += block) {
             double sum = 0.0;
-            int count = 0;
-            for (int dy = 0; dy < block && y + dy < height; ++dy) {
-                for (int dx = 0; dx < block && x + dx < width; ++dx, ++count) {
-                    sum += double(
-                        plane[static_cast<std::size_t>(y + dy) * static_cast<std::size_t>(width) +
-                              static_cast<std::size_t>(x + dx)]);
-                }
+            const int rows = std::min(block, height - y), columns = std::min(block, width - x);
+            for (int dy = 0; dy < rows; ++dy) {
+                const float* row = plane.data() + static_cast<std::ptrdiff_t>(y + dy) * width + x;
+                for (int dx = 0; dx < columns; ++dx) sum += double(row[dx]);
             }
-            const double code =
-                std::round(sum / count / double(scale.scale) + double(scale.offset));
-            codes.push_back(static_cast<std::uint16_t>(std::clamp(code, 0.0, top)));
+            codes.push_back(codeOf(sum / (rows * columns)));
         }
     }
     return codes;
@@ -394,11 +403,12 @@ CodedFrame codedFromSignal(const Frame& signal,
         const int width = (signal.width + (1 << shift) - 1) >> shift;
         const int height = (signal.height + (1 << shift) - 1) >> shift;
         const Scale scale = isChroma ? chromaScale(frame) : lumaScale(frame);
-        owner->wide[c] = coded(planes[c], signal.width, signal.height, shift, scale, bitDepth);
-        if (bitDepth <= 8) {
-            for (std::uint16_t code : owner->wide[c])
-                owner->narrow[c].push_back(static_cast<std::uint8_t>(code));
-        }
+        if (bitDepth > 8)
+            owner->wide[c] = coded<std::uint16_t>(
+                planes[c], signal.width, signal.height, shift, scale, bitDepth);
+        else
+            owner->narrow[c] =
+                coded<std::uint8_t>(planes[c], signal.width, signal.height, shift, scale, bitDepth);
         const void* data = bitDepth > 8 ? static_cast<const void*>(owner->wide[c].data())
                                         : static_cast<const void*>(owner->narrow[c].data());
         frame.planes[c] = {static_cast<const std::byte*>(data), bytes * width, width, height};

@@ -102,12 +102,12 @@ std::vector<rig::PatchReading> averagePatches(const std::vector<SpanFrame>& fram
 std::optional<rig::DriftReading> driftOf(const std::vector<SpanFrame>& frames,
                                          const chart::ReferenceChart& chart) {
     constexpr std::size_t kLeastFrames = 6;
-    constexpr double kLeastSeconds = 0.5;
+    constexpr double kLeastDriftSeconds = 0.5;
     const auto grey = chart.greyPatch();
     if (frames.size() < kLeastFrames || !grey) return std::nullopt;
     rig::DriftReading drift;
     drift.seconds = frames.back().seconds - frames.front().seconds;
-    if (drift.seconds < kLeastSeconds) return std::nullopt;
+    if (drift.seconds < kLeastDriftSeconds) return std::nullopt;
     double middle = 0.0;
     for (const SpanFrame& frame : frames)
         middle += frame.seconds / static_cast<double>(frames.size());

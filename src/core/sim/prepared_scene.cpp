@@ -73,6 +73,7 @@ PreparedScene::PreparedScene(const Scene& scene) : m_scene(scene) {
                            0.5 * (box.high - box.low),
                            std::cos(yaw),
                            std::sin(yaw),
+                           0.25 * (box.high - box.low).squaredNorm() * (1.0 + 1e-9),
                            &box.material,
                            box.isShadowing});
     }
@@ -257,6 +258,7 @@ bool PreparedScene::isBoxBefore(const PreparedBox& box, const Ray& ray) {
 
 void PreparedScene::meetBox(const PreparedBox& box, const Ray& ray, int object, Hit& hit) {
     Vec origin = ray.origin - box.centre;
+    if (passesBy(origin, ray.direction, box.reach)) return;
     Vec direction = ray.direction;
     const bool isTurned = box.sine != 0.0;
     if (isTurned) {
