@@ -82,7 +82,7 @@ base::Result<ViewingLut> ViewingLut::read(const std::filesystem::path& path) {
         // Of a collection of decision lists the first one.
         const std::string suffix = path.extension().string();
         if (suffix == ".ccc" || suffix == ".cdl") transform->setCCCId("0");
-        static const auto config = OCIO::Config::CreateRaw();
+        const auto config = OCIO::Config::CreateRaw();
         auto state = std::make_shared<State>();
         state->processor = config->getProcessor(transform)->getDefaultCPUProcessor();
         ViewingLut lut;
