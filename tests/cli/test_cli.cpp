@@ -8,16 +8,15 @@
 #include <sstream>
 
 #include "cli/command_line.h"
+#include "support/clips.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;
 using nlohmann::json;
+using support::kClips;
+using support::kDemo;
 
 namespace {
-
-const QString kDemo = QStringLiteral(RIGMATCH_SOURCE_DIR "/demo/clock-bench/");
-// Two seconds of each of the demo's clips, smaller.
-const QString kClips = QStringLiteral(RIGMATCH_SOURCE_DIR "/tests/data/clips/");
 
 struct ProcessRun {
     int code = -1;

@@ -7,13 +7,9 @@
 #include <QUrl>
 
 #include "support/app_fixture.h"
+#include "support/clips.h"
 
 namespace rigmatch::support {
-
-/// The demo's clips.
-inline const QString kDemo = QStringLiteral(RIGMATCH_SOURCE_DIR "/demo/clock-bench/");
-/// Two seconds of each of them, smaller: for what any clip of a chart and faces shows.
-inline const QString kClips = QStringLiteral(RIGMATCH_SOURCE_DIR "/tests/data/clips/");
 
 /// The shot of a camera in the newest take, or nullptr.
 inline const rig::Shot* shotOf(const AppFixture& app, const char* cameraId) {

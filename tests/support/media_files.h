@@ -12,12 +12,13 @@
 namespace rigmatch::support {
 
 /// Runs the ffmpeg command, the independent writer of test media. True where it succeeded. H.264
-/// and HEVC are written in the quickest way unless the arguments name a preset.
+/// and HEVC are written quickly, with frames out of order as cameras' are, unless the arguments
+/// name a preset.
 inline bool runFfmpeg(QStringList arguments) {
-    const bool isSlow = arguments.contains("libx264") || arguments.contains("libx265");
-    if (isSlow && !arguments.contains("-preset"))
+    const bool hasPresets = arguments.contains("libx264") || arguments.contains("libx265");
+    if (hasPresets && !arguments.contains("-preset"))
         arguments = arguments.mid(0, arguments.size() - 1) +
-                    QStringList{"-preset", "ultrafast", arguments.back()};
+                    QStringList{"-preset", "veryfast", arguments.back()};
     QProcess process;
     process.start(QStringLiteral("ffmpeg"),
                   QStringList{QStringLiteral("-v"), QStringLiteral("error"), QStringLiteral("-y")} +

@@ -60,7 +60,7 @@ private:
         Vec half;
         double cosine = 1.0;
         double sine = 0.0;
-        double reach = 0.0;  ///< its corners' distance from the centre, squared
+        double reach = 0.0;  ///< its corners' distance from the centre, squared; a hair more
         const Material* material;
         bool isShadowing = false;
     };
