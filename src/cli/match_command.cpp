@@ -362,8 +362,8 @@ private:
         out << "Turns, in order:\n";
         for (const rig::Turn& turn : report.turns()) {
             out << "  " << rig::findCamera(rig, turn.cameraId)->letter << "  "
-                << words::controlTitle(turn) << ": "
-                << (turn.fromText.empty() ? "" : turn.fromText + " → ") << turn.toText << "  ("
+                << words::controlTitle(turn) << ": " << words::inEnglish(turn.fromText)
+                << (turn.fromText.empty() ? "" : " → ") << words::inEnglish(turn.toText) << "  ("
                 << words::effectText(turn) << "; " << words::inEnglish(turn.reason)
                 << (turn.isFine ? "; good already, may be left" : "") << ")\n";
         }

@@ -8,6 +8,7 @@
 #include "jobs/probe_job.h"
 #include "output/json_output.h"
 #include "rig/rig_store.h"
+#include "words/english.h"
 
 namespace rigmatch::cli {
 namespace {
@@ -63,7 +64,7 @@ private:
                "two seconds each with "
             << m_control << " of camera " << m_letter << " at:\n";
         for (const jobs::ProbeStep& step : probe.steps)
-            out << "  " << step.text << (step.isShot ? "  (shot)" : "") << "\n";
+            out << "  " << words::inEnglish(step.text) << (step.isShot ? "  (shot)" : "") << "\n";
         out << "Add each: rigmatch-cli take " << m_rigFile
             << " --purpose probe --camera A=FILE --camera " << m_letter << "=FILE --set "
             << m_letter << "." << m_control << "=VALUE\n";

@@ -183,8 +183,8 @@ public:
         }
         for (const rig::Turn& turn : done) {
             streams.out << rig::findCamera(rig, turn.cameraId)->letter << "  "
-                        << words::controlTitle(turn) << ": " << turn.fromText << " → "
-                        << turn.toText << "\n";
+                        << words::controlTitle(turn) << ": " << words::inEnglish(turn.fromText)
+                        << " → " << words::inEnglish(turn.toText) << "\n";
         }
         for (const plan::LampAdvice& lamp : lamps) streams.out << words::lampTurnText(lamp) << "\n";
         if (done.empty() && lamps.empty()) streams.out << "No turn is open.\n";

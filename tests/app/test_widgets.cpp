@@ -257,7 +257,7 @@ private Q_SLOTS:
         turn.control = rig::Control::Iso;
         turn.fromValue = 800;
         turn.toValue = 1250;
-        turn.toText = "ISO 1250";
+        turn.toText = rig::valueText(rig::Control::Iso, 1250.0);
         TurnListModel model;
         QAbstractItemModelTester tester(&model,
                                         QAbstractItemModelTester::FailureReportingMode::QtTest);

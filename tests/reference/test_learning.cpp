@@ -44,6 +44,16 @@ public:
     [[nodiscard]] match::LearnedControls learned() const {
         return match::learnControls(m_rig, m_rig.takes.back(), "b");
     }
+    [[nodiscard]] match::LearnedControls learned(const rig::ControlSheet& sheet) {
+        m_rig.cameras[1].sheet = sheet;
+        return learned();
+    }
+    /// Against the first camera, with that sheet.
+    [[nodiscard]] match::MatchReport report(const rig::ControlSheet& sheet) {
+        m_rig.cameras[1].sheet = sheet;
+        m_rig.referenceId = "a";
+        return match::matchTake(m_rig, m_rig.takes.back());
+    }
 
 private:
     LoopCamera m_reference, m_camera;
@@ -192,6 +202,149 @@ private Q_SLOTS:
         qInfo("%d stretches told as unlike, %d rightly, in %d rows", told, right, rows);
         QVERIFY(told >= 1 && right == told && rows >= 1);
     }
+    /// The same of a tint whose outer steps do more than the inner ones.
+    void unlikeStretchesOfTheTintAreTold() {
+        LoopCamera camera;
+        camera.tintBend = 1.0;
+        Takes takes(camera);
+        for (const double tint : {0.0, 4.0, 8.0, 12.0, 8.0, 4.0, 12.0, 0.0, -4.0, -8.0, -12.0, 0.0})
+            takes.shoot(dialled(5600, tint, 800));
+        const auto learned = takes.learned();
+        const auto truth = [&](double step) { return step * (1.0 + std::abs(step) / 15.0); };
+        int told = 0;
+        for (const match::StretchResponse& one : learned.tintStretches()) {
+            const double did = (truth(1000.0 * one.to) - truth(1000.0 * one.from)) /
+                               (1000.0 * (one.to - one.from));
+            qInfo("%+.3f to %+.3f Duv: %.2f ± %.2f, truth %.2f%s",
+                  one.from,
+                  one.to,
+                  one.share,
+                  one.uncertainty,
+                  did,
+                  one.isUnlike ? ", unlike" : "");
+            if (!one.isUnlike) continue;
+            ++told;
+            QVERIFY((did > learned.tint.share) == (one.share > learned.tint.share));
+        }
+        QVERIFY(told >= 1);
+        rig::Camera sheet;
+        sheet.sheet = support::loopSheet();
+        const auto rows = words::learnedRows(sheet, learned);
+        QCOMPARE(rows.size(), std::size_t{1});
+        QCOMPARE(rows[0].control, std::string("Tint"));
+        QVERIFY2(rows[0].effect.find(" Duv a step; from ") != std::string::npos,
+                 rows[0].effect.c_str());
+    }
+    /// Each way to turn exposure is learned by itself: filters that take more or less than they
+    /// say, and warm; an iris that does more from one stop on; an ISO that does less.
+    void waysToTurnExposureAreLearnedApart() {
+        LoopCamera camera;
+        camera.ndTakes = {{2.0, 1.7}, {4.0, 4.3}};
+        camera.ndMired = 6.0;
+        camera.closedTakes = 0.2;
+        camera.isoResponse = 0.94;
+        Takes takes(camera);
+        const auto set = [](double iso, double nd, double fNumber, double shutter = 0.02) {
+            rig::Settings settings = dialled(5600, 0, iso);
+            settings.ndStops = nd;
+            settings.fNumber = fNumber;
+            settings.shutterSeconds = shutter;
+            return settings;
+        };
+        for (const rig::Settings& settings : {set(800, 0, 2.8),
+                                              set(800, 2, 2.8),
+                                              set(3200, 2, 2.8),
+                                              set(3200, 4, 2.8),
+                                              set(800, 0, 2.8),
+                                              set(800, 0, 5.6),
+                                              set(800, 0, 5.6, 0.04),
+                                              set(800, 0, 4.0, 0.04),
+                                              set(800, 0, 4.0)})
+            takes.shoot(settings);
+        rig::Camera told;
+        told.sheet = support::loopSheet();
+        told.sheet.ndStops = {0.0, 2.0, 4.0};
+        told.sheet.fNumbers = {2.8, 4.0, 5.6};
+        const auto learned = takes.learned(told.sheet);
+        for (const words::LearnedRow& row : words::learnedRows(told, learned))
+            qInfo("%s: %s (%d)", row.control.c_str(), row.effect.c_str(), row.takes);
+        const auto stops = [&](const rig::Settings& from, const rig::Settings& to) {
+            return learned.answer(match::movesBetween(told.sheet, from, to)).exposureStops;
+        };
+        const auto isWithin = [&](const rig::Settings& from, const rig::Settings& to, double did) {
+            const double by = stops(from, to);
+            const double unsure =
+                learned.uncertainty(match::movesBetween(told.sheet, from, to)).exposureStops;
+            qInfo("%.3f ± %.3f, truth %.3f", by, unsure, did);
+            return std::abs(by - did) < std::max(2.0 * unsure, 0.01) && unsure < 0.1;
+        };
+        QVERIFY(isWithin(set(800, 0, 2.8), set(800, 2, 2.8), -1.7));
+        QVERIFY(isWithin(set(800, 0, 2.8), set(800, 4, 2.8), -4.3));
+        QVERIFY(isWithin(set(800, 0, 2.8), set(800, 0, 4.0), -1.2));
+        QVERIFY(isWithin(set(800, 0, 4.0), set(800, 0, 5.6), -1.0));
+        QVERIFY(isWithin(set(800, 0, 4.0), set(1600, 0, 4.0), 0.94));
+        QVERIFY(std::abs(learned.shutter.share - 1.0) < 0.02);
+        QVERIFY(std::abs(learned.exposure.share - 0.94) < 0.02);
+        QVERIFY(learned.ndOf(2.0).isUnlike || learned.ndOf(4.0).isUnlike);
+        const match::Change filtered =
+            learned.answer(match::movesBetween(told.sheet, set(800, 0, 2.8), set(800, 2, 2.8)));
+        QVERIFY2(std::abs(filtered.whiteBalanceMired - 6.0) < 2.0,
+                 std::to_string(filtered.whiteBalanceMired).c_str());
+        QVERIFY(learned.surprises.empty());
+        QCOMPARE(learned.nd.takes, 3);
+        QCOMPARE(learned.aperture.takes, 2);
+        QCOMPARE(learned.shutter.takes, 2);
+
+        // A body's own filters go with its template; the lens's iris does not.
+        rig::ControlSheet sheet = told.sheet;
+        match::keepLearned(learned, sheet);
+        const match::LearnedControls next(sheet);
+        QVERIFY(std::abs(2.0 * next.ndOf(2.0).share - 1.7) < 0.1);
+        QVERIFY(std::abs(4.0 * next.ndOf(4.0).share - 4.3) < 0.15);
+        QCOMPARE(next.aperture.share, 1.0);
+        match::forgetKept(sheet);
+        QCOMPARE(sheet, told.sheet);
+    }
+    /// A filter that is taken off takes its colour with it: white balance is turned with it, though
+    /// nothing is to be seen of it yet.
+    void theColourOfAnNdIsMadeUpFor() {
+        LoopCamera camera;
+        camera.ndTakes = {{2.0, 1.7}};
+        camera.ndMired = 9.0;
+        camera.lightMired = -9.0;
+        Takes takes(camera);
+        rig::Settings clear = dialled(5600, 0, 800), filtered = clear;
+        filtered.ndStops = 2.0;
+        for (const rig::Settings& settings : {clear, filtered, clear, filtered})
+            takes.shoot(settings);
+        rig::ControlSheet sheet = support::loopSheet();
+        sheet.isoValues = {800.0};
+        sheet.ndStops = {0.0, 2.0};
+        sheet.tintSteps = {};
+        const auto report = takes.report(sheet);
+        const auto& b = *report.find("b");
+        QVERIFY(std::abs(b.differences.of(match::Quality::WhiteBalance).value.value()) < 2.5);
+        rig::Settings turned = filtered;
+        for (const rig::Turn& turn : b.plan.turns) {
+            turned = rig::applied(turned, turn);
+            qInfo("%s → %s: %s",
+                  words::inEnglish(turn.fromText).c_str(),
+                  words::inEnglish(turn.toText).c_str(),
+                  words::inEnglish(turn.reason).c_str());
+        }
+        QCOMPARE(b.plan.turns.size(), std::size_t{2});
+        QCOMPARE(b.plan.turns[0].control, rig::Control::Nd);
+        QVERIFY(words::inEnglish(b.plan.turns[0].reason).find("0.8") != std::string::npos);
+        QCOMPARE(b.plan.turns[1].control, rig::Control::WhiteBalance);
+        QVERIFY(words::inEnglish(b.plan.turns[1].reason).starts_with("the turn of the ND brings"));
+        takes.shoot(turned);
+        const auto after = takes.report(sheet);
+        const auto& left = after.find("b")->differences;
+        const double stops = left.of(match::Quality::Exposure).value.value();
+        const double mired = left.of(match::Quality::WhiteBalance).value.value();
+        qInfo("left: %+.2f stop, %+.1f mired", stops, mired);
+        QVERIFY(std::abs(stops) < 0.05 && std::abs(mired) < 3.0);
+    }
     /// What one rig learned of a kind of camera is where another begins.
     void whatWasLearnedGoesWithTheTemplate() {
         LoopCamera camera;
@@ -237,6 +390,15 @@ private Q_SLOTS:
         QCOMPARE(learned.whiteBalance.takes, 1);
         const double did = learned.miredBetween(5600.0, 4600.0) / (1e6 / 5600.0 - 1e6 / 4600.0);
         QVERIFY2(did > 1.6 && did < 2.0, std::to_string(did).c_str());
+
+        // An ISO whose numbers mean much less than they say, too.
+        LoopCamera weak;
+        weak.isoResponse = 0.6;
+        Takes stops(weak);
+        for (const double iso : {400.0, 800.0, 1250.0}) stops.shoot(dialled(5600, 0, iso));
+        QCOMPARE(stops.learned().surprises.size(), std::size_t{1});
+        QVERIFY2(std::abs(stops.learned().exposure.share - 0.6) < 0.05,
+                 std::to_string(stops.learned().exposure.share).c_str());
 
         // Learned by hand: off, as it says, off in the same way.
         match::LearnedControls slips(support::loopSheet());

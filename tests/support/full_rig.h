@@ -143,6 +143,8 @@ inline rig::Rig fullRig(const std::filesystem::path& folder) {
     take.shots.push_back(shot);
     rig.takes.push_back(take);
     rig.chart = (folder / "charts" / "mine.csv").string();
+    rig.cameras[1].sheet.stopsPerStop = 0.94;
+    rig.cameras[1].sheet.ndTaught = {{2.0, 1.7, {}}};
     rig.cameras[1].sheet.profiles.push_back(
         {"Worklog",
          *colour::tableCurve({"worklog.cube", {0.0, 0.2, 0.5, 1.0}, {0.0, 0.05, 0.2, 4.0}})});

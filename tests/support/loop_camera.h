@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <map>
+
 #include "colour/primaries.h"
 #include "colour/white_point.h"
 #include "match/match_report.h"
@@ -16,14 +18,17 @@ namespace rigmatch::support {
 struct LoopCamera {
     OwnCamera body;
     std::array<double, 9> matrix{1, 0, 0, 0, 1, 0, 0, 0, 1};
-    bool areGainsFirst = true;     ///< before the matrix, as on a sensor
-    double response = 1.0;         ///< of the Kelvin dial, share of nominal
-    double tintPerStep = 0.001;    ///< Duv, true
-    double isoResponse = 1.0;      ///< true stops per nominal stop
-    double kelvinBend = 0.0;       ///< mired by which the dial lies off its line about 4200 K
-    double tintBend = 0.0;         ///< share by which a step at the end of the tint does more
-    bool isLuminanceHeld = false;  ///< white balance moves the gains about luminance, not green
-    double lightMired = 0.0;       ///< the light against 5600 K as this camera sees it
+    bool areGainsFirst = true;         ///< before the matrix, as on a sensor
+    double response = 1.0;             ///< of the Kelvin dial, share of nominal
+    double tintPerStep = 0.001;        ///< Duv, true
+    double isoResponse = 1.0;          ///< true stops per nominal stop
+    std::map<double, double> ndTakes;  ///< stops that a filter takes, by what it says
+    double ndMired = 0.0;              ///< that any filter warms by
+    double closedTakes = 0.0;          ///< stops that the iris takes more from f/4 on
+    double kelvinBend = 0.0;           ///< mired by which the dial lies off its line about 4200 K
+    double tintBend = 0.0;             ///< share by which a step at the end of the tint does more
+    bool isLuminanceHeld = false;      ///< white balance moves the gains about luminance, not green
+    double lightMired = 0.0;           ///< the light against 5600 K as this camera sees it
     double lightDuv = 0.0;
     // What a step of the profile's knobs does, where its sheet has them.
     double contrastPerStep = 0.0;     ///< natural logarithm
@@ -49,10 +54,13 @@ struct LoopCamera {
             return knob == s.knobs.end() ? 0.0 : knob->second;
         };
         const double dial = 1e6 / 5600.0 - 1e6 / s.whiteBalanceKelvin.value();
+        const double nd = s.ndStops.value();
+        const auto filter = ndTakes.find(nd);
+        const double filterMired = nd > 0.0 ? ndMired : 0.0;
         const double tint = s.tintSteps.value() * (1.0 + tintBend * std::abs(s.tintSteps) / 15.0);
         const colour::WhitePoint white{
             base::Mired(d65.mired.value() + lightMired + response * dial +
-                        bentBy(s.whiteBalanceKelvin) + amberPerStep * steps("amber")),
+                        bentBy(s.whiteBalanceKelvin) + filterMired + amberPerStep * steps("amber")),
             d65.duv + base::Duv(lightDuv + tintPerStep * tint)};
         const colour::Vector3 rgb =
             colour::xyzToRgb(colour::kBt709) * colour::xyzOf(colour::chromaticityOf(white).value());
@@ -63,6 +71,11 @@ struct LoopCamera {
         }
         OwnCamera camera = body;
         camera.stops += isoResponse * std::log2(s.isoValue.value() / 800.0);
+        camera.stops += std::log2(s.shutterSeconds.value() / 0.02);
+        camera.stops -= filter == ndTakes.end() ? nd : filter->second;
+        // f-numbers in thirds of a stop from f/2.8 (ISO 517, from memory).
+        camera.stops -= std::round(6.0 * std::log2(s.fNumber.value() / 2.8)) / 3.0;
+        if (s.fNumber >= 4.0) camera.stops -= closedTakes;
         // own::signalOf() has the gains after the matrix: N diag(g) is diag(r) of a matrix whose
         // rows sum to one.
         for (std::size_t row = 0; row < 3; ++row) {

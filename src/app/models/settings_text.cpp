@@ -22,13 +22,13 @@ QString exposureText(const rig::Settings& s) {
     if (s.isAutoExposure) {
         parts << QCoreApplication::translate("Settings", "automatic exposure");
     } else if (s.isoValue.isTold()) {
-        parts << plain(rig::valueText(rig::Control::Iso, s.isoValue));
+        parts << fromCore(rig::valueText(rig::Control::Iso, s.isoValue));
     }
-    if (s.fNumber.isTold()) parts << plain(rig::valueText(rig::Control::Aperture, s.fNumber));
+    if (s.fNumber.isTold()) parts << fromCore(rig::valueText(rig::Control::Aperture, s.fNumber));
     if (s.shutterSeconds.isTold()) parts << plain(optics::shutterText(s.shutterSeconds));
-    if (s.gainDb.isTold()) parts << plain(rig::valueText(rig::Control::Gain, s.gainDb));
+    if (s.gainDb.isTold()) parts << fromCore(rig::valueText(rig::Control::Gain, s.gainDb));
     if (s.ndStops.isTold() && s.ndStops > 0.0)
-        parts << plain(rig::valueText(rig::Control::Nd, s.ndStops));
+        parts << fromCore(rig::valueText(rig::Control::Nd, s.ndStops));
     if (parts.isEmpty()) return QCoreApplication::translate("Settings", "exposure not known");
     return parts.join(dot());
 }
@@ -38,11 +38,11 @@ QString colourText(const rig::Settings& s) {
     if (s.isAutoWhiteBalance) {
         parts << QCoreApplication::translate("Settings", "automatic white balance");
     } else if (s.whiteBalanceKelvin.isTold()) {
-        parts << plain(rig::valueText(rig::Control::WhiteBalance, s.whiteBalanceKelvin));
+        parts << fromCore(rig::valueText(rig::Control::WhiteBalance, s.whiteBalanceKelvin));
     }
     if (s.tintSteps.isTold()) {
         parts << QCoreApplication::translate("Settings", "tint %1")
-                     .arg(plain(rig::valueText(rig::Control::Tint, s.tintSteps)));
+                     .arg(fromCore(rig::valueText(rig::Control::Tint, s.tintSteps)));
     }
     if (s.profile.isTold()) parts << plain(s.profile);
     if (parts.isEmpty()) return QCoreApplication::translate("Settings", "colour not known");

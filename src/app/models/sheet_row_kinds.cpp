@@ -103,7 +103,7 @@ const rig::Knob* knobOf(const ControlSheet& sheet, rig::KnobKind kind) {
     return nullptr;
 }
 
-QString stepText(double value) { return plain(rig::valueText(rig::Control::Knob, value)); }
+QString stepText(double value) { return fromCore(rig::valueText(rig::Control::Knob, value)); }
 
 }  // namespace
 

@@ -317,7 +317,7 @@ SheetRow sourceRow() {
 }
 
 Words controlWords(rig::Control control) {
-    return [control](double value) { return plain(rig::valueText(control, value)); };
+    return [control](double value) { return fromCore(rig::valueText(control, value)); };
 }
 
 SheetRow gainRow() {

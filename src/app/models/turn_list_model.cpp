@@ -68,7 +68,7 @@ QVariant TurnListModel::data(const QModelIndex& index, int role) const {
     const rig::Turn& turn = m_turns[static_cast<std::size_t>(index.row())];
     const rig::Camera* camera = rig::findCamera(m_rig, turn.cameraId);
     const QString letter = camera == nullptr ? QString() : plain(camera->letter);
-    const QString change = plain(turn.fromText) + u" → "_s + plain(turn.toText);
+    const QString change = fromCore(turn.fromText) + u" → "_s + fromCore(turn.toText);
     switch (role) {
         case Qt::CheckStateRole:
             if (index.column() != 0) return {};

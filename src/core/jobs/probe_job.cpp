@@ -104,7 +104,12 @@ void tellLearned(const rig::Camera& camera, const match::LearnedControls& learne
         probe.takes = knob->takes;
         probe.unit = "step";
     } else {
-        put(learned.exposure, &match::Change::exposureStops, 1.0, "stop");
+        put(probe.control == "fNumber"   ? learned.aperture
+            : probe.control == "ndStops" ? learned.nd
+                                         : learned.exposure,
+            &match::Change::exposureStops,
+            1.0,
+            "stop");
     }
     probe.isLearned = probe.takes > 0;
 }

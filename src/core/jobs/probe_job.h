@@ -13,7 +13,7 @@ namespace rigmatch::jobs {
 /// One short take of a probe: where the control is to stand, and whether it was shot.
 struct ProbeStep {
     double value = 0.0;
-    std::string text;  ///< as the camera shows it
+    base::Text text;  ///< as the camera shows it
     bool isShot = false;
 };
 

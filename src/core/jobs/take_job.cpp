@@ -132,7 +132,7 @@ void tellContradictions(const rig::Camera& camera,
                         const rig::Settings& ticked,
                         const rig::Settings& given,
                         std::vector<base::Text>& notes) {
-    const auto tell = [&](const base::Text& name, const std::string& was, const std::string& is) {
+    const auto tell = [&](const base::Text& name, const base::Text& was, const base::Text& is) {
         notes.push_back(
             base::say("takeJob.contradicts",
                       {{"camera", camera.letter}, {"control", name}, {"was", was}, {"is", is}}));

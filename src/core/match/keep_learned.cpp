@@ -7,6 +7,12 @@ namespace rigmatch::match {
 
 void keepLearned(const LearnedControls& learned, rig::ControlSheet& sheet) {
     if (learned.exposure.takes > 0) sheet.stopsPerStop = learned.exposure.share;
+    if (learned.nd.takes > 0 && rig::hasOwnNd(sheet)) {
+        sheet.ndTaught.clear();
+        for (const double stops : sheet.ndStops) {
+            if (stops > 0.0) sheet.ndTaught.push_back({stops, learned.ndOf(stops).share * stops});
+        }
+    }
     if (learned.whiteBalance.takes > 0) sheet.miredPerMired = learned.whiteBalance.share;
     if (learned.tint.takes > 0) sheet.tintDuvPerStep *= learned.tint.share;
     for (const KnobResponse& knob : learned.knobs) {
@@ -42,6 +48,7 @@ void keepLearned(const LearnedControls& learned, rig::ControlSheet& sheet) {
 void forgetKept(rig::ControlSheet& sheet) {
     sheet.stopsPerStop = 1.0;
     sheet.miredPerMired = 1.0;
+    sheet.ndTaught.clear();
 }
 
 }  // namespace rigmatch::match

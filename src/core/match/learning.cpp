@@ -70,6 +70,37 @@ bool isReferenceLeftAlone(const rig::Settings& a, const rig::Settings& b) {
     return a == b && !a.isAutoExposure && !a.isAutoWhiteBalance;
 }
 
+/// Stops by everything that turns exposure, as it says.
+double stopsOf(const Moves& moves) {
+    return moves[0] + moves[kShutterMove] + moves[kApertureMove] + moves[kNdMove];
+}
+
+/// The dial that does most to that part: of those that turn exposure the one that is turned
+/// farthest.
+int mainDial(std::size_t part, const Moves& moves) {
+    int dial = static_cast<int>(part);
+    if (part != 0) return dial;
+    for (const int other : {kShutterMove, kApertureMove, kNdMove}) {
+        if (std::abs(moves[other]) > std::abs(moves[dial])) dial = other;
+    }
+    return dial;
+}
+
+/// What another rig taught of this body's ND, as far as it lies off what the filters say.
+void putTaughtNd(const rig::ControlSheet& sheet, Eigen::VectorXd& stops) {
+    if (sheet.ndTaught.empty()) return;
+    for (int place = 0; place < kNdBends; ++place) {
+        const auto nearest = std::min_element(
+            sheet.ndTaught.begin(), sheet.ndTaught.end(), [&](const auto& a, const auto& b) {
+                return std::abs(a.stops - ndPlace(place)) < std::abs(b.stops - ndPlace(place));
+            });
+        constexpr double kSame = 0.51;  // stop: the filter between two places stands for both
+        if (std::abs(nearest->stops - ndPlace(place)) < kSame)
+            stops[kFirstNdBend + place] =
+                std::clamp(nearest->stops - nearest->realStops, -2.0, 2.0);
+    }
+}
+
 }  // namespace
 
 LearnedControls::LearnedControls(const rig::ControlSheet& sheet) {
@@ -85,9 +116,17 @@ LearnedControls::LearnedControls(const rig::ControlSheet& sheet) {
     // What another rig taught of such a camera is sure to a tenth.
     const auto told = [](double share) { return std::clamp(share, 0.3, 3.0); };
     prior(0, 0, told(sheet.stopsPerStop), 0.04);
+    prior(0, kShutterMove, 1.0, 0.01);
+    prior(0, kApertureMove, 1.0, 0.02);
+    prior(0, kNdMove, 1.0, 0.04);
     prior(1, 1, told(sheet.miredPerMired), sheet.miredPerMired == 1.0 ? 0.2 : 0.1);
     prior(2, 2, 1.0, 0.35);
-    putBendPriors(m_parts[1].covariance, m_parts[2].covariance);
+    putBendPriors(m_parts[0].covariance, m_parts[1].covariance, m_parts[2].covariance);
+    putTaughtNd(sheet, m_parts[0].mean);
+    m_fNumbers = sheet.fNumbers.size() > 1 ? sheet.fNumbers : std::vector<double>{2.8, 8.0};
+    constexpr double kUsualNd = 6.0;  // stops
+    m_strongestNd =
+        sheet.ndStops.empty() || sheet.ndStops.back() <= 0.0 ? kUsualNd : sheet.ndStops.back();
     // Whether a body holds green or luminance while white balance moves: prior green.
     prior(0, 1, 0.0, 0.0008);
     prior(0, 2, 0.0, 8.0);
@@ -117,8 +156,15 @@ void LearnedControls::tell() {
         into.uncertainty = std::sqrt(m_parts[part].covariance(control, control));
     };
     response(0, 0, exposure);
+    response(0, kShutterMove, shutter);
     response(1, 1, whiteBalance);
     response(2, 2, tint);
+    const auto over = [&](const StretchResponse& range, Response& into) {
+        into.share = range.share;
+        into.uncertainty = range.uncertainty;
+    };
+    over(apertureBetween(m_fNumbers.front(), m_fNumbers.back()), aperture);
+    over(ndOf(m_strongestNd), nd);
     for (std::size_t i = 0; i < knobs.size(); ++i) {
         const int control = kFirstKnob + static_cast<int>(i);
         for (std::size_t part = 0; part < kChangeParts; ++part) {
@@ -137,30 +183,42 @@ Change LearnedControls::answer(const Moves& moves) const {
 }
 
 Change LearnedControls::uncertainty(const Moves& moves) const {
+    // Most controls stand still.
+    std::vector<int> moved;
+    for (int at = 0; at < moves.size(); ++at) {
+        if (moves[at] != 0.0) moved.push_back(at);
+    }
     Change change;
-    for (std::size_t i = 0; i < kChangeParts; ++i)
-        change.*kPartsOfChange[i] =
-            std::sqrt(std::max(moves.dot(m_parts[i].covariance * moves), 0.0));
+    for (std::size_t i = 0; i < kChangeParts; ++i) {
+        double variance = 0.0;
+        for (const int a : moved) {
+            for (const int b : moved) variance += moves[a] * moves[b] * m_parts[i].covariance(a, b);
+        }
+        change.*kPartsOfChange[i] = std::sqrt(std::max(variance, 0.0));
+    }
     return change;
 }
 
 double LearnedControls::miredBetween(double fromKelvin, double toKelvin) const {
-    Moves moves = Moves::Zero(m_parts[1].mean.size());
+    Moves moves = noMoves();
     putMiredMoves(fromKelvin, toKelvin, moves);
     return m_parts[1].mean.dot(moves);
 }
 
 double LearnedControls::duvBetween(double from, double to) const {
-    Moves moves = Moves::Zero(m_parts[2].mean.size());
+    Moves moves = noMoves();
     putDuvMoves(from, to, moves);
     return m_parts[2].mean.dot(moves);
 }
 
-StretchResponse LearnedControls::stretch(std::size_t part, const Moves& moves, double width) const {
+StretchResponse LearnedControls::stretch(std::size_t part,
+                                         int control,
+                                         const Moves& moves,
+                                         double width) const {
     const Part& known = m_parts[part];
     const Moves perUnit = moves / width;
     Moves apart = perUnit;
-    apart[static_cast<int>(part)] -= 1.0;
+    apart[control] -= 1.0;
     const auto deviation = [&](const Moves& of) {
         return std::sqrt(std::max(of.dot(known.covariance * of), 0.0));
     };
@@ -176,9 +234,9 @@ std::vector<StretchResponse> LearnedControls::whiteBalanceStretches() const {
     for (int place = 0; place + 1 < kKelvinBends; ++place) {
         // More mired on the dial is a lower Kelvin, and a cooler picture.
         const double from = miredPlace(place), to = miredPlace(place + 1);
-        Moves moves = Moves::Zero(m_parts[1].mean.size());
+        Moves moves = noMoves();
         putMiredMoves(1e6 / from, 1e6 / to, moves);
-        all.push_back(stretch(1, moves, from - to));
+        all.push_back(stretch(1, 1, moves, from - to));
         all.back().from = from;
         all.back().to = to;
     }
@@ -189,13 +247,37 @@ std::vector<StretchResponse> LearnedControls::tintStretches() const {
     std::vector<StretchResponse> all;
     for (int place = 0; place + 1 < kTintBends; ++place) {
         const double from = duvPlace(place), to = duvPlace(place + 1);
-        Moves moves = Moves::Zero(m_parts[2].mean.size());
+        Moves moves = noMoves();
         putDuvMoves(from, to, moves);
-        all.push_back(stretch(2, moves, to - from));
+        all.push_back(stretch(2, 2, moves, to - from));
         all.back().from = from;
         all.back().to = to;
     }
     return all;
+}
+
+StretchResponse LearnedControls::apertureBetween(double from, double to) const {
+    Moves moves = noMoves();
+    putApertureMoves(from, to, moves);
+    StretchResponse told = stretch(0, kApertureMove, moves, moves[kApertureMove]);
+    told.from = from;
+    told.to = to;
+    return told;
+}
+
+std::vector<StretchResponse> LearnedControls::apertureStretches() const {
+    std::vector<StretchResponse> all;
+    for (std::size_t i = 0; i + 1 < m_fNumbers.size(); ++i)
+        all.push_back(apertureBetween(m_fNumbers[i], m_fNumbers[i + 1]));
+    return all;
+}
+
+StretchResponse LearnedControls::ndOf(double stops) const {
+    Moves moves = noMoves();
+    putNdMoves(0.0, stops, moves);
+    StretchResponse told = stretch(0, kNdMove, moves, moves[kNdMove]);
+    told.to = stops;
+    return told;
 }
 
 void LearnedControls::show(const BodyModel& body, double referenceGrey) {
@@ -237,7 +319,8 @@ bool LearnedControls::learnSharpness(double steps, double seen, double error) {
 }
 
 bool LearnedControls::isAnythingLearned() const {
-    int takes = exposure.takes + whiteBalance.takes + tint.takes + sharpness.takes;
+    int takes = exposure.takes + shutter.takes + aperture.takes + nd.takes + whiteBalance.takes +
+                tint.takes + sharpness.takes;
     for (const KnobResponse& knob : knobs) takes += knob.takes;
     return takes > 0;
 }
@@ -261,6 +344,9 @@ bool LearnedControls::learnPart(std::size_t part, const Moves& moves, double see
         if (part == main && moves[control] != 0.0) ++takes;
     };
     count(0, 0, exposure.takes);
+    count(kShutterMove, 0, shutter.takes);
+    count(kApertureMove, 0, aperture.takes);
+    count(kNdMove, 0, nd.takes);
     count(1, 1, whiteBalance.takes);
     count(2, 2, tint.takes);
     for (std::size_t i = 0; i < knobs.size(); ++i) {
@@ -272,13 +358,17 @@ bool LearnedControls::learnPart(std::size_t part, const Moves& moves, double see
 
 bool LearnedControls::isDoubtedAgain(std::size_t part, const Moves& moves, double seen) {
     constexpr double kSameShare = 0.25;
-    constexpr double kDoubt = 4.0;  // of the variance: its standard deviation doubles
-    if (part >= kDials || moves[static_cast<int>(part)] == 0.0) return false;
-    const double share = seen / moves[static_cast<int>(part)];
-    const std::optional<double> before = m_offBefore[part];
-    m_offBefore[part] = share;
+    if (part >= kDials) return false;
+    const int dial = mainDial(part, moves);
+    const double says = part == 0 ? stopsOf(moves) : moves[dial];
+    if (moves[dial] == 0.0 || says == 0.0) return false;
+    const double share = seen / says;
+    const std::optional<double> before = m_offBefore[static_cast<std::size_t>(dial)];
+    m_offBefore[static_cast<std::size_t>(dial)] = share;
     if (!before || share <= 0.0 || std::abs(share - *before) > kSameShare * share) return false;
-    m_parts[part].covariance *= kDoubt;
+    // Doubted by as much as it is off: it may well be so.
+    const double off = (seen - m_parts[part].mean.dot(moves)) / moves[dial];
+    m_parts[part].covariance(dial, dial) += off * off;
     return true;
 }
 
@@ -293,7 +383,9 @@ bool LearnedControls::learn(const Moves& moves,
         const bool isKnown = learnPart(i, moves, did, unsure) ||
                              (isDoubtedAgain(i, moves, did) && learnPart(i, moves, did, unsure));
         // A slip that is not repeated at once stays one.
-        if (isKnown && i < kDials && moves[static_cast<int>(i)] != 0.0) m_offBefore[i].reset();
+        const int dial = mainDial(i, moves);
+        if (isKnown && i < kDials && moves[dial] != 0.0)
+            m_offBefore[static_cast<std::size_t>(dial)].reset();
         isAsKnown = isKnown && isAsKnown;
     }
     tell();
@@ -396,7 +488,10 @@ void learnPair(const rig::Camera& camera,
     const bool areBalancesLeft = !areBalancesTold &&
                                  from.whiteBalanceKelvin == to.whiteBalanceKelvin &&
                                  from.tintSteps == to.tintSteps;
-    if (areBalancesLeft) moves.segment(1, kFirstKnob - 1).setZero();
+    if (areBalancesLeft) {
+        moves.segment(1, 2).setZero();
+        moves.segment(kFirstKelvinBend, kKelvinBends + kTintBends).setZero();
+    }
     std::size_t parts = 0;
     if (isExposureTold && (areBalancesTold || areBalancesLeft)) parts |= 0b1U;
     if (areBalancesTold) parts |= 0b110U;

@@ -23,7 +23,7 @@ struct Response {
 
 /// What a dial does over one stretch of its range.
 struct StretchResponse {
-    double from = 0.0, to = 0.0;  ///< mired of the Kelvin dial, or Duv by the sheet
+    double from = 0.0, to = 0.0;  ///< mired of the Kelvin dial, Duv by the sheet, f-numbers, or ND
     double share = 1.0;           ///< what it does over what it says
     double uncertainty = 0.0;     ///< one standard deviation
     bool isUnlike = false;        ///< surely otherwise than the dial as a whole
@@ -43,8 +43,9 @@ struct KnobResponse {
 
 /// What is known of one camera's controls: a Gaussian over what a unit of each does to each part of
 /// the picture, that of physics and common practice until takes between which it was turned tell
-/// more. Exposure, white balance and tint are nearly what they say, white balance and tint not all
-/// over their range alike; white balance may take or give light, as a body holds green or
+/// more. ISO, gain and shutter are nearly what they say, an f-number is off by its own tenth of a
+/// stop and an ND filter by more, with a colour of its own; white balance and tint do not answer
+/// alike all over their range; white balance may take or give light, as a body holds green or
 /// luminance; knobs do mainly what their kind says.
 /// (docs/sources.md, 6.6.)
 class LearnedControls {
@@ -52,7 +53,10 @@ public:
     LearnedControls() : LearnedControls(rig::ControlSheet{}) {}
     explicit LearnedControls(const rig::ControlSheet& sheet);
 
-    Response exposure;      ///< stops per stop of ISO, gain, shutter, f-number and ND
+    Response exposure;      ///< stops per stop of ISO or gain
+    Response shutter;       ///< stops per stop of shutter time
+    Response aperture;      ///< stops per stop, from the widest f-number to the smallest opening
+    Response nd;            ///< stops per stop of the strongest ND
     Response whiteBalance;  ///< mired per mired of the Kelvin dial
     Response tint;          ///< Duv per Duv that the sheet gives a step
     Response sharpness;     ///< % of an edge's step, of overshoot, per step of in-camera sharpening
@@ -68,7 +72,11 @@ public:
     /// the sheet says of the tint.
     [[nodiscard]] double miredBetween(double fromKelvin, double toKelvin) const;
     [[nodiscard]] double duvBetween(double from, double to) const;
-    /// The same, stretch by stretch over the range.
+    /// Stops of light that ND takes which says so many, and one standard deviation.
+    [[nodiscard]] StretchResponse ndOf(double stops) const;
+    /// From each f-number of the sheet to the next.
+    [[nodiscard]] std::vector<StretchResponse> apertureStretches() const;
+    /// White balance and tint, stretch by stretch over the range.
     [[nodiscard]] std::vector<StretchResponse> whiteBalanceStretches() const;
     [[nodiscard]] std::vector<StretchResponse> tintStretches() const;
     /// Takes in that `moves` did `seen` ± `error`. False where a part of it is no answer of these
@@ -90,15 +98,23 @@ private:
         Eigen::MatrixXd covariance;
     };
     void tell();
-    /// Of one part between two places of a dial, moved by `moves`, `width` of what it says.
-    [[nodiscard]] StretchResponse stretch(std::size_t part, const Moves& moves, double width) const;
+    [[nodiscard]] Moves noMoves() const { return Moves::Zero(m_parts[0].mean.size()); }
+    /// Of one part between two places of the dial `control`, moved by `moves`, `width` of what it
+    /// says.
+    [[nodiscard]] StretchResponse apertureBetween(double from, double to) const;
+    [[nodiscard]] StretchResponse stretch(std::size_t part,
+                                          int control,
+                                          const Moves& moves,
+                                          double width) const;
     /// True where a dial was off in the same way the last time: it is doubted more from now on.
     [[nodiscard]] bool isDoubtedAgain(std::size_t part, const Moves& moves, double seen);
     [[nodiscard]] bool learnPart(std::size_t part, const Moves& moves, double seen, double error);
 
     std::array<Part, kChangeParts> m_parts;
+    std::vector<double> m_fNumbers;  ///< of the sheet, rising
+    double m_strongestNd = 0.0;
     /// What a dial did of what it says the last time it was turned, where that was no answer of it.
-    std::array<std::optional<double>, kDials> m_offBefore;
+    std::array<std::optional<double>, kAllDials> m_offBefore;
 };
 
 /// Learns from each pair of takes, for matching or to probe a control, that follow each other, up

@@ -12,9 +12,9 @@ using rig::Control;
 
 /// The exposure controls that the sheet has, as set.
 base::Text exposureText(const Problem& p, const rig::Settings& to) {
-    std::string text;
+    std::vector<base::Text> values;
     const auto add = [&](bool isThere, Control control, double value) {
-        if (isThere) text += (text.empty() ? "" : ", ") + rig::valueText(control, value);
+        if (isThere) values.push_back(rig::valueText(control, value));
     };
     const rig::ControlSheet& sheet = p.camera->sheet;
     add(!sheet.isoValues.empty() && to.isoValue.isTold(), Control::Iso, to.isoValue);
@@ -22,16 +22,16 @@ base::Text exposureText(const Problem& p, const rig::Settings& to) {
     add(!sheet.fNumbers.empty(), Control::Aperture, to.fNumber);
     add(!sheet.ndStops.empty(), Control::Nd, to.ndStops);
     add(p.options.shutters.size() > 1, Control::Shutter, to.shutterSeconds);
-    return text.empty() ? base::say("left.whatIsSet") : base::asIs(text);
+    return values.empty() ? base::say("left.whatIsSet") : base::joined(values, base::asIs(", "));
 }
 
 /// Where the white balance ends: its Kelvin, and the amber axis where there is one.
-std::string whiteBalanceText(const Problem& p, const rig::Settings& to) {
-    std::string text = rig::valueText(Control::WhiteBalance, to.whiteBalanceKelvin);
+base::Text whiteBalanceText(const Problem& p, const rig::Settings& to) {
+    base::Text text = rig::valueText(Control::WhiteBalance, to.whiteBalanceKelvin);
     for (const rig::Knob& knob : p.camera->sheet.knobs) {
         const auto at = to.knobs.find(knob.name);
         if (knob.kind == rig::KnobKind::Amber && at != to.knobs.end())
-            text += ", " + knob.name + " " + rig::valueText(Control::Knob, at->second);
+            text += base::asIs(", " + knob.name + " ") + rig::valueText(Control::Knob, at->second);
     }
     return text;
 }

@@ -77,8 +77,7 @@ DialValue weighed(const Problem& p, const ExposureDial& dial, double value) {
     rig::Settings to = from;
     to.*dial.setting = value;
     const bool isTurned = std::abs(value - (from.*dial.setting).value()) > 1e-9;
-    DialValue made{optics::exposureChange(rig::exposureOf(from), rig::exposureOf(to)).value(),
-                   isTurned ? p.options.perTurn : 0.0};
+    DialValue made{p.dialTo(to).exposureStops, isTurned ? p.options.perTurn : 0.0};
     if (dial.setting == &rig::Settings::ndStops && isTurned) made.cost += p.options.ndPerChange;
     if (dial.setting == &rig::Settings::fNumber)
         made.cost +=
@@ -145,11 +144,8 @@ private:
         for (std::size_t i = 0; i < m_values[dial].size(); ++i) {
             choice.at[dial] = i;
             const DialValue& value = m_values[dial][i];
-            tryFrom(dial + 1,
-                    {sum.stops + m_p.learned.exposure.share * value.stops, sum.cost + value.cost},
-                    most,
-                    choice,
-                    found);
+            tryFrom(
+                dial + 1, {sum.stops + value.stops, sum.cost + value.cost}, most, choice, found);
         }
     }
 
@@ -251,14 +247,17 @@ std::vector<double> amberSteps(const AmberAxis& amber, double left, const Solver
         kMiredTie);
 }
 
-/// Exposure, white balance and tint, with the knobs as `knobs` has them.
+/// Exposure, white balance and tint, with the knobs as `knobs` has them, and the colour that its ND
+/// brings made up for.
 rig::Settings chooseDials(const Problem& p, const rig::Settings& knobs) {
     const bool isCastKnown = p.differences.of(Quality::WhiteBalance).value.has_value();
     rig::Settings start = p.from;
     start.knobs = knobs.knobs;
     const AmberAxis amber = amberOf(p);
     if (!amber.steps.empty()) start.knobs[amber.name] = amber.from;
-    const Change look = p.dialTo(start);
+    rig::Settings filtered = start;
+    filtered.ndStops = knobs.ndStops;
+    const Change look = p.dialTo(filtered);
     const Change wanted = isCastKnown ? p.wantedDial(look) : look;
     const auto onlyPresent = [](const base::Told<double>& present) {
         return std::vector<double>{present};
@@ -472,6 +471,7 @@ bool canTurnExposure(const rig::Camera& camera,
 
 rig::Settings chooseSettings(const Problem& p) {
     rig::Settings best = chooseDials(p, p.from);
+    if (best.ndStops != p.from.ndStops) best = chooseDials(p, best);
     if (p.camera->sheet.knobs.empty() || !isLookOff(p.differences)) return best;
     // Knobs move the neutral a little, and the dials what the knobs are to do: once more each.
     best = KnobSearch(p, best).best();

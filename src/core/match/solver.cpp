@@ -38,12 +38,12 @@ void addLock(const Problem& p,
     Turn turn = turnFor(*p.camera, control, 1.0, 0.0);
     const bool isKnown =
         value.isTold() && (isExposure ? p.options.isIsoKnown : p.options.isKelvinKnown);
-    turn.fromText = "automatic";
-    if (isKnown) {
-        turn.fromText +=
-            " (" + rig::valueText(isExposure ? Control::Iso : Control::WhiteBalance, value) + ")";
-    }
-    turn.toText = "lock, manual";
+    turn.fromText = say("turn.automaticNow");
+    if (isKnown)
+        turn.fromText = say(
+            "turn.automaticAt",
+            {{"value", rig::valueText(isExposure ? Control::Iso : Control::WhiteBalance, value)}});
+    turn.toText = say("turn.lockManual");
     turn.effect = isExposure ? "exposureStops" : "whiteBalanceMired";
     turn.before = turn.after = isExposure ? p.exposure : p.mired;
     turn.reason = say("turn.automatic");
@@ -88,8 +88,9 @@ Change minus(const Change& a, const Change& b) {
 }
 
 /// "+2 steps".
-std::string stepsText(double steps) {
-    return base::signedFixed(steps, 0) + (std::abs(steps) == 1.0 ? " step" : " steps");
+base::Text stepsText(double steps) {
+    return say(std::abs(steps) == 1.0 ? "amount.step" : "amount.steps",
+               {{"steps", base::Number{steps, 0, true}}});
 }
 
 /// Turns one after the other, each with what it promises on top of those before it.
@@ -117,7 +118,7 @@ public:
         turn.reason = reason;
         if (!isTold) {
             turn.isAmount = true;
-            turn.fromText.clear();
+            turn.fromText = {};
             turn.toText = stepsText(target - from);
         }
         m_turns.push_back(turn);
@@ -194,16 +195,52 @@ base::Text shutterReason(const Problem& p, const rig::Settings& to) {
     return say("turn.motionAlike");
 }
 
+/// "; this dial does 0.72 ± 0.03 of what it says, learned from 2 takes", or nothing.
+base::Text learnedText(const Response& response) {
+    if (response.takes == 0) return {};
+    return say(response.takes == 1 ? "turn.learnedOnce" : "turn.learned",
+               {{"share", base::Number{response.share, 2}},
+                {"uncertainty", base::Number{std::max(response.uncertainty, 0.01), 2}},
+                {"turns", base::Number{double(response.takes)}}});
+}
+
+/// The same of one turn of exposure, where it does otherwise than it says.
+base::Text unlikeSaidText(const Problem& p,
+                          const rig::Settings& to,
+                          base::Told<double> rig::Settings::*setting,
+                          int takes) {
+    rig::Settings turned = p.from;
+    turned.*setting = to.*setting;
+    const double says =
+        optics::exposureChange(rig::exposureOf(p.from), rig::exposureOf(turned)).value();
+    const Moves moves = movesBetween(p.camera->sheet, p.from, turned);
+    const Response done{p.learned.answer(moves).exposureStops / says,
+                        p.learned.uncertainty(moves).exposureStops / std::abs(says),
+                        takes};
+    constexpr double kWorthTelling = 0.02;
+    return std::abs(done.share - 1.0) < kWorthTelling ? base::Text{} : learnedText(done);
+}
+
 void addExposureTurns(const Problem& p,
                       const rig::Settings& to,
                       TurnList& turns,
                       std::vector<Turn>& list) {
     const std::size_t before = list.size();
-    turns.add(Control::Nd, p.from.ndStops, to.ndStops);
-    turns.add(Control::Aperture, p.from.fNumber, to.fNumber);
-    turns.add(Control::Shutter, p.from.shutterSeconds, to.shutterSeconds, shutterReason(p, to));
-    turns.add(Control::Iso, p.from.isoValue, to.isoValue);
-    turns.add(Control::Gain, p.from.gainDb, to.gainDb);
+    const LearnedControls& learned = p.learned;
+    const auto add = [&](Control control,
+                         base::Told<double> rig::Settings::*setting,
+                         int takes,
+                         const base::Text& reason = {}) {
+        const std::size_t count = list.size();
+        turns.add(control, p.from.*setting, to.*setting, reason);
+        if (list.size() > count) list.back().reason += unlikeSaidText(p, to, setting, takes);
+    };
+    using S = rig::Settings;
+    add(Control::Nd, &S::ndStops, learned.nd.takes);
+    add(Control::Aperture, &S::fNumber, learned.aperture.takes);
+    add(Control::Shutter, &S::shutterSeconds, learned.shutter.takes, shutterReason(p, to));
+    add(Control::Iso, &S::isoValue, learned.exposure.takes);
+    add(Control::Gain, &S::gainDb, learned.exposure.takes);
     // White balance comes after: what it gives or takes in light is counted on here.
     rig::Settings balanced = p.from;
     balanced.whiteBalanceKelvin = to.whiteBalanceKelvin;
@@ -215,21 +252,21 @@ void addExposureTurns(const Problem& p,
                                   {{"stops", base::Number{std::abs(given), 2}}});
 }
 
-/// "; this dial does 0.72 ± 0.03 of what it says, learned from 2 takes", or nothing.
-base::Text learnedText(const Response& response) {
-    if (response.takes == 0) return {};
-    return say(response.takes == 1 ? "turn.learnedOnce" : "turn.learned",
-               {{"share", base::Number{response.share, 2}},
-                {"uncertainty", base::Number{std::max(response.uncertainty, 0.01), 2}},
-                {"turns", base::Number{double(response.takes)}}});
+/// Why white balance is turned: for what is seen, or for what another filter will do.
+base::Text balanceReason(const Problem& p, const rig::Settings& to) {
+    rig::Settings filtered = p.from;
+    filtered.ndStops = to.ndStops;
+    const double brought = p.dialTo(filtered).whiteBalanceMired;
+    if (std::abs(brought) > std::abs(p.mired))
+        return say("turn.ndColours", {{"mired", base::Number{brought, 0, true}}});
+    return say(p.mired > 0 ? "turn.tooWarm" : "turn.tooCool");
 }
 
 void addColourTurns(const Problem& p, const rig::Settings& to, TurnList& turns) {
-    turns.add(
-        Control::WhiteBalance,
-        p.from.whiteBalanceKelvin,
-        to.whiteBalanceKelvin,
-        say(p.mired > 0 ? "turn.tooWarm" : "turn.tooCool") + learnedText(p.learned.whiteBalance));
+    turns.add(Control::WhiteBalance,
+              p.from.whiteBalanceKelvin,
+              to.whiteBalanceKelvin,
+              balanceReason(p, to) + learnedText(p.learned.whiteBalance));
     turns.add(Control::Tint,
               p.from.tintSteps,
               to.tintSteps,
@@ -312,7 +349,7 @@ public:
         add(Control::WhiteBalance,
             1,
             m_wanted.whiteBalanceMired,
-            base::signedFixed(m_wanted.whiteBalanceMired, 0) + " mired");
+            say("amount.mired", {{"mired", base::Number{m_wanted.whiteBalanceMired, 0, true}}}));
     }
     /// In steps where the camera has them: `step` Duv each; 0: it has none.
     void addTint(double step) {
@@ -321,7 +358,7 @@ public:
             add(Control::Tint,
                 2,
                 m_wanted.tintDuv,
-                base::signedFixed(m_wanted.tintDuv, 4) + " Duv");
+                say("amount.duv", {{"duv", base::Number{m_wanted.tintDuv, 4, true}}}));
             return;
         }
         const double steps = std::round(m_wanted.tintDuv / step);
@@ -330,7 +367,7 @@ public:
 
 private:
     /// `dial`: of Moves.
-    void add(Control control, int dial, double by, std::string text) {
+    void add(Control control, int dial, double by, base::Text text) {
         Moves moves = Moves::Zero(kFirstKnob + static_cast<int>(m_p.learned.knobs.size()));
         moves[dial] = by;
         Turn turn;

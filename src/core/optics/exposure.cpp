@@ -74,16 +74,16 @@ std::string shutterText(double shutterSeconds) {
     return "1/" + base::fixed(denominator, isWhole ? 0 : 1) + " s";
 }
 
-std::string thirdsText(base::Stops stops) {
+base::Text thirdsText(base::Stops stops) {
     const long thirds = std::lround(stops.value() * 3.0);
-    if (thirds == 0) return "0 stop";
+    if (thirds == 0) return base::say("stops.one", {{"stops", "0"}});
     const long whole = std::labs(thirds) / 3;
     const long part = std::labs(thirds) % 3;
     std::string text = thirds < 0 ? "\u2212" : "+";
     if (whole > 0) text += std::to_string(whole);
     if (whole > 0 && part > 0) text += ' ';
     if (part > 0) text += std::to_string(part) + "/3";
-    return text + (std::labs(thirds) > 3 ? " stops" : " stop");
+    return base::say(std::labs(thirds) > 3 ? "stops.several" : "stops.one", {{"stops", text}});
 }
 
 }  // namespace rigmatch::optics

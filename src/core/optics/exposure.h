@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "base/text.h"
 #include "base/units.h"
 
 namespace rigmatch::optics {
@@ -43,6 +44,6 @@ inline const double kDecibelsPerStop = 20.0 * std::log10(2.0);
 [[nodiscard]] std::string shutterText(double shutterSeconds);
 
 /// Stops as shooters say them: "+1/3 stop", "−1 2/3 stops", "0 stop"; rounded to thirds.
-[[nodiscard]] std::string thirdsText(base::Stops stops);
+[[nodiscard]] base::Text thirdsText(base::Stops stops);
 
 }  // namespace rigmatch::optics

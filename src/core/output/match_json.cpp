@@ -125,14 +125,24 @@ void addLearned(const rig::Camera& camera, const match::LearnedControls& learned
                             {"takes", response.takes}});
             return true;
         };
-    // A step of exposure is a stop, one of white balance a mired of the dial.
+    // A step of exposure is a stop (of ISO or gain), one of white balance a mired of the dial.
     add("exposure", "exposureStops", learned.exposure, 1.0);
+    add("shutter", "exposureStops", learned.shutter, 1.0);
+    const auto same = [](double place) { return place; };
+    if (add("aperture", "exposureStops", learned.aperture, 1.0))
+        list.back()["along"] = stretchesJson(learned.apertureStretches(), "FNumber", same);
+    if (add("nd", "exposureStops", learned.nd, 1.0)) {
+        std::vector<match::StretchResponse> filters;
+        for (const double stops : camera.sheet.ndStops) {
+            if (stops > 0.0) filters.push_back(learned.ndOf(stops));
+        }
+        list.back()["along"] = stretchesJson(filters, "Stops", same);
+    }
     if (add("whiteBalance", "whiteBalanceMired", learned.whiteBalance, 1.0))
         list.back()["along"] = stretchesJson(
             learned.whiteBalanceStretches(), "Kelvin", [](double mired) { return 1e6 / mired; });
     if (add("tint", "tintDuv", learned.tint, camera.sheet.tintDuvPerStep))
-        list.back()["along"] =
-            stretchesJson(learned.tintStretches(), "Duv", [](double duv) { return duv; });
+        list.back()["along"] = stretchesJson(learned.tintStretches(), "Duv", same);
     add("sharpness", "overshootPercent", learned.sharpness, 1.0);
     for (const match::KnobResponse& knob : learned.knobs) {
         if (knob.takes == 0) continue;
@@ -180,8 +190,8 @@ Json bodyJson(const match::CameraMatch& match) {
 
 Json turnJson(const rig::Turn& turn) {
     Json json{{"control", rig::nameOf(turn)}};
-    if (!turn.isAmount) json["from"] = turn.fromText;
-    json["to"] = turn.toText;
+    if (!turn.isAmount) json["from"] = words::inEnglish(turn.fromText);
+    json["to"] = words::inEnglish(turn.toText);
     json["fromValue"] = turn.isAmount ? Json(nullptr) : Json(exactly(turn.fromValue));
     json["toValue"] = turn.isAmount ? Json(nullptr) : Json(exactly(turn.toValue));
     json["expected"] = Json::object();
@@ -450,8 +460,9 @@ std::string lutJson(const rig::Rig& rig,
 std::string probeJson(const rig::Rig& rig, const jobs::Probe& probe) {
     Json steps = Json::array();
     for (const jobs::ProbeStep& step : probe.steps)
-        steps.push_back(
-            {{"value", exactly(step.value)}, {"text", step.text}, {"shot", step.isShot}});
+        steps.push_back({{"value", exactly(step.value)},
+                         {"text", words::inEnglish(step.text)},
+                         {"shot", step.isShot}});
     const rig::Camera* camera = rig::findCamera(rig, probe.cameraId);
     Json json{{"version", 1},
               {"camera", camera != nullptr ? camera->letter : ""},

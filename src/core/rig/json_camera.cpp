@@ -162,6 +162,13 @@ struct Stored<Knob> {
 };
 
 template <>
+struct Stored<TaughtNd> {
+    static constexpr auto fields() {
+        return std::tuple{kept("stops", &TaughtNd::stops), kept("realStops", &TaughtNd::realStops)};
+    }
+};
+
+template <>
 struct Stored<ControlSheet> {
     static constexpr auto fields() {
         constexpr Range kAllowed{0.0, 1e9, "json.allowedNotAboveZero", true};
@@ -176,6 +183,7 @@ struct Stored<ControlSheet> {
                           kept("tintDuvPerStep", &ControlSheet::tintDuvPerStep),
                           sparse("stopsPerStop", &ControlSheet::stopsPerStop, kAllowed),
                           sparse("miredPerMired", &ControlSheet::miredPerMired, kAllowed),
+                          sparse("ndTaught", &ControlSheet::ndTaught),
                           kept("frameRate", &ControlSheet::frameRates),
                           kept("sizes", &ControlSheet::sizes),
                           kept("profiles", &ControlSheet::profiles),

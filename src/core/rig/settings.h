@@ -121,6 +121,15 @@ struct Knob {
     bool operator==(const Knob&) const = default;
 };
 
+/// What a filter of a body's ND really takes, as takes taught it.
+struct TaughtNd {
+    double stops = 0.0;  ///< what it says
+    double realStops = 0.0;
+    std::string unknownFields{};
+
+    bool operator==(const TaughtNd&) const = default;
+};
+
 /// What can be turned on a camera, and to which values. An empty list: the control does not exist
 /// or is fixed.
 struct ControlSheet {
@@ -132,10 +141,11 @@ struct ControlSheet {
     std::vector<double> gainsDb;
     std::vector<double> kelvins;
     std::vector<double> tintSteps;
-    /// What the dials really do of what they say, where takes taught it: stops of exposure, mired
-    /// of white balance.
+    /// What the dials really do of what they say, where takes taught it: stops of ISO or gain,
+    /// mired of white balance, filters of the body's own ND.
     double stopsPerStop = 1.0;
     double miredPerMired = 1.0;
+    std::vector<TaughtNd> ndTaught;
     double tintDuvPerStep =
         0.001;  ///< effect of one tint step on the rendered neutral; a guess until learned
     std::vector<double> frameRates;

@@ -3,7 +3,6 @@
 
 #include <cmath>
 
-#include "base/format.h"
 #include "optics/exposure.h"
 
 namespace rigmatch::rig {
@@ -154,26 +153,27 @@ bool isDone(const Settings& settings, const Turn& turn) {
     return false;
 }
 
-std::string valueText(Control control, double value) {
-    const bool isWhole = isSame(value, std::round(value));
+base::Text valueText(Control control, double value) {
+    const int decimals = isSame(value, std::round(value)) ? 0 : 1;
+    const base::Number number{value, decimals}, steps{value, decimals, true};
     switch (control) {
         case Control::Nd:
-            return isSame(value, 0.0) ? "no ND"
-                                      : "ND " + base::fixed(value, isWhole ? 0 : 1) + " stops";
+            return isSame(value, 0.0) ? base::say("value.noNd")
+                                      : base::say("value.nd", {{"stops", number}});
         case Control::Aperture:
-            return "f/" + base::fixed(value, isWhole ? 0 : 1);
+            return base::say("value.aperture", {{"number", number}});
         case Control::Shutter:
-            return optics::shutterText(value);
+            return base::asIs(optics::shutterText(value));
         case Control::Iso:
-            return "ISO " + base::fixed(value, 0);
+            return base::say("value.iso", {{"iso", base::Number{value}}});
         case Control::WhiteBalance:
-            return base::fixed(value, 0) + " K";
+            return base::say("value.kelvin", {{"kelvin", base::Number{value}}});
         case Control::Tint:
         case Control::Knob:
         case Control::Sharpness:
-            return base::signedFixed(value, isWhole ? 0 : 1);
+            return base::say("value.steps", {{"steps", steps}});
         case Control::Gain:
-            return base::signedFixed(value, isWhole ? 0 : 1) + " dB";
+            return base::say("value.gain", {{"gain", steps}});
         default:
             break;
     }

@@ -50,8 +50,8 @@ struct Turn {
     std::string knob;        ///< which one, where `control` is Knob
     double fromValue = 0.0;  ///< 0 where nobody told what is set: then fromText is empty
     double toValue = 0.0;
-    std::string fromText;
-    std::string toText;
+    base::Text fromText;
+    base::Text toText;
     bool isAmount = false;
     std::string effect;            ///< "exposureStops", "whiteBalanceMired", "tintDuv",
                                    ///< "contrastRatio", "blackLevelPercent", "saturationRatio",
@@ -81,6 +81,6 @@ struct Turn {
 [[nodiscard]] bool isDone(const Settings& settings, const Turn& turn);
 
 /// A control's value as its camera shows it: "f/2.8", "ISO 800", "5600 K", "ND 2 stops", "+2".
-[[nodiscard]] std::string valueText(Control control, double value);
+[[nodiscard]] base::Text valueText(Control control, double value);
 
 }  // namespace rigmatch::rig

@@ -40,9 +40,10 @@ public:
             for (const rig::Turn& turn : camera.plan.turns) {
                 if (turn.effect != finding.quantity) continue;
                 const std::string title = controlTitle(turn);
+                const std::string from = inEnglish(turn.fromText);
                 turns += (turns.empty() ? "" : ", ") +
-                         (turn.fromText.starts_with(title) ? "" : title + " ") + turn.fromText +
-                         " → " + turn.toText;
+                         (from.starts_with(title) ? "" : title + " ") + from + " → " +
+                         inEnglish(turn.toText);
             }
             add(FindingArea::Match, finding, line, inEnglish(finding.reason), turns);
         }

@@ -7,6 +7,10 @@ namespace rigmatch::words {
 namespace {
 
 constexpr Phrase kMatchPhrases[] = {
+    {"amount.duv", "{duv} Duv"},
+    {"amount.mired", "{mired} mired"},
+    {"amount.step", "{steps} step"},
+    {"amount.steps", "{steps} steps"},
     {"column.foot", "foot"},
     {"column.left", "left"},
     {"column.right", "right"},
@@ -162,7 +166,11 @@ constexpr Phrase kMatchPhrases[] = {
     {"target.turn", "{turns} turn on the others"},
     {"target.turns", "{turns} turns on the others"},
     {"target.worstAfter", "after the turns the worst pair is {deltaE} ΔE2000 apart"},
+    {"stops.one", "{stops} stop"},
+    {"stops.several", "{stops} stops"},
     {"turn.automatic", "An automatic follows its own picture: it would undo every other turn."},
+    {"turn.automaticAt", "automatic ({value})"},
+    {"turn.automaticNow", "automatic"},
     {"turn.automaticUnknown", " What it had chosen is not known: lock it and shoot once more."},
     {"turn.balanceGives", "; the white balance below then gives {stops} stop of light"},
     {"turn.balanceTakes", "; the white balance below then takes {stops} stop of light"},
@@ -190,6 +198,8 @@ constexpr Phrase kMatchPhrases[] = {
      "value."},
     {"turn.sharper", "its edges are sharpened more"},
     {"turn.softer", "its edges are sharpened less"},
+    {"turn.ndColours", "the turn of the ND brings {mired} mired, + is warmer"},
+    {"turn.lockManual", "lock, manual"},
     {"turn.stepGuessed", "; what a step does is a guess until the next take tells"},
     {"turn.stepLearned", " (one step taken as {duv} × 0.001 Duv, as learned)"},
     {"turn.stepLearnedOften", "; what a step does was learned from {turns} turns"},
@@ -228,6 +238,13 @@ constexpr Phrase kMatchPhrases[] = {
     {"unknown.unlikeCharts", "The two cameras were measured on unlike charts."},
     {"tryOut.noChart", "Camera {camera} shows no chart in take {take}: it is left out there."},
     {"skin.bothCheeks", "Both cheeks and the chart must be measured on both cameras."},
+    {"value.aperture", "f/{number}"},
+    {"value.gain", "{gain} dB"},
+    {"value.iso", "ISO {iso}"},
+    {"value.kelvin", "{kelvin} K"},
+    {"value.nd", "ND {stops} stops"},
+    {"value.noNd", "no ND"},
+    {"value.steps", "{steps}"},
 };
 
 }  // namespace

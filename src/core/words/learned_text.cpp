@@ -37,6 +37,26 @@ std::string duvRange(double from, double to) {
     return "from " + base::signedFixed(from, 3) + " to " + base::signedFixed(to, 3) + " Duv";
 }
 
+std::string apertureRange(double from, double to) {
+    return "from f/" + base::shortest(from) + " to f/" + base::shortest(to);
+}
+
+/// What each filter takes; of what is worn before the lens, a stop of it.
+std::string ndText(const rig::Camera& camera, const match::LearnedControls& learned) {
+    if (!rig::hasOwnNd(camera.sheet))
+        return base::fixed(learned.nd.share, 2) + " ± " +
+               base::fixed(std::max(learned.nd.uncertainty, 0.01), 2) + " stop per stop";
+    std::string text;
+    for (const double stops : camera.sheet.ndStops) {
+        if (stops <= 0.0) continue;
+        const match::StretchResponse filter = learned.ndOf(stops);
+        text += (text.empty() ? "" : "; ") + base::shortest(stops) + " takes " +
+                base::fixed(filter.share * stops, 2) + " ± " +
+                base::fixed(std::max(filter.uncertainty * stops, 0.01), 2);
+    }
+    return text + " stops";
+}
+
 /// Every part of what a step does that is surely there.
 std::string knobText(const match::KnobResponse& knob) {
     std::string text;
@@ -71,10 +91,16 @@ std::vector<LearnedRow> learnedRows(const rig::Camera& camera,
         return base::fixed(response.share, 2) + " ± " +
                base::fixed(std::max(response.uncertainty, 0.01), 2) + unit;
     };
-    add("Exposure",
+    add(camera.sheet.gainsDb.empty() ? "ISO" : "Gain",
         learned.exposure,
         share(learned.exposure, " stop per stop of its numbers"),
         camera.sheet.stopsPerStop != 1.0);
+    add("Shutter", learned.shutter, share(learned.shutter, " stop per stop of its numbers"));
+    add("Aperture",
+        learned.aperture,
+        share(learned.aperture, " stop per stop of its numbers") +
+            unlikeText(learned.apertureStretches(), 1.0, apertureRange));
+    add("ND", learned.nd, ndText(camera, learned), !camera.sheet.ndTaught.empty());
     add("White balance",
         learned.whiteBalance,
         share(learned.whiteBalance, " mired per mired of its dial") +

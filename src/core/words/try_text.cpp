@@ -23,11 +23,11 @@ std::string tryTitle(const jobs::TryControl& control) {
 
 std::string tryText(const jobs::TryControl& control, std::size_t index) {
     const double value = control.values[std::min(index, control.values.size() - 1)];
-    if (!control.isAmount) return rig::valueText(control.control, value);
+    if (!control.isAmount) return inEnglish(rig::valueText(control.control, value));
     if (index == control.shot) return "as shot";
     switch (control.control) {
         case Control::Exposure:
-            return optics::thirdsText(base::Stops(value));
+            return inEnglish(optics::thirdsText(base::Stops(value)));
         case Control::WhiteBalance:
             return base::signedFixed(value, 0) + " mired";
         default:

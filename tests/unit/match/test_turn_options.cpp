@@ -102,7 +102,7 @@ private Q_SLOTS:
         const auto turns = report.turns();
         const rig::Turn* turn = turnOf(turns, Control::Shutter);
         QVERIFY(turn != nullptr);
-        QCOMPARE(turn->toText, optics::shutterText(k100));
+        QCOMPARE(words::inEnglish(turn->toText), optics::shutterText(k100));
         QVERIFY(std::abs(turn->change.exposureStops + 1.0) < 0.01);
         QVERIFY(QString::fromStdString(words::inEnglish(turn->reason)).contains("motion"));
         const rig::Settings after = rig::applied(pair.settings(), *turn);
@@ -183,7 +183,7 @@ private Q_SLOTS:
         QCOMPARE(made->toValue, -3.0);
         QCOMPARE(made->before, 9.5);
         QCOMPARE(made->after, 0.5);
-        QCOMPARE(made->toText, std::string("−3"));
+        QCOMPARE(words::inEnglish(made->toText), std::string("−3"));
         QVERIFY2(!turn(6.9), "within 5 % of the step");
         QVERIFY2(!turn(11.5, 6.0), "no more than can be told");
         rig::Settings untold = camera.settings;

@@ -3,6 +3,7 @@
 
 #include "optics/exposure.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 using namespace rigmatch::optics;
@@ -52,10 +53,11 @@ private Q_SLOTS:
     }
     void numbersOffTheSeriesStayAsTheyAre() { QCOMPARE(exactFNumber(1.52), 1.52); }
     void textsAreInThirds() {
-        QCOMPARE(thirdsText(base::Stops(0.66)), std::string("+2/3 stop"));
-        QCOMPARE(thirdsText(base::Stops(-1.34)), std::string("\u22121 1/3 stops"));
-        QCOMPARE(thirdsText(base::Stops(0.1)), std::string("0 stop"));
-        QCOMPARE(thirdsText(base::Stops(1.0)), std::string("+1 stop"));
+        QCOMPARE(words::inEnglish(thirdsText(base::Stops(0.66))), std::string("+2/3 stop"));
+        QCOMPARE(words::inEnglish(thirdsText(base::Stops(-1.34))),
+                 std::string("\u22121 1/3 stops"));
+        QCOMPARE(words::inEnglish(thirdsText(base::Stops(0.1))), std::string("0 stop"));
+        QCOMPARE(words::inEnglish(thirdsText(base::Stops(1.0))), std::string("+1 stop"));
         QCOMPARE(shutterText(0.02), std::string("1/50 s"));
         QCOMPARE(shutterText(1.0 / 59.94), std::string("1/59.9 s"));
         QCOMPARE(shutterText(0.5), std::string("0.5 s"));

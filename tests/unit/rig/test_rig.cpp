@@ -5,6 +5,7 @@
 #include "rig/rig.h"
 #include "rig/turn.h"
 #include "support/test_list.h"
+#include "words/english.h"
 
 using namespace rigmatch;
 
@@ -154,11 +155,14 @@ private Q_SLOTS:
         QVERIFY(rig::applied(settings, turn) == settings);
     }
     void valuesReadAsOnTheCamera() {
-        QCOMPARE(rig::valueText(rig::Control::Aperture, 2.8), std::string("f/2.8"));
-        QCOMPARE(rig::valueText(rig::Control::Aperture, 4.0), std::string("f/4"));
-        QCOMPARE(rig::valueText(rig::Control::Nd, 0.0), std::string("no ND"));
-        QCOMPARE(rig::valueText(rig::Control::Tint, -3.0), std::string("\u22123"));
-        QCOMPARE(rig::valueText(rig::Control::WhiteBalance, 5600.0), std::string("5600 K"));
+        QCOMPARE(words::inEnglish(rig::valueText(rig::Control::Aperture, 2.8)),
+                 std::string("f/2.8"));
+        QCOMPARE(words::inEnglish(rig::valueText(rig::Control::Aperture, 4.0)), std::string("f/4"));
+        QCOMPARE(words::inEnglish(rig::valueText(rig::Control::Nd, 0.0)), std::string("no ND"));
+        QCOMPARE(words::inEnglish(rig::valueText(rig::Control::Tint, -3.0)),
+                 std::string("\u22123"));
+        QCOMPARE(words::inEnglish(rig::valueText(rig::Control::WhiteBalance, 5600.0)),
+                 std::string("5600 K"));
     }
     /// A lock takes over what the automatic had chosen; taken back, what stood there before is
     /// back.

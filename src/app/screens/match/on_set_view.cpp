@@ -84,7 +84,7 @@ OnSetView::Card OnSetView::cardOf(int index) const {
     card.letter = camera != nullptr ? plain(camera->letter) : QString();
     card.who = camera != nullptr ? plain(camera->role) : QString();
     card.control = fromCore(words::controlTitle(turn));
-    card.from = turn.fromText.empty() ? QString() : fromCore(turn.fromText);
+    card.from = fromCore(turn.fromText);
     card.to = fromCore(turn.toText);
     card.effect = effectOf(turn);
     card.reason = fromCore(words::inEnglish(turn.reason));
