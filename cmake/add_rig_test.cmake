@@ -11,7 +11,7 @@ function(add_rig_tests program)
   # What tests themselves compute is little: compiling them fast is worth more.
   target_compile_options(${program} PRIVATE -O${ARG_OPTIMISE})
   target_link_libraries(${program} PRIVATE ${ARG_LINKS} Qt6::Test rigmatch_warnings)
-  set(headers ${rigmatch_common_headers} <nlohmann/json.hpp> <QtTest>)
+  set(headers ${rigmatch_common_headers} <nlohmann/json.hpp> "${CMAKE_SOURCE_DIR}/tests/support/qt_test.h")
   if(ARG_WIDGETS)
     list(APPEND headers <QtWidgets>)
   endif()

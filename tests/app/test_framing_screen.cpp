@@ -8,7 +8,6 @@
 #include <QPainter>
 #include <QPushButton>
 #include <QRandomGenerator>
-#include <QtTest>
 
 #include "app/screens/framing/framing_screen.h"
 #include "app/screens/framing/framing_turn_list.h"
@@ -16,6 +15,7 @@
 #include "support/app_fixture.h"
 #include "support/media_files.h"
 #include "support/photos.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;

@@ -5,12 +5,12 @@
 #include <QLabel>
 #include <QMimeData>
 #include <QPushButton>
-#include <QtTest>
 #include <random>
 
 #include "app/shell/start_page.h"
 #include "support/app_fixture.h"
 #include "support/cli_run.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

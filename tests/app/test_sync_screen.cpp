@@ -3,7 +3,6 @@
 #include <QFile>
 #include <QLabel>
 #include <QPushButton>
-#include <QtTest>
 #include <nlohmann/json.hpp>
 
 #include "app/screens/sync/channel_cards.h"
@@ -15,6 +14,7 @@
 #include "media/media_reader.h"
 #include "support/app_fixture.h"
 #include "support/media_files.h"
+#include "support/qt_test.h"
 #include "support/spoken_sound.h"
 #include "support/test_list.h"
 #include "support/wav_file.h"

@@ -2,13 +2,13 @@
 #include <QFile>
 #include <QProcess>
 #include <QTemporaryDir>
-#include <QtTest>
 #include <nlohmann/json.hpp>
 #include <set>
 #include <sstream>
 
 #include "cli/command_line.h"
 #include "support/clips.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;

@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Corrections from outside: written, read back and judged.
 #include <QTemporaryDir>
-#include <QtTest>
 
 #include "colour/viewing_lut.h"
 #include "media/media_reader.h"
 #include "support/cli_run.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;

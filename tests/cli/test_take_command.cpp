@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The loop closed from outside: files in, turns out, carried out on cameras of the tests' own.
 #include <QTemporaryDir>
-#include <QtTest>
 
 #include "rig/rig_store.h"
 #include "support/cli_run.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;

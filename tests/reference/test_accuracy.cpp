@@ -1,8 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The main job against known truth: cameras of the simulated set with random curves, exposures,
 // casts, saturation and noise.
-#include <QtTest>
-
 #include "chart/chart_finder.h"
 #include "match/details.h"
 #include "match/differences.h"
@@ -13,6 +11,7 @@
 #include "sim/shoot.h"
 #include "support/coverage.h"
 #include "support/developed_truth.h"
+#include "support/qt_test.h"
 #include "support/samples.h"
 #include "support/test_list.h"
 #include "words/english.h"

@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The model of a body against cameras of the tests' own, whose numbers are known.
 #include <Eigen/LU>
-#include <QtTest>
 
 #include "match/body_model.h"
 #include "match/side_view.h"
 #include "support/own_take.h"
+#include "support/qt_test.h"
 #include "support/samples.h"
 #include "support/test_list.h"
 

@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The chart's values against the table compiled into OpenCV's colour-correction module.
-#include <QtTest>
 #include <opencv2/mcc/ccm.hpp>
 
 #include "chart/chart_definition.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;

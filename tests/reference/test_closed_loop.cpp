@@ -1,13 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Turns carried out to the letter on cameras that share no code with the product, and looked at
 // without noise: what is left after each round.
-#include <QtTest>
-
 #include <functional>
 
 #include "optics/exposure.h"
 #include "support/coverage.h"
 #include "support/loop_camera.h"
+#include "support/qt_test.h"
 #include "support/samples.h"
 #include "support/test_list.h"
 

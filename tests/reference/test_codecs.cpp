@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QTemporaryDir>
-#include <QtTest>
 
 #include "match/differences.h"
 #include "measure/measure_media.h"
 #include "support/media_files.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 
@@ -53,7 +53,7 @@ private Q_SLOTS:
             {"-c:v",
              "libx265",
              "-preset",
-             "superfast",
+             "ultrafast",
              "-x265-params",
              "log-level=none",
              "-crf",

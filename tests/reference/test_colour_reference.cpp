@@ -3,13 +3,12 @@
 #include <OpenColorIO/OpenColorIO.h>
 #include <lcms2.h>
 
-#include <QtTest>
-
 #include "colour/lab.h"
 #include "colour/named_primaries.h"
 #include "colour/transfer.h"
 #include "colour/white_point.h"
 #include "sim/random.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;

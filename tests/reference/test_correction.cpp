@@ -3,13 +3,13 @@
 // patches they were made from and on colours that had no part in them.
 #include <QProcess>
 #include <QTemporaryDir>
-#include <QtTest>
 
 #include "colour/viewing_lut.h"
 #include "jobs/lut_job.h"
 #include "match/correction.h"
 #include "support/coverage.h"
 #include "support/loop_camera.h"
+#include "support/qt_test.h"
 #include "support/samples.h"
 #include "support/test_list.h"
 #include "words/english.h"

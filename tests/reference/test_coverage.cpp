@@ -2,13 +2,12 @@
 // Stated uncertainties against the truth of cameras that share no code with the product: other
 // curves, sensors, noise, sharpening, quantisation and light than those any term was set on. An
 // uncertainty is one standard deviation; an error within twice of it counts as covered.
-#include <QtTest>
-
 #include "match/curve_error.h"
 #include "match/curve_identity.h"
 #include "match/details.h"
 #include "support/coverage.h"
 #include "support/own_truth.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <Eigen/Geometry>
-#include <QtTest>
 #include <functional>
 #include <opencv2/calib3d.hpp>
 #include <opencv2/imgproc.hpp>
@@ -14,6 +13,7 @@
 #include "sim/plan_scene.h"
 #include "support/found_faces.h"
 #include "support/photos.h"
+#include "support/qt_test.h"
 #include "support/samples.h"
 #include "support/test_list.h"
 #include "words/english.h"

@@ -1,5 +1,4 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
 #include <cmath>
 #include <numeric>
 #include <random>
@@ -12,6 +11,7 @@
 #include "sim/clock_bench.h"
 #include "sim/plan_scene.h"
 #include "support/found_faces.h"
+#include "support/qt_test.h"
 #include "support/samples.h"
 #include "support/test_list.h"
 

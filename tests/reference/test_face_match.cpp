@@ -1,11 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Faces alone: no chart anywhere, light and curves by published formulas, shine and side light at
 // random.
-#include <QtTest>
-
 #include "match/match_report.h"
 #include "support/coverage.h"
 #include "support/own_take.h"
+#include "support/qt_test.h"
 #include "support/samples.h"
 #include "support/test_list.h"
 #include "words/english.h"

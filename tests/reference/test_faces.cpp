@@ -1,5 +1,4 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
 #include <cmath>
 
 #include "face/face_finder.h"
@@ -9,6 +8,7 @@
 #include "sim/stand_in.h"
 #include "support/found_faces.h"
 #include "support/photos.h"
+#include "support/qt_test.h"
 #include "support/samples.h"
 #include "support/sitting.h"
 #include "support/test_list.h"

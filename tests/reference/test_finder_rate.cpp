@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The finder on random synthetic frames: how often, how exactly, and never where there is no chart.
 #include <QtConcurrent>
-#include <QtTest>
 
 #include "chart/chart_finder.h"
 #include "sim/random_frames.h"
+#include "support/qt_test.h"
 #include "support/samples.h"
 #include "support/test_list.h"
 

@@ -1,12 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QFile>
 #include <QTemporaryDir>
-#include <QtTest>
 
 #include "rig/rig_store.h"
 #include "support/cli_run.h"
 #include "support/media_files.h"
 #include "support/photos.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;

@@ -1,12 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QTemporaryDir>
-#include <QtTest>
 #include <random>
 #include <set>
 
 #include "media/clip_writer.h"
 #include "media/media_reader.h"
 #include "support/media_files.h"
+#include "support/qt_test.h"
 #include "support/samples.h"
 #include "support/test_list.h"
 #include "timing/frame_watch.h"

@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QTemporaryDir>
-#include <QtTest>
 #include <nlohmann/json.hpp>
 
 #include "support/cli_run.h"
 #include "support/media_files.h"
 #include "support/photos.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;

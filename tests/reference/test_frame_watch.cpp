@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Films drawn here, with a shutter that is open for a known share of the way between two pictures,
 // and lines that show known moments.
-#include <QtTest>
 #include <cmath>
 #include <opencv2/imgproc.hpp>
 #include <random>
 
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "timing/frame_watch.h"
 #include "timing/picture_offset.h"

@@ -1,5 +1,4 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
 #include <random>
 
 #include "face/face_finder.h"
@@ -8,6 +7,7 @@
 #include "image/robust.h"
 #include "plan/geometry.h"
 #include "support/found_faces.h"
+#include "support/qt_test.h"
 #include "support/samples.h"
 #include "support/sitting.h"
 #include "support/test_list.h"

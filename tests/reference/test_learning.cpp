@@ -1,9 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
-
 #include "match/keep_learned.h"
 #include "match/learning.h"
 #include "support/loop_camera.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 #include "words/learned_text.h"

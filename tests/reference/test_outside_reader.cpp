@@ -8,11 +8,11 @@
 #include <QRegularExpression>
 #include <QStandardPaths>
 #include <QTemporaryDir>
-#include <QtTest>
 
 #include "colour/white_point.h"
 #include "measure/measure_media.h"
 #include "support/own_chart.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

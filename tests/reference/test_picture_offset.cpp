@@ -2,11 +2,11 @@
 // Two cameras see one person's hands from other sides: places in space are projected here by the
 // pinhole formula, with other rates, phases, exposures, rolling shutters and grain. No code of the
 // program draws any of it.
-#include <QtTest>
 #include <cmath>
 #include <cstdio>
 #include <random>
 
+#include "support/qt_test.h"
 #include "support/samples.h"
 #include "support/test_list.h"
 #include "timing/frame_watch.h"

@@ -1,5 +1,4 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
 #include <algorithm>
 #include <cmath>
 
@@ -13,6 +12,7 @@
 #include "sim/camera_model.h"
 #include "sim/clock_bench.h"
 #include "sim/plan_scene.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

@@ -2,12 +2,11 @@
 // Traps of real pictures (docs/sources.md, traps): each is measured right, or told with its remedy
 // and an uncertainty that covers what it does. The charts are drawn by support/own_chart.h, not by
 // the product's camera model.
-#include <QtTest>
-
 #include "measure/cut_whites.h"
 #include "measure/range_check.h"
 #include "support/own_take.h"
 #include "support/own_truth.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

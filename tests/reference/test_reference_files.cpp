@@ -4,10 +4,10 @@
 #include <QDirIterator>
 #include <QFile>
 #include <QRegularExpression>
-#include <QtTest>
 
 #include "chart/chart_file.h"
 #include "chart/chart_values.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

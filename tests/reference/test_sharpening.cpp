@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // In-camera sharpening of the stand-ins, against OpenCV's filter, and the turn that takes it back.
-#include <QtTest>
 #include <numeric>
 #include <opencv2/imgproc.hpp>
 
@@ -10,6 +9,7 @@
 #include "sim/camera_model.h"
 #include "sim/chart_card.h"
 #include "support/chart_frame.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;

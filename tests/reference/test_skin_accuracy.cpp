@@ -1,5 +1,4 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
 #include <algorithm>
 #include <cmath>
 
@@ -7,6 +6,7 @@
 #include "face/skin_patch.h"
 #include "match/skin.h"
 #include "support/found_faces.h"
+#include "support/qt_test.h"
 #include "support/samples.h"
 #include "support/sitting.h"
 #include "support/synthetic_reading.h"

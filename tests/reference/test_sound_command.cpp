@@ -2,9 +2,9 @@
 #include <QProcess>
 #include <QRegularExpression>
 #include <QTemporaryDir>
-#include <QtTest>
 
 #include "support/cli_run.h"
+#include "support/qt_test.h"
 #include "support/spoken_sound.h"
 #include "support/test_list.h"
 #include "support/wav_file.h"

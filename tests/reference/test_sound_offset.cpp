@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
-
 #include "sound/sound_track.h"
+#include "support/qt_test.h"
 #include "support/samples.h"
 #include "support/spoken_sound.h"
 #include "support/test_list.h"

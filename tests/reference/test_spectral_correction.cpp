@@ -1,11 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Corrections between sensors of unlike spectral response, under daylight, tungsten and LED: made
 // from the patches of a chart, judged on colours and skin that had no part in it.
-#include <QtTest>
-
 #include "match/correction.h"
 #include "match/skin_aim.h"
 #include "support/coverage.h"
+#include "support/qt_test.h"
 #include "support/samples.h"
 #include "support/spectra.h"
 #include "support/test_list.h"

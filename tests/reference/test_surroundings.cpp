@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Pictures drawn here: a wall, a head with shoulders, and what stands around them.
-#include <QtTest>
 #include <cmath>
 #include <random>
 
@@ -8,6 +7,7 @@
 #include "framing/focus_watch.h"
 #include "framing/framing_surroundings.h"
 #include "framing/key_screen.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;

@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QProcess>
 #include <QTemporaryDir>
-#include <QtTest>
 
 #include "jobs/sync_job.h"
 #include "rig/rig_store.h"
 #include "support/cli_run.h"
+#include "support/qt_test.h"
 #include "support/spoken_sound.h"
 #include "support/sync_clips.h"
 #include "support/test_list.h"

@@ -1,13 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QFile>
 #include <QTemporaryDir>
-#include <QtTest>
 #include <cmath>
 #include <nlohmann/json.hpp>
 #include <random>
 
 #include "support/cli_run.h"
 #include "support/media_files.h"
+#include "support/qt_test.h"
 #include "support/spoken_sound.h"
 #include "support/test_list.h"
 #include "support/wav_file.h"

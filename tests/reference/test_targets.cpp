@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QTemporaryDir>
-#include <QtTest>
 
 #include "jobs/match_job.h"
 #include "jobs/target_job.h"
 #include "rig/rig_store.h"
 #include "support/loop_camera.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 #include "words/match_text.h"

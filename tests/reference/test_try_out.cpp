@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Profile try-out on bodies of the tests' own: which of their looks can be brought together.
 #include <QTemporaryDir>
-#include <QtTest>
 
 #include "jobs/try_out.h"
 #include "rig/rig_store.h"
 #include "support/cli_run.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

@@ -1,11 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Cameras turned by hand before anybody turns them: predicted against the same cameras shot again.
-#include <QtTest>
-
 #include "jobs/match_job.h"
 #include "jobs/what_if.h"
 #include "support/coverage.h"
 #include "support/loop_camera.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/try_text.h"
 

@@ -4,12 +4,12 @@
 #include <QAction>
 #include <QComboBox>
 #include <QTemporaryDir>
-#include <QtTest>
 #include <memory>
 
 #include "app/shell/file_flow.h"
 #include "app/shell/main_window.h"
 #include "app/widgets/theme.h"
+#include "support/qt_test.h"
 #include "words/english.h"
 
 namespace rigmatch::support {

@@ -1,13 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include <QtTest>
 #include <algorithm>
 #include <cmath>
 #include <vector>
 
 #include "match/differences.h"
 #include "support/own_take.h"
+#include "support/qt_test.h"
 #include "support/samples.h"
 
 namespace rigmatch::support {

@@ -1,8 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include <QtTest>
 #include <algorithm>
+
+#include "support/qt_test.h"
 
 namespace rigmatch::support {
 

@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // A test program of many tests: `program test_name [Qt Test's arguments]` runs one, without a name
 // all of them, one after the other.
-#include <QtTest>
 #include <cstdio>
 
+#include "support/qt_test.h"
 #include "support/test_list.h"
 
 #ifdef RIGMATCH_TEST_WIDGETS

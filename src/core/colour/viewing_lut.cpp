@@ -55,6 +55,17 @@ Kept& kept() {
     return kept;
 }
 
+/// One configuration for all files: making one takes longer than reading most tables. It keeps no
+/// processors, since the library would give that of a file that has changed since.
+const OCIO::ConstConfigRcPtr& rawConfig() {
+    static const OCIO::ConstConfigRcPtr kConfig = [] {
+        const OCIO::ConfigRcPtr config = OCIO::Config::CreateRaw()->createEditableCopy();
+        config->setProcessorCacheFlags(OCIO::PROCESSOR_CACHE_OFF);
+        return config;
+    }();
+    return kConfig;
+}
+
 }  // namespace
 
 base::Result<ViewingLut> ViewingLut::read(const std::filesystem::path& path) {
@@ -82,9 +93,8 @@ base::Result<ViewingLut> ViewingLut::read(const std::filesystem::path& path) {
         // Of a collection of decision lists the first one.
         const std::string suffix = path.extension().string();
         if (suffix == ".ccc" || suffix == ".cdl") transform->setCCCId("0");
-        const auto config = OCIO::Config::CreateRaw();
         auto state = std::make_shared<State>();
-        state->processor = config->getProcessor(transform)->getDefaultCPUProcessor();
+        state->processor = rawConfig()->getProcessor(transform)->getDefaultCPUProcessor();
         ViewingLut lut;
         lut.m_state = state;
         kept().keep(path.string(), stamp, state);

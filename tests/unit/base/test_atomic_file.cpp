@@ -4,11 +4,11 @@
 #include <sys/stat.h>
 
 #include <QTemporaryDir>
-#include <QtTest>
 #include <csignal>
 #include <fstream>
 
 #include "base/atomic_file.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

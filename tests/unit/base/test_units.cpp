@@ -1,10 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
-
 #include "base/format.h"
 #include "base/progress.h"
 #include "base/result.h"
 #include "base/units.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QProcess>
 #include <QTemporaryDir>
-#include <QtTest>
 
 #include "card/printed_card.h"
 #include "chart/chart_file.h"
 #include "measure/measure_media.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;

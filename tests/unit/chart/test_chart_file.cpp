@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QTemporaryDir>
-#include <QtTest>
 
 #include "chart/chart_definition.h"
 #include "chart/chart_file.h"
 #include "chart/chart_values.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "support/text_file.h"
 #include "words/english.h"

@@ -1,10 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
-
 #include "chart/chart_finder.h"
 #include "chart/patch_reader.h"
 #include "sim/random_frames.h"
 #include "support/chart_frame.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

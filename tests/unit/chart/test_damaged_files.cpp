@@ -5,7 +5,6 @@
 
 #include <QDir>
 #include <QTemporaryDir>
-#include <QtTest>
 #include <cmath>
 #include <random>
 
@@ -13,6 +12,7 @@
 #include "chart/chart_values.h"
 #include "colour/curve_file.h"
 #include "colour/viewing_lut.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "support/text_file.h"
 

@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
 #include <cmath>
 #include <random>
 
 #include "chart/edge_sharpness.h"
 #include "chart/reference_chart.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;

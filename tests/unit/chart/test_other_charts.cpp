@@ -1,5 +1,4 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
 #include <algorithm>
 #include <random>
 
@@ -7,6 +6,7 @@
 #include "chart/chart_finder.h"
 #include "chart/patch_reader.h"
 #include "support/chart_frame.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
 #include <algorithm>
 #include <random>
 
 #include "chart/point_grid.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 
 using Eigen::Vector2d;

@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QTemporaryDir>
-#include <QtTest>
 
 #include "colour/curve_file.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "support/text_file.h"
 #include "words/english.h"

@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
-
 #include "colour/lab.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 
 using namespace rigmatch::colour;

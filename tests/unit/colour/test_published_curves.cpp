@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QFile>
 #include <QTemporaryDir>
-#include <QtTest>
 #include <cmath>
 
 #include "colour/published_curves.h"
 #include "colour/viewing_lut.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

@@ -1,8 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
-
 #include "colour/mired.h"
 #include "colour/white_point.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
 #include <cmath>
 
 #include "framing/framing_findings.h"
 #include "jobs/framing_job.h"
 #include "rig/framing_goals.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/framing_text.h"
 

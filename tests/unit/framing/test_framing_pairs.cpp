@@ -1,5 +1,4 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
 #include <cmath>
 
 #include "framing/darkest_place.h"
@@ -7,6 +6,7 @@
 #include "jobs/framing_job.h"
 #include "plan/geometry.h"
 #include "sim/clock_bench.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/framing_text.h"
 

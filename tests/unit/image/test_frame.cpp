@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
 #include <cmath>
 
 #include "image/frame.h"
 #include "image/geometry.h"
 #include "image/robust.h"
 #include "image/shrunk_part.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 
 using namespace rigmatch::image;

@@ -3,13 +3,13 @@
 #include <QDir>
 #include <QFile>
 #include <QTemporaryDir>
-#include <QtTest>
 #include <fstream>
 
 #include "jobs/arrivals.h"
 #include "jobs/media_names.h"
 #include "jobs/take_job.h"
 #include "support/media_files.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "support/wav_file.h"
 

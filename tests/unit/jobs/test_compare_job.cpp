@@ -1,12 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What the screen Compare rests on: frames at a stage, people by place, and the table of facts; on
 // the demo's own footage and readings.
-#include <QtTest>
-
 #include "jobs/compare_job.h"
 #include "jobs/match_job.h"
 #include "jobs/people_job.h"
 #include "rig/rig_store.h"
+#include "support/qt_test.h"
 #include "support/synthetic_reading.h"
 #include "support/test_list.h"
 #include "words/reading_facts.h"

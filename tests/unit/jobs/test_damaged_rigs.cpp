@@ -2,7 +2,6 @@
 // Rig files that were written by hand, by another program or half: whatever stands in them, the
 // file is refused in words or opens, and what opens can be matched, planned and saved.
 #include <QTemporaryDir>
-#include <QtTest>
 #include <cmath>
 #include <fstream>
 #include <limits>
@@ -15,6 +14,7 @@
 #include "jobs/plan_job.h"
 #include "plan/analysis.h"
 #include "rig/rig_store.h"
+#include "support/qt_test.h"
 #include "support/samples.h"
 #include "support/test_list.h"
 #include "words/english.h"

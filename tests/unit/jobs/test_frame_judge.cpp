@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
-
 #include "jobs/sync_job.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "timing/frame_judge.h"
 #include "words/english.h"

@@ -2,10 +2,10 @@
 #include <QDir>
 #include <QFile>
 #include <QTemporaryDir>
-#include <QtTest>
 
 #include "jobs/intake_job.h"
 #include "support/media_files.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "support/wav_file.h"
 

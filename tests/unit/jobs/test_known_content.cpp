@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QTemporaryDir>
-#include <QtTest>
 
 #include "jobs/measure_job.h"
 #include "measure/measurer.h"
 #include "rig/rig_store.h"
+#include "support/qt_test.h"
 #include "support/synthetic_reading.h"
 #include "support/test_list.h"
 

@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QTemporaryDir>
-#include <QtTest>
 #include <nlohmann/json.hpp>
 
 #include "jobs/match_job.h"
 #include "output/json_output.h"
 #include "rig/bodies.h"
+#include "support/qt_test.h"
 #include "support/synthetic_reading.h"
 #include "support/test_list.h"
 #include "words/english.h"

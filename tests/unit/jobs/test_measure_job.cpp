@@ -2,12 +2,12 @@
 #include <QDir>
 #include <QFile>
 #include <QTemporaryDir>
-#include <QtTest>
 
 #include "jobs/measure_job.h"
 #include "jobs/picture_job.h"
 #include "jobs/shoot_job.h"
 #include "sim/shoot.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

@@ -1,9 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
-
 #include "jobs/curve_job.h"
 #include "match/bracket.h"
 #include "match/curve_identity.h"
+#include "support/qt_test.h"
 #include "support/synthetic_reading.h"
 #include "support/test_list.h"
 #include "words/english.h"

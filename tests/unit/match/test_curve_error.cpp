@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
 #include <cmath>
 #include <random>
 
 #include "match/curve_error.h"
+#include "support/qt_test.h"
 #include "support/synthetic_reading.h"
 #include "support/test_list.h"
 

@@ -1,10 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Casts, hue sectors, uneven light, glare and drift against closed-form readings.
-#include <QtTest>
-
 #include "match/curve_identity.h"
 #include "match/details.h"
 #include "match/match_report.h"
+#include "support/qt_test.h"
 #include "support/synthetic_reading.h"
 #include "support/test_list.h"
 #include "words/english.h"

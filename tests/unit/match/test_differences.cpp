@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QFile>
 #include <QTemporaryDir>
-#include <QtTest>
 #include <random>
 
 #include "match/details.h"
 #include "match/differences.h"
+#include "support/qt_test.h"
 #include "support/synthetic_reading.h"
 #include "support/test_list.h"
 #include "words/english.h"

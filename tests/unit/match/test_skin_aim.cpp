@@ -1,9 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What skin says beside the chart: notes, and its part in choosing turns.
-#include <QtTest>
-
 #include "match/correction.h"
 #include "match/match_report.h"
+#include "support/qt_test.h"
 #include "support/synthetic_reading.h"
 #include "support/test_list.h"
 #include "words/english.h"

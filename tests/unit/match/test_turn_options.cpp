@@ -1,11 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Ways to a brightness beside ISO and ND, the second axis of a white balance, and sharpening.
-#include <QtTest>
-
 #include "match/match_report.h"
 #include "match/sharpness_turn.h"
 #include "match/turn_options.h"
 #include "optics/exposure.h"
+#include "support/qt_test.h"
 #include "support/synthetic_reading.h"
 #include "support/test_list.h"
 #include "words/english.h"

@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QTemporaryDir>
-#include <QtTest>
 
 #include "match/neutral_fit.h"
 #include "measure/measure_media.h"
 #include "support/chart_frame.h"
 #include "support/media_files.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

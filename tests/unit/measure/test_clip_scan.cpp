@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QTemporaryDir>
-#include <QtTest>
 #include <map>
 #include <random>
 
@@ -12,6 +11,7 @@
 #include "media/clip_writer.h"
 #include "sim/camera_model.h"
 #include "sim/chart_card.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

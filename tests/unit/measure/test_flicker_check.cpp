@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
 #include <cmath>
 #include <numbers>
 #include <random>
 
 #include "measure/flicker_check.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

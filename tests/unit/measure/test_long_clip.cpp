@@ -2,11 +2,11 @@
 // Recordings of many minutes with the chart somewhere in them.
 #include <QFile>
 #include <QTemporaryDir>
-#include <QtTest>
 
 #include "measure/long_clip.h"
 #include "measure/measure_media.h"
 #include "support/media_files.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

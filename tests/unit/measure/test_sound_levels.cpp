@@ -1,12 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QTemporaryDir>
-#include <QtTest>
 
 #include "measure/measure_media.h"
 #include "measure/measurer.h"
 #include "media/media_reader.h"
 #include "media/read_ahead.h"
 #include "support/media_files.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

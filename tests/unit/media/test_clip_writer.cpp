@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QTemporaryDir>
-#include <QtTest>
 
 #include "media/clip_writer.h"
 #include "media/media_reader.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

@@ -2,13 +2,13 @@
 // Values by SMPTE ST 12-1, from memory: an hour of drop-frame holds 107,892 numbers.
 #include <QFile>
 #include <QTemporaryDir>
-#include <QtTest>
 
 #include "media/media_reader.h"
 #include "media/sound_reader.h"
 #include "media/timecode.h"
 #include "media/timecode_watch.h"
 #include "support/media_files.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;

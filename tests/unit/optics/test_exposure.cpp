@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
-
 #include "optics/exposure.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
 #include <cmath>
 #include <set>
 
 #include "plan/camera_sheet.h"
 #include "rig/bodies.h"
 #include "sim/clock_bench.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 #include "words/plan_text.h"

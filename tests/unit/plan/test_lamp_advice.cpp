@@ -1,5 +1,4 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
 #include <cmath>
 
 #include "jobs/lamp_job.h"
@@ -9,6 +8,7 @@
 #include "plan/furnisher.h"
 #include "plan/lamp_advice.h"
 #include "support/brighter_set.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/lamp_text.h"
 

@@ -1,5 +1,4 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
 #include <cmath>
 #include <numbers>
 #include <set>
@@ -8,6 +7,7 @@
 #include "plan/geometry.h"
 #include "plan/layouts.h"
 #include "plan/sight.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;

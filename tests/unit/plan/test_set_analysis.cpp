@@ -1,5 +1,4 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
 #include <cmath>
 
 #include "plan/analysis.h"
@@ -7,6 +6,7 @@
 #include "plan/layouts.h"
 #include "plan/shot_size.h"
 #include "sim/clock_bench.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 #include "words/plan_text.h"

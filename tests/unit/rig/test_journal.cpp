@@ -5,7 +5,6 @@
 
 #include <QDir>
 #include <QTemporaryDir>
-#include <QtTest>
 #include <csignal>
 #include <fstream>
 #include <nlohmann/json.hpp>
@@ -14,6 +13,7 @@
 #include "rig/rig_json.h"
 #include "rig/rig_store.h"
 #include "support/full_rig.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What the place decides (IEC's list of mains by country, from memory).
 #include <QTemporaryDir>
-#include <QtTest>
 
 #include "rig/region.h"
 #include "rig/rig_store.h"
 #include "rig/user_files.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;

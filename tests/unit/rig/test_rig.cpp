@@ -1,9 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
-
 #include "rig/bodies.h"
 #include "rig/rig.h"
 #include "rig/turn.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

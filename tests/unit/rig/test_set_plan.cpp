@@ -1,5 +1,4 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
 #include <limits>
 #include <nlohmann/json.hpp>
 #include <set>
@@ -9,6 +8,7 @@
 #include "rig/rig_json.h"
 #include "rig/user_files.h"
 #include "sim/clock_bench.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
 #include <numeric>
 
 #include "image/frame.h"
 #include "scope/scope_data.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

@@ -1,12 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
-
 #include <cmath>
 
 #include "plan/geometry.h"
 #include "sim/clock_bench.h"
 #include "sim/moving_people.h"
 #include "sim/plan_scene.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QTemporaryDir>
-#include <QtTest>
 #include <nlohmann/json.hpp>
 
 #include "media/media_reader.h"
@@ -11,6 +10,7 @@
 #include "sim/shoot.h"
 #include "sim/truth.h"
 #include "support/developed_truth.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

@@ -1,12 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
-
 #include <cmath>
 
 #include "optics/lens.h"
 #include "sim/clock_bench.h"
 #include "sim/plan_scene.h"
 #include "sim/ray_scene.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;

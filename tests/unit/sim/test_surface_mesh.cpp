@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Smooth bodies: their surface against formulas for balls and cones, and rays against it.
-#include <QtTest>
 #include <map>
 #include <numbers>
 #include <random>
@@ -8,6 +7,7 @@
 #include "sim/prepared_scene.h"
 #include "sim/solid.h"
 #include "sim/surface_mesh.h"
+#include "support/qt_test.h"
 #include "support/test_list.h"
 
 using namespace rigmatch;

@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Codes with arguments become words in one place.
-#include <QtTest>
 #include <cctype>
 #include <set>
 
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 

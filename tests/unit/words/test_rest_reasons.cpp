@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The end of the work: why what is left is not turned, and when to stop.
-#include <QtTest>
-
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/english.h"
 #include "words/rest_reasons.h"

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <QtTest>
-
+#include "support/qt_test.h"
 #include "support/test_list.h"
 #include "words/shooter_words.h"
 
