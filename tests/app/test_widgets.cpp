@@ -330,6 +330,8 @@ private Q_SLOTS:
         QVERIFY(support::child<QLabel>(fixture.window.get(), "jobLabel")
                     ->text()
                     .contains("Long work, about"));
+        QVERIFY(support::child<QLabel>(fixture.window.get(), "jobLabel")->text().endsWith("going"));
+        QVERIFY(bar->accessibleDescription().endsWith("going"));
         QVERIFY(support::child<QPushButton>(fixture.window.get(), "cancelJobsButton")->isVisible());
         go.release();
         QTRY_VERIFY(!bar->isVisible());

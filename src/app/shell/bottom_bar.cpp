@@ -88,8 +88,19 @@ void BottomBar::refreshJobs() {
     if (shown == nullptr) return;
     m_progress->setValue(static_cast<int>(shown->fraction * 100.0));
     const double rest = shown->remainingSeconds();
-    m_job->setText(rest < 0.0 ? shown->title
-                              : tr("%1, about %2 s left").arg(shown->title).arg(std::ceil(rest)));
+    QString text = rest < 0.0 ? shown->title
+                              : tr("%1, about %2 s left").arg(shown->title).arg(std::ceil(rest));
+    if (!shown->stage.isEmpty()) text += u" · "_s + shown->stage;
+    // The state before it and what is saved behind it keep their place.
+    constexpr int kGaps = 72;
+    int room = width() - kGaps;
+    for (const QWidget* widget :
+         std::initializer_list<const QWidget*>{m_state, m_progress, m_cancel, m_saved})
+        room -= widget->sizeHint().width();
+    room -= m_progress->width() - m_progress->sizeHint().width();
+    m_job->setText(m_job->fontMetrics().elidedText(text, Qt::ElideRight, std::max(room, 120)));
+    m_job->setToolTip(text);
+    m_progress->setAccessibleDescription(text);
 }
 
 }  // namespace rigmatch::app
