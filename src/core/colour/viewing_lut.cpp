@@ -3,8 +3,13 @@
 
 #include <OpenColorIO/OpenColorIO.h>
 
+#include <cctype>
+#include <fstream>
 #include <map>
 #include <mutex>
+#include <optional>
+
+#include "colour/claimed_numbers.h"
 
 namespace rigmatch::colour {
 namespace {
@@ -55,6 +60,24 @@ Kept& kept() {
     return kept;
 }
 
+/// A table that says it holds more than its file has room for is damaged; the library would make
+/// room for it all the same.
+std::optional<base::Error> overstated(const std::filesystem::path& path, std::uintmax_t size) {
+    std::string suffix = path.extension().string();
+    for (char& c : suffix) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    std::ifstream file(path, std::ios::binary);
+    const std::string content{std::istreambuf_iterator<char>(file), {}};
+    constexpr double kLeastBytes = 2.0;  // a digit, and what parts it from the next
+    const double room = (static_cast<double>(size) + 1.0) / kLeastBytes;
+    const double said = claimedNumbers(content, suffix);
+    if (said <= room) return std::nullopt;
+    return base::Error{base::ErrorCode::UnsupportedFormat,
+                       base::say("viewingLut.cannotReadLut", {{"name", path.filename().string()}}),
+                       base::say("viewingLut.overstated",
+                                 {{"said", base::Number{said}}, {"room", base::Number{room}}}),
+                       base::say("viewingLut.useCubeClf")};
+}
+
 /// One configuration for all files: making one takes longer than reading most tables. It keeps no
 /// processors, since the library would give that of a file that has changed since.
 const OCIO::ConstConfigRcPtr& rawConfig() {
@@ -84,6 +107,7 @@ base::Result<ViewingLut> ViewingLut::read(const std::filesystem::path& path) {
         lut.m_state = std::move(state);
         return lut;
     }
+    if (const auto damaged = overstated(path, stamp.size)) return tl::unexpected(*damaged);
     try {
         // The library would give its own copy of a file that has changed since.
         OCIO::ClearAllCaches();

@@ -243,6 +243,9 @@ constexpr Phrase kFilePhrases[] = {
     {"userFiles.typeName", "Type a name."},
     {"viewingLut.cannotReadLut", "Cannot read the LUT {name}"},
     {"viewingLut.chooseFileAgain", "Choose the file again, or remove it from the camera."},
+    {"viewingLut.overstated",
+     "It says that it holds {said} numbers, and the file has room for {room} at most: it is "
+     "damaged or not whole."},
     {"viewingLut.thereNoSuch", "There is no such file: {path}."},
     {"viewingLut.useCubeClf", "Use a .cube, CLF or CDL file."},
 };

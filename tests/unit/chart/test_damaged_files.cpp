@@ -181,6 +181,51 @@ private Q_SLOTS:
         QVERIFY(!values.has_value());
         QVERIFY(!values.error().detail.empty() && !values.error().hint.empty());
     }
+    /// Tables that say they hold more than they have room for are refused before anybody makes room
+    /// (found by tools/fuzz: eight gigabytes for a file of eighty bytes); sound ones are read.
+    void overstatedTablesAreRefused_data() {
+        QTest::addColumn<QString>("name");
+        QTest::addColumn<QByteArray>("text");
+        QTest::addColumn<bool>("isSound");
+        const QByteArray corners = "0 0 0\n1 0 0\n0 1 0\n1 1 0\n0 0 1\n1 0 1\n0 1 1\n1 1 1\n";
+        const auto list = [](const QByteArray& dimensions) {
+            return QByteArray(
+                       "<?xml version=\"1.0\"?>\n<ProcessList compCLFversion=\"3.0\" id=\"a\">"
+                       "<LUT1D inBitDepth=\"32f\" outBitDepth=\"32f\"><Array dim=\"") +
+                   dimensions + "\">0 1</Array></LUT1D></ProcessList>";
+        };
+        QTest::newRow("cube") << "sound.cube"
+                              << "LUT_3D_SIZE 2\n" + corners << true;
+        QTest::newRow("large cube") << "large.cube"
+                                    << "LUT_3D_SIZE 2810\n" + corners << false;
+        QTest::newRow("small letters") << "small.CUBE"
+                                       << "lut_3d_size 900\n" + corners << false;
+        QTest::newRow("long curve")
+            << "long.cube" << QByteArray("LUT_1D_SIZE 4e8\n0 0 0\n") << false;
+        QTest::newRow("list") << "sound.clf" << list("2 1") << true;
+        QTest::newRow("large list") << "large.clf" << list("400000000 1") << false;
+        QTest::newRow("in three") << "large.spi3d"
+                                  << QByteArray("SPILUT 1.0\n3 3\n2000 2000 2000\n0 0 0 0 0 0\n")
+                                  << false;
+        QTest::newRow("in one") << "large.spi1d"
+                                << QByteArray(
+                                       "Version 1\nFrom 0 1\nLength 90000000\nComponents 1\n"
+                                       "{\n0\n1\n}\n")
+                                << false;
+    }
+    void overstatedTablesAreRefused() {
+        QFETCH(QString, name);
+        QFETCH(QByteArray, text);
+        QFETCH(bool, isSound);
+        QFile out(m_folder.filePath(name));
+        QVERIFY(out.open(QIODevice::WriteOnly));
+        out.write(text);
+        out.close();
+        const auto lut = colour::ViewingLut::read(out.fileName().toStdString());
+        QCOMPARE(lut.has_value(), isSound);
+        if (!isSound)
+            QVERIFY(words::inEnglish(lut.error()).find("has room for") != std::string::npos);
+    }
     /// Counts beyond any chart are no reason to wait or to fall.
     void absurdCountsAreRefused() {
         for (const char* sets : {"1e300", "-7", "99999999999", "nan"}) {
