@@ -17,13 +17,19 @@ std::string inSmallLetters(std::string text) {
     return text;
 }
 
-/// The number behind the first place of a word; 0 where there is none.
+/// The largest number behind a word that begins a line; 0 where there is none.
 double after(const std::string& text, const std::string& word) {
-    const auto at = text.find(word);
-    if (at == std::string::npos) return 0.0;
-    std::istringstream rest(text.substr(at + word.size(), 64));
-    double number = 0.0;
-    return rest >> number ? std::max(number, 0.0) : 0.0;
+    double largest = 0.0;
+    for (auto at = text.find(word); at != std::string::npos; at = text.find(word, at + 1)) {
+        const auto before = at == 0 ? 0 : text.find_last_not_of(" \t", at - 1);
+        const bool isFirst =
+            at == 0 || before == std::string::npos || text[before] == '\n' || text[before] == '\r';
+        if (!isFirst) continue;
+        std::istringstream rest(text.substr(at + word.size(), 64));
+        double number = 0.0;
+        if (rest >> number) largest = std::max(largest, number);
+    }
+    return largest;
 }
 
 double product(const std::string& numbers) {
@@ -64,15 +70,15 @@ double ofThirdLine(const std::string& content) {
 
 }  // namespace
 
-double claimedNumbers(const std::string& content, const std::string& suffix) {
-    if (suffix == ".clf" || suffix == ".ctf") return ofDimensions(content);
-    if (suffix == ".spi3d") return ofThirdLine(content);
+double claimedNumbers(const std::string& content) {
     constexpr std::size_t kHead = 1U << 16U;
     const std::string head = inSmallLetters(content.substr(0, kHead));
-    if (suffix == ".spi1d") return after(head, "length");
-    if (suffix != ".cube") return 0.0;
     const double side = after(head, "lut_3d_size");
-    return kColours * (side * side * side + after(head, "lut_1d_size"));
+    double most = kColours * (side * side * side + after(head, "lut_1d_size"));
+    if (head.find('<') != std::string::npos) most = std::max(most, ofDimensions(content));
+    if (head.find("spilut") != std::string::npos) most = std::max(most, ofThirdLine(head));
+    if (head.find("components") != std::string::npos) most = std::max(most, after(head, "length"));
+    return most;
 }
 
 }  // namespace rigmatch::colour

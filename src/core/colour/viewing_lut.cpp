@@ -3,7 +3,6 @@
 
 #include <OpenColorIO/OpenColorIO.h>
 
-#include <cctype>
 #include <fstream>
 #include <map>
 #include <mutex>
@@ -63,13 +62,11 @@ Kept& kept() {
 /// A table that says it holds more than its file has room for is damaged; the library would make
 /// room for it all the same.
 std::optional<base::Error> overstated(const std::filesystem::path& path, std::uintmax_t size) {
-    std::string suffix = path.extension().string();
-    for (char& c : suffix) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
     std::ifstream file(path, std::ios::binary);
     const std::string content{std::istreambuf_iterator<char>(file), {}};
     constexpr double kLeastBytes = 2.0;  // a digit, and what parts it from the next
     const double room = (static_cast<double>(size) + 1.0) / kLeastBytes;
-    const double said = claimedNumbers(content, suffix);
+    const double said = claimedNumbers(content);
     if (said <= room) return std::nullopt;
     return base::Error{base::ErrorCode::UnsupportedFormat,
                        base::say("viewingLut.cannotReadLut", {{"name", path.filename().string()}}),

@@ -163,7 +163,8 @@ void LearnedControls::tell() {
         into.share = range.share;
         into.uncertainty = range.uncertainty;
     };
-    over(apertureBetween(m_fNumbers.front(), m_fNumbers.back()), aperture);
+    over(along(0, kApertureMove, {m_fNumbers.front(), m_fNumbers.back()}, putApertureMoves).front(),
+         aperture);
     over(ndOf(m_strongestNd), nd);
     for (std::size_t i = 0; i < knobs.size(); ++i) {
         const int control = kFirstKnob + static_cast<int>(i);
@@ -211,12 +212,9 @@ double LearnedControls::duvBetween(double from, double to) const {
     return m_parts[2].mean.dot(moves);
 }
 
-StretchResponse LearnedControls::stretch(std::size_t part,
-                                         int control,
-                                         const Moves& moves,
-                                         double width) const {
+StretchResponse LearnedControls::stretch(std::size_t part, int control, const Moves& moves) const {
     const Part& known = m_parts[part];
-    const Moves perUnit = moves / width;
+    const Moves perUnit = moves / moves[control];
     Moves apart = perUnit;
     apart[control] -= 1.0;
     const auto deviation = [&](const Moves& of) {
@@ -229,55 +227,41 @@ StretchResponse LearnedControls::stretch(std::size_t part,
     return told;
 }
 
-std::vector<StretchResponse> LearnedControls::whiteBalanceStretches() const {
+std::vector<StretchResponse> LearnedControls::along(std::size_t part,
+                                                    int control,
+                                                    const std::vector<double>& places,
+                                                    const Mover& put) const {
     std::vector<StretchResponse> all;
-    for (int place = 0; place + 1 < kKelvinBends; ++place) {
-        // More mired on the dial is a lower Kelvin, and a cooler picture.
-        const double from = miredPlace(place), to = miredPlace(place + 1);
+    for (std::size_t i = 0; i + 1 < places.size(); ++i) {
         Moves moves = noMoves();
-        putMiredMoves(1e6 / from, 1e6 / to, moves);
-        all.push_back(stretch(1, 1, moves, from - to));
-        all.back().from = from;
-        all.back().to = to;
+        put(places[i], places[i + 1], moves);
+        all.push_back(stretch(part, control, moves));
+        all.back().from = places[i];
+        all.back().to = places[i + 1];
     }
     return all;
+}
+
+std::vector<StretchResponse> LearnedControls::whiteBalanceStretches() const {
+    std::vector<double> places;
+    for (int place = 0; place < kKelvinBends; ++place) places.push_back(miredPlace(place));
+    return along(1, 1, places, [](double from, double to, Moves& moves) {
+        putMiredMoves(1e6 / from, 1e6 / to, moves);
+    });
 }
 
 std::vector<StretchResponse> LearnedControls::tintStretches() const {
-    std::vector<StretchResponse> all;
-    for (int place = 0; place + 1 < kTintBends; ++place) {
-        const double from = duvPlace(place), to = duvPlace(place + 1);
-        Moves moves = noMoves();
-        putDuvMoves(from, to, moves);
-        all.push_back(stretch(2, 2, moves, to - from));
-        all.back().from = from;
-        all.back().to = to;
-    }
-    return all;
-}
-
-StretchResponse LearnedControls::apertureBetween(double from, double to) const {
-    Moves moves = noMoves();
-    putApertureMoves(from, to, moves);
-    StretchResponse told = stretch(0, kApertureMove, moves, moves[kApertureMove]);
-    told.from = from;
-    told.to = to;
-    return told;
+    std::vector<double> places;
+    for (int place = 0; place < kTintBends; ++place) places.push_back(duvPlace(place));
+    return along(2, 2, places, putDuvMoves);
 }
 
 std::vector<StretchResponse> LearnedControls::apertureStretches() const {
-    std::vector<StretchResponse> all;
-    for (std::size_t i = 0; i + 1 < m_fNumbers.size(); ++i)
-        all.push_back(apertureBetween(m_fNumbers[i], m_fNumbers[i + 1]));
-    return all;
+    return along(0, kApertureMove, m_fNumbers, putApertureMoves);
 }
 
 StretchResponse LearnedControls::ndOf(double stops) const {
-    Moves moves = noMoves();
-    putNdMoves(0.0, stops, moves);
-    StretchResponse told = stretch(0, kNdMove, moves, moves[kNdMove]);
-    told.to = stops;
-    return told;
+    return along(0, kNdMove, {0.0, stops}, putNdMoves).front();
 }
 
 void LearnedControls::show(const BodyModel& body, double referenceGrey) {

@@ -3,6 +3,7 @@
 
 #include <Eigen/Core>
 #include <array>
+#include <functional>
 #include <optional>
 #include <string>
 #include <vector>
@@ -99,13 +100,14 @@ private:
     };
     void tell();
     [[nodiscard]] Moves noMoves() const { return Moves::Zero(m_parts[0].mean.size()); }
-    /// Of one part between two places of the dial `control`, moved by `moves`, `width` of what it
-    /// says.
-    [[nodiscard]] StretchResponse apertureBetween(double from, double to) const;
-    [[nodiscard]] StretchResponse stretch(std::size_t part,
-                                          int control,
-                                          const Moves& moves,
-                                          double width) const;
+    /// Of one part between two places of the dial `control`, moved by `moves`.
+    [[nodiscard]] StretchResponse stretch(std::size_t part, int control, const Moves& moves) const;
+    using Mover = std::function<void(double from, double to, Moves& moves)>;
+    /// From each place to the next, as `put` moves the dial between two of them.
+    [[nodiscard]] std::vector<StretchResponse> along(std::size_t part,
+                                                     int control,
+                                                     const std::vector<double>& places,
+                                                     const Mover& put) const;
     /// True where a dial was off in the same way the last time: it is doubted more from now on.
     [[nodiscard]] bool isDoubtedAgain(std::size_t part, const Moves& moves, double seen);
     [[nodiscard]] bool learnPart(std::size_t part, const Moves& moves, double seen, double error);

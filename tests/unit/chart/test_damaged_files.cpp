@@ -202,6 +202,10 @@ private Q_SLOTS:
                                        << "lut_3d_size 900\n" + corners << false;
         QTest::newRow("long curve")
             << "long.cube" << QByteArray("LUT_1D_SIZE 4e8\n0 0 0\n") << false;
+        QTest::newRow("under another name") << "other.clf"
+                                            << "LUT_3D_SIZE 2810\n" + corners << false;
+        QTest::newRow("in a comment") << "comment.cube"
+                                      << "# LUT_3D_SIZE 2810\nLUT_3D_SIZE 2\n" + corners << true;
         QTest::newRow("list") << "sound.clf" << list("2 1") << true;
         QTest::newRow("large list") << "large.clf" << list("400000000 1") << false;
         QTest::newRow("in three") << "large.spi3d"
