@@ -41,13 +41,13 @@ sound::SoundTrack trackOf(const support::Samples& speech,
     return {0.0, kTrackRate, std::move(sound)};
 }
 
-struct Case {
+struct SoundCase {
     sound::SoundTrack reference, other;
     double offset = 0.0, ppm = 0.0;  ///< truth: at the reference's time 0
 };
 
 /// One pair: speech longer than both, two rooms' places, two clocks.
-Case pairOf(std::uint64_t seed, double noiseDecibels, double seconds, double mostOffset) {
+SoundCase pairOf(std::uint64_t seed, double noiseDecibels, double seconds, double mostOffset) {
     std::mt19937_64 random(seed);
     std::uniform_real_distribution<double> uniform(0.0, 1.0);
     const double shift = mostOffset * (2.0 * uniform(random) - 1.0);
@@ -67,7 +67,7 @@ Case pairOf(std::uint64_t seed, double noiseDecibels, double seconds, double mos
     second.directShare = 0.15 + 0.6 * uniform(random);
     second.ppm = 200.0 * uniform(random) - 100.0;
     second.isInverted = uniform(random) < 0.3;
-    Case made;
+    SoundCase made;
     made.reference = trackOf(speech, first, random);
     made.other = trackOf(speech, second, random);
     // An event at room time T stands at T - first.start in the reference and at
@@ -97,10 +97,11 @@ private Q_SLOTS:
         double worst = 0.0;
         for (int i = 0; i < count; ++i) {
             const double seconds = i % 3 == 0 ? 20.0 : i % 3 == 1 ? 60.0 : 150.0;
-            const Case pair = pairOf(1000 + static_cast<std::uint64_t>(i),
-                                     decibels,
-                                     seconds,
-                                     i % 4 == 3 ? (support::isFullSample() ? 600.0 : 40.0) : 8.0);
+            const SoundCase pair =
+                pairOf(1000 + static_cast<std::uint64_t>(i),
+                       decibels,
+                       seconds,
+                       i % 4 == 3 ? (support::isFullSample() ? 600.0 : 40.0) : 8.0);
             const auto found = timing::findSoundOffset(timing::whitened(pair.reference),
                                                        timing::whitened(pair.other));
             if (!found) {
@@ -184,8 +185,8 @@ private Q_SLOTS:
         const int count = support::isFullSample() ? 200 : 8;
         for (int i = 0; i < count; ++i) {
             const auto seed = 5000 + static_cast<std::uint64_t>(i);
-            const Case first = pairOf(seed, 10.0, 20.0 + (i % 5) * 10.0, 4.0);
-            const Case second = pairOf(seed + 100000, 10.0, 20.0 + (i % 7) * 10.0, 4.0);
+            const SoundCase first = pairOf(seed, 10.0, 20.0 + (i % 5) * 10.0, 4.0);
+            const SoundCase second = pairOf(seed + 100000, 10.0, 20.0 + (i % 7) * 10.0, 4.0);
             const auto found = timing::findSoundOffset(timing::whitened(first.reference),
                                                        timing::whitened(second.other));
             if (found)

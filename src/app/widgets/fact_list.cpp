@@ -22,7 +22,7 @@ Verdict levelOf(const QModelIndex& index) {
     return static_cast<Verdict>(index.data(FactListModel::LevelRole).toInt());
 }
 
-QColor colourOf(Verdict level) {
+QColor markColour(Verdict level) {
     switch (level) {
         case base::Verdict::Near:
             return theme::kNear;
@@ -167,7 +167,7 @@ void FactDelegate::paint(QPainter* painter,
     painter->drawText(
         layout.title, Qt::TextWordWrap, index.data(FactListModel::TitleRole).toString());
     painter->setFont(theme::font(13, QFont::DemiBold));
-    painter->setPen(colourOf(level));
+    painter->setPen(markColour(level));
     painter->drawText(layout.value,
                       Qt::AlignRight | Qt::TextWordWrap,
                       marked(index.data(FactListModel::ValueRole).toString(), level));

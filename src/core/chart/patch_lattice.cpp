@@ -128,7 +128,10 @@ public:
         m_places.clear();
         m_nodes.clear();
         place(0, 0, seed, basis);
-        for (std::size_t next = 0; next < m_queue.size(); ++next) extend(m_queue[next]);
+        for (std::size_t next = 0; next < m_queue.size(); ++next) {
+            const Open open = m_queue[next];  // a copy: the queue grows, and moves, meanwhile
+            extend(open);
+        }
         m_queue.clear();
         return m_nodes;
     }

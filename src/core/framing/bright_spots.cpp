@@ -21,7 +21,7 @@ constexpr double kLeastSpot = 0.0004, kMostSpot = 0.08;  // share of the picture
 constexpr double kNearEdge = 0.035;                      // of the width, from the picture's edge
 constexpr std::size_t kMostSpots = 4;
 
-constexpr int kLineWidth = 640;
+constexpr int kHeadLineWidth = 640;
 constexpr double kLineReach = 0.5;   // of the head, over the hair
 constexpr double kLineGap = 0.04;    // of the head, right over the hair: single hairs
 constexpr double kLineMiddle = 0.7;  // of the head's width
@@ -152,7 +152,7 @@ std::vector<rig::BrightSpot> brightSpots(const image::CodedFrame& frame,
 }
 
 bool hasLineOver(const image::CodedFrame& frame, const HeadBox& head) {
-    const LumaPicture picture = lumaPicture(frame, kLineWidth);
+    const LumaPicture picture = lumaPicture(frame, kHeadLineWidth);
     const double scale = 1.0 / picture.step;
     const int bottom = cvRound((head.top - kLineGap * head.height()) * scale);
     const int top = std::max(1, cvRound((head.top - kLineReach * head.height()) * scale));

@@ -11,10 +11,10 @@
 namespace rigmatch::framing {
 namespace {
 
-constexpr double kLeastEye = 7.0;               // px from corner to corner
-constexpr double kAcross = 0.36, kDown = 0.36;  // of that, to both sides
+constexpr double kLeastEye = 7.0;                     // px from corner to corner
+constexpr double kEyeAcross = 0.36, kEyeDown = 0.36;  // of that, to both sides
 constexpr int kGrid = 33;
-constexpr double kDarkShare = 0.22;       // of the window that is taken as dark
+constexpr double kPupilShare = 0.22;      // of the window that is taken as dark
 constexpr double kLeastDepth = 0.12;      // of the window's own level
 constexpr double kPupilsTogether = 0.12;  // of the eye's width
 constexpr double kFarthest = 0.35;        // of the eye's width from the mesh's place
@@ -32,7 +32,8 @@ std::optional<image::Point> pupilOf(const image::CodedFrame& frame,
         for (int x = 0; x < kGrid; ++x) {
             const double u = 2.0 * x / (kGrid - 1) - 1.0, v = 2.0 * y / (kGrid - 1) - 1.0;
             if (u * u + v * v > 1.0) continue;
-            const image::Point at{middle.x + kAcross * width * u, middle.y + kDown * width * v};
+            const image::Point at{middle.x + kEyeAcross * width * u,
+                                  middle.y + kEyeDown * width * v};
             const int px = static_cast<int>(std::lround(at.x)),
                       py = static_cast<int>(std::lround(at.y));
             if (px < 0 || py < 0 || px >= frame.width || py >= frame.height) return std::nullopt;
@@ -43,7 +44,7 @@ std::optional<image::Point> pupilOf(const image::CodedFrame& frame,
     std::vector<double> sorted = values;
     std::sort(sorted.begin(), sorted.end());
     const double limit =
-        sorted[static_cast<std::size_t>(kDarkShare * static_cast<double>(sorted.size()))];
+        sorted[static_cast<std::size_t>(kPupilShare * static_cast<double>(sorted.size()))];
     const double least = sorted[sorted.size() / 50], usual = sorted[sorted.size() * 6 / 10];
     if (usual - least < kLeastDepth * std::max(usual, 0.05)) return std::nullopt;
     double sum = 0.0, x = 0.0, y = 0.0;

@@ -34,7 +34,7 @@ constexpr double kNeutralError = 0.002;
 constexpr double kBodyError = 0.003;
 constexpr double kUnlikeLight = 0.007;
 constexpr double kHuber = 2.0;
-constexpr int kRounds = 3;  // of reweighting
+constexpr int kFitRounds = 3;  // of reweighting
 // Of white: more is no veil but a picture that cannot be judged (own choice).
 constexpr double kMostVeil = 0.1;
 
@@ -170,7 +170,7 @@ void reweigh(const VectorXd& residuals, std::vector<double>& trust) {
 
 /// Standard deviations of the parameters; larger by as much as the patches lie farther off than
 /// they should (docs/measurement.md, uncertainty).
-BodyModel::Errors errorsOf(const LeastSquaresFit& fit, std::size_t patches) {
+BodyModel::Errors errorsOfFit(const LeastSquaresFit& fit, std::size_t patches) {
     const auto seen = static_cast<Eigen::Index>(3 * patches);
     const double freedom =
         static_cast<double>(std::max<Eigen::Index>(seen - fit.parameters.size(), 1));
@@ -240,18 +240,18 @@ void BodyModel::fit(const rig::Reading& reading, const NeutralFit& neutrals) {
     p[0] = neutrals.channelStops[0];
     p[1] = neutrals.channelStops[2];
     std::optional<LeastSquaresFit> fitted;
-    for (int round = 0; round < kRounds; ++round) {
+    for (int round = 0; round < kFitRounds; ++round) {
         fitted = leastSquares(std::cref(residuals), p, residuals.values(), {50, 1e-7});
         if (!fitted) return;
         p = fitted->parameters;
-        if (round + 1 < kRounds) reweigh(fitted->residuals, residuals.trust);
+        if (round + 1 < kFitRounds) reweigh(fitted->residuals, residuals.trust);
     }
     m_curve = std::make_shared<const ToneCurve>(residuals.curveOf(p));
     m_mixing = mixingOf(p);
     m_gains = {std::exp2(p[0]), 1.0, std::exp2(p[1])};
     m_saturation = std::exp(p[kSaturationAt]);
     m_hueDegrees = p[kHueAt];
-    m_errors = errorsOf(*fitted, seen.size());
+    m_errors = errorsOfFit(*fitted, seen.size());
     double sum = 0.0;
     for (const SeenBody& one : seen) {
         const Vector3d signal =

@@ -23,7 +23,7 @@ Judging judgingOf(const rig::Rig& rig) {
                                  : Judging::Recorded;
 }
 
-struct Coloured {
+struct ColouredCamera {
     std::string cameraId;
     PatchSignals now;
     PatchSignals after;
@@ -32,12 +32,12 @@ struct Coloured {
     double turned = 0.0;  ///< what its turns leave unsure of a mean ΔE2000
 };
 
-std::optional<WorstPair> worstPair(const std::vector<Coloured>& cameras, bool isAfter) {
+std::optional<WorstPair> worstPair(const std::vector<ColouredCamera>& cameras, bool isAfter) {
     std::optional<WorstPair> worst;
     for (std::size_t i = 0; i < cameras.size(); ++i) {
         for (std::size_t k = i + 1; k < cameras.size(); ++k) {
-            const Coloured& first = cameras[i];
-            const Coloured& second = cameras[k];
+            const ColouredCamera& first = cameras[i];
+            const ColouredCamera& second = cameras[k];
             const ColourDifference difference =
                 colourDifference(isAfter ? second.after : second.now,
                                  second.judge,
@@ -368,7 +368,7 @@ private:
     std::optional<Judge> m_referenceJudge;
     std::optional<BodyModel> m_referenceBody;
     std::vector<std::optional<base::Text>> m_mismatches;
-    std::vector<Coloured> m_coloured;
+    std::vector<ColouredCamera> m_coloured;
 };
 
 }  // namespace

@@ -59,19 +59,19 @@ void collect(const json& value,
 
 /// What may stand anywhere by mistake.
 const std::vector<json>& wrongValues() {
-    static const std::vector<json> kValues{nullptr,
-                                           "",
-                                           "a word",
-                                           -1,
-                                           0,
-                                           1e300,
-                                           -1e-300,
-                                           true,
-                                           json::array(),
-                                           json::object(),
-                                           json::array({1, "two", nullptr}),
-                                           std::numeric_limits<std::int64_t>::max()};
-    return kValues;
+    static const std::vector<json> kWrongValues{nullptr,
+                                                "",
+                                                "a word",
+                                                -1,
+                                                0,
+                                                1e300,
+                                                -1e-300,
+                                                true,
+                                                json::array(),
+                                                json::object(),
+                                                json::array({1, "two", nullptr}),
+                                                std::numeric_limits<std::int64_t>::max()};
+    return kWrongValues;
 }
 
 /// Everything that the program does with a rig that has been opened.
