@@ -37,9 +37,9 @@ CurveEvidence curveEvidence(const match::CameraMatch& camera, const match::Camer
     }
     const double first = fit.curve.points().front().stops - 0.6;
     const double last = fit.curve.points().back().stops + 0.3;
-    constexpr int kSteps = 80;
-    for (int i = 0; i <= kSteps; ++i) {
-        const double stops = first + (last - first) * i / kSteps;
+    constexpr int kDrawnSteps = 80;
+    for (int i = 0; i <= kDrawnSteps; ++i) {
+        const double stops = first + (last - first) * i / kDrawnSteps;
         evidence.curveStops.push_back(stops);
         evidence.curvePercent.push_back(100.0 * fit.greySignal(stops));
         evidence.curveErrorPercent.push_back(100.0 *
