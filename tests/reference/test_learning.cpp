@@ -68,6 +68,17 @@ rig::Settings dialled(double kelvin, double tint, double iso) {
     return settings;
 }
 
+void tell(const match::StretchResponse& one, const char* unit, double did) {
+    qInfo("%g to %g %s: %.3f ± %.3f, truth %.3f%s",
+          one.from,
+          one.to,
+          unit,
+          one.share,
+          one.uncertainty,
+          did,
+          one.isUnlike ? ", unlike" : "");
+}
+
 }  // namespace
 
 class TestLearning : public QObject {
@@ -152,13 +163,7 @@ private Q_SLOTS:
             const double did = truth(1e6 / one.from, 1e6 / one.to) / (one.from - one.to);
             inside += std::abs(one.share - did) <= 2.0 * one.uncertainty ? 1 : 0;
             unlike += one.isUnlike ? 1 : 0;
-            qInfo("%.0f to %.0f mired: %.3f ± %.3f, truth %.3f%s",
-                  one.from,
-                  one.to,
-                  one.share,
-                  one.uncertainty,
-                  did,
-                  one.isUnlike ? ", unlike" : "");
+            tell(one, "mired", did);
         }
         QVERIFY(inside >= 7);
         QCOMPARE(unlike, 0);
@@ -214,13 +219,7 @@ private Q_SLOTS:
         for (const match::StretchResponse& one : learned.tintStretches()) {
             const double did = (truth(1000.0 * one.to) - truth(1000.0 * one.from)) /
                                (1000.0 * (one.to - one.from));
-            qInfo("%+.3f to %+.3f Duv: %.2f ± %.2f, truth %.2f%s",
-                  one.from,
-                  one.to,
-                  one.share,
-                  one.uncertainty,
-                  did,
-                  one.isUnlike ? ", unlike" : "");
+            tell(one, "Duv", did);
             if (!one.isUnlike) continue;
             ++told;
             QVERIFY((did > learned.tint.share) == (one.share > learned.tint.share));
@@ -303,6 +302,20 @@ private Q_SLOTS:
         QCOMPARE(next.aperture.share, 1.0);
         match::forgetKept(sheet);
         QCOMPARE(sheet, told.sheet);
+    }
+    /// A sheet written by hand, in any order and with one opening by two names: every number told
+    /// is one.
+    void sheetsWrittenByHandGiveNumbers() {
+        rig::ControlSheet sheet = support::loopSheet();
+        sheet.fNumbers = {5.6, 2.8, 2.8, 2.83, 4.0};
+        sheet.ndStops = {4.0, 0.0, 2.0};
+        const match::LearnedControls controls(sheet);
+        QCOMPARE(controls.aperture.share, 1.0);
+        QCOMPARE(controls.nd.share, 1.0);
+        QVERIFY(controls.aperture.uncertainty > 0.0 && controls.nd.uncertainty > 0.0);
+        QCOMPARE(controls.apertureStretches().size(), std::size_t{2});
+        for (const match::StretchResponse& one : controls.apertureStretches())
+            QVERIFY(one.share == 1.0 && one.from < one.to);
     }
     /// A filter that is taken off takes its colour with it: white balance is turned with it, though
     /// nothing is to be seen of it yet.

@@ -93,11 +93,9 @@ void BottomBar::refreshJobs() {
     if (!shown->stage.isEmpty()) text += u" · "_s + shown->stage;
     // The state before it and what is saved behind it keep their place.
     constexpr int kGaps = 72;
-    int room = width() - kGaps;
-    for (const QWidget* widget :
-         std::initializer_list<const QWidget*>{m_state, m_progress, m_cancel, m_saved})
+    int room = width() - kGaps - m_progress->width();
+    for (const QWidget* widget : std::initializer_list<const QWidget*>{m_state, m_cancel, m_saved})
         room -= widget->sizeHint().width();
-    room -= m_progress->width() - m_progress->sizeHint().width();
     m_job->setText(m_job->fontMetrics().elidedText(text, Qt::ElideRight, std::max(room, 120)));
     m_job->setToolTip(text);
     m_progress->setAccessibleDescription(text);

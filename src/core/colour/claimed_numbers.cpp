@@ -39,6 +39,7 @@ double product(const std::string& numbers) {
     while (all >> number) {
         made *= std::max(number, 0.0);
         isAny = true;
+        if (made == 0.0) return 0.0;  // nothing, however many times
     }
     return isAny ? made : 0.0;
 }

@@ -3,6 +3,7 @@
 
 #include <OpenColorIO/OpenColorIO.h>
 
+#include <algorithm>
 #include <fstream>
 #include <map>
 #include <mutex>
@@ -62,11 +63,15 @@ Kept& kept() {
 /// A table that says it holds more than its file has room for is damaged; the library would make
 /// room for it all the same.
 std::optional<base::Error> overstated(const std::filesystem::path& path, std::uintmax_t size) {
+    constexpr std::uintmax_t kMostRead = 64U << 20U;  // bytes; no table says its size behind them
+    std::string content(static_cast<std::size_t>(std::min(size, kMostRead)), '\0');
     std::ifstream file(path, std::ios::binary);
-    const std::string content{std::istreambuf_iterator<char>(file), {}};
+    file.read(content.data(), static_cast<std::streamsize>(content.size()));
+    content.resize(static_cast<std::size_t>(file.gcount()));
     constexpr double kLeastBytes = 2.0;  // a digit, and what parts it from the next
     const double room = (static_cast<double>(size) + 1.0) / kLeastBytes;
-    const double said = claimedNumbers(content);
+    constexpr double kBeyondAll = 1e15;
+    const double said = std::min(claimedNumbers(content), kBeyondAll);
     if (said <= room) return std::nullopt;
     return base::Error{base::ErrorCode::UnsupportedFormat,
                        base::say("viewingLut.cannotReadLut", {{"name", path.filename().string()}}),

@@ -213,6 +213,7 @@ base::Text unlikeSaidText(const Problem& p,
     turned.*setting = to.*setting;
     const double says =
         optics::exposureChange(rig::exposureOf(p.from), rig::exposureOf(turned)).value();
+    if (says == 0.0) return {};  // two names of one value
     const Moves moves = movesBetween(p.camera->sheet, p.from, turned);
     const Response done{p.learned.answer(moves).exposureStops / says,
                         p.learned.uncertainty(moves).exposureStops / std::abs(says),
@@ -252,25 +253,43 @@ void addExposureTurns(const Problem& p,
                                   {{"stops", base::Number{std::abs(given), 2}}});
 }
 
-/// Why white balance is turned: for what is seen, or for what another filter will do.
-base::Text balanceReason(const Problem& p, const rig::Settings& to) {
+/// Why white balance or tint is turned, where that is less for what is seen than for what another
+/// filter will do; else nothing.
+base::Text filterReason(const Problem& p,
+                        const rig::Settings& to,
+                        double Change::*part,
+                        double seen) {
     rig::Settings filtered = p.from;
     filtered.ndStops = to.ndStops;
-    const double brought = p.dialTo(filtered).whiteBalanceMired;
-    if (std::abs(brought) > std::abs(p.mired))
-        return say("turn.ndColours", {{"mired", base::Number{brought, 0, true}}});
-    return say(p.mired > 0 ? "turn.tooWarm" : "turn.tooCool");
+    const Moves moves = movesBetween(p.camera->sheet, p.from, filtered);
+    const double brought = p.learned.answer(moves).*part;
+    if (std::abs(brought) <= std::abs(seen)) return {};
+    const double unsure = p.learned.uncertainty(moves).*part;
+    if (part == &Change::tintDuv)
+        return say("turn.ndTints",
+                   {{"duv", base::Number{brought, 4, true}},
+                    {"uncertainty", base::Number{std::max(unsure, 0.0001), 4}}});
+    return say("turn.ndColours",
+               {{"mired", base::Number{brought, 0, true}},
+                {"uncertainty", base::Number{std::max(unsure, 1.0), 0}}});
+}
+
+base::Text orElse(base::Text text, const char* code) {
+    return text.empty() ? say(code) : std::move(text);
 }
 
 void addColourTurns(const Problem& p, const rig::Settings& to, TurnList& turns) {
     turns.add(Control::WhiteBalance,
               p.from.whiteBalanceKelvin,
               to.whiteBalanceKelvin,
-              balanceReason(p, to) + learnedText(p.learned.whiteBalance));
+              orElse(filterReason(p, to, &Change::whiteBalanceMired, p.mired),
+                     p.mired > 0 ? "turn.tooWarm" : "turn.tooCool") +
+                  learnedText(p.learned.whiteBalance));
     turns.add(Control::Tint,
               p.from.tintSteps,
               to.tintSteps,
-              say(p.duv > 0 ? "turn.tooGreen" : "turn.tooMagenta") +
+              orElse(filterReason(p, to, &Change::tintDuv, p.duv),
+                     p.duv > 0 ? "turn.tooGreen" : "turn.tooMagenta") +
                   say(p.learned.tint.takes > 0 ? "turn.stepLearned" : "turn.stepTaken",
                       {{"duv",
                         base::Number{1000.0 * p.learned.tint.share * p.camera->sheet.tintDuvPerStep,
