@@ -41,7 +41,7 @@ std::string apertureRange(double from, double to) {
     return "from f/" + base::shortest(from) + " to f/" + base::shortest(to);
 }
 
-/// What each filter takes; of what is worn before the lens, a stop of it.
+/// What each filter really is; of what is worn before the lens, a stop of it.
 std::string ndText(const rig::Camera& camera, const match::LearnedControls& learned) {
     if (!rig::hasOwnNd(camera.sheet))
         return base::fixed(learned.nd.share, 2) + " ± " +
@@ -50,7 +50,7 @@ std::string ndText(const rig::Camera& camera, const match::LearnedControls& lear
     for (const double stops : camera.sheet.ndStops) {
         if (stops <= 0.0) continue;
         const match::StretchResponse filter = learned.ndOf(stops);
-        text += (text.empty() ? "" : "; ") + base::shortest(stops) + " takes " +
+        text += (text.empty() ? "ND " : "; ND ") + base::shortest(stops) + " is " +
                 base::fixed(filter.share * stops, 2) + " ± " +
                 base::fixed(std::max(filter.uncertainty * stops, 0.01), 2);
     }
